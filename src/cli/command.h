@@ -1,0 +1,37 @@
+// What the subcommands share. Each lives in its own file: its options, and a run function that gives the exit code.
+#pragma once
+
+#include "document/storage.h"
+#include "lettering/seat.h"
+#include "type/face_library.h"
+
+#include <functional>
+#include <iosfwd>
+
+namespace CLI {
+class App;
+}
+
+namespace frelm {
+
+struct CommandContext {
+  explicit CommandContext(std::ostream& stream) : out(stream) {}
+
+  std::ostream& out;
+  DiskStorage storage;
+  std::function<Result<int>()> run;  // of the subcommand that was given
+};
+
+void add_render_command(CLI::App& app, CommandContext& context);
+void add_letters_command(CLI::App& app, CommandContext& context);
+void add_seat_command(CLI::App& app, CommandContext& context);
+void add_weld_command(CLI::App& app, CommandContext& context);
+void add_check_command(CLI::App& app, CommandContext& context);
+
+// Where the bundled faces and the demo jobs are: beside an installed program, else in the source tree.
+std::string data_directory(const std::string& name);
+
+// The documented JSON of placed letters.
+std::string letters_json(const SeatedText& text);
+
+} // namespace frelm

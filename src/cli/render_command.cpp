@@ -1,0 +1,46 @@
+// frelm-cli render JOB -o OUT.{svg,png}
+#include "cli/open_job.h"
+#include "document/job_file.h"
+#include "formats/png.h"
+#include "formats/svg.h"
+
+#include <CLI/CLI.hpp>
+
+namespace frelm {
+namespace {
+
+constexpr int picture_width = 1600;  // px
+
+struct RenderOptions {
+  std::string job, output, view = "ink";
+};
+
+Result<int> run_render(const RenderOptions& o, CommandContext& context) {
+  const bool svg = o.output.ends_with(".svg"), png = o.output.ends_with(".png");
+  if (!svg && !png) return bad_input("only .svg and .png can be written yet", o.output);
+  if (o.view != "ink" && o.view != "lines") return bad_input("only ink and lines are built yet", "--view");
+  if (svg && o.view != "ink") return bad_input("a view is for pictures; an SVG file holds the outlines", "--view");
+  Result<OpenJob> job = open_job(o.job, context);
+  if (!job) return job.error();
+  const DocumentEvaluator evaluator(*job->faces);
+  const Result<CutSheet> sheet = cut_sheet(job->document, evaluator);
+  if (!sheet) return sheet.error();
+  Result<std::string> bytes = svg ? Result<std::string>(write_svg(*sheet))
+                                  : write_png(*sheet, picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines);
+  if (!bytes) return bytes.error();
+  if (const Result<Done> done = context.storage.write(o.output, *bytes); !done) return done.error();
+  return 0;
+}
+
+} // namespace
+
+void add_render_command(CLI::App& app, CommandContext& context) {
+  auto o = std::make_shared<RenderOptions>();
+  CLI::App* c = app.add_subcommand("render", "Write a job's cut file (.svg) or a picture of it (.png)");
+  c->add_option("job", o->job, "job file")->required();
+  c->add_option("-o", o->output, "file to write")->required();
+  c->add_option("--view", o->view, "ink or lines, for pictures");
+  c->callback([=, &context] { context.run = [=, &context] { return run_render(*o, context); }; });
+}
+
+} // namespace frelm

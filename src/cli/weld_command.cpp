@@ -1,0 +1,70 @@
+// frelm-cli weld A.svg [B.svg] -o OUT.svg
+#include "cli/command.h"
+#include "formats/svg.h"
+
+#include <CLI/CLI.hpp>
+#include <chrono>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+#include <ostream>
+
+namespace frelm {
+namespace {
+
+struct WeldCommandOptions {
+  std::vector<std::string> inputs;
+  std::string output;
+  int repeat = 0;
+};
+
+Result<int> run_weld(const WeldCommandOptions& o, CommandContext& context) {
+  std::vector<Outline> shapes;
+  Box frame;
+  std::string name;
+  for (const std::string& path : o.inputs) {
+    const Result<std::string> bytes = context.storage.read(path);
+    if (!bytes) return bytes.error();
+    const Result<SvgDrawing> drawing = read_svg(*bytes);
+    if (!drawing) return Error{drawing.error().code, drawing.error().text(), path};
+    for (const SvgShape& s : drawing->shapes) shapes.push_back(s.outline);
+    frame.add(drawing->frame);
+    name += (name.empty() ? "" : " + ") + path.substr(path.find_last_of('/') + 1);
+  }
+  Result<WeldResult> result = weld(shapes);
+  if (!result) return result.error();
+  std::vector<double> seconds;
+  for (int i = 0; i < o.repeat; ++i) {
+    const auto begin = std::chrono::steady_clock::now();
+    result = weld(shapes);
+    if (!result) return result.error();
+    seconds.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count());
+  }
+  const CutSheet sheet{frame, {{1, name, {}, Destination::Knife, result->outline}}};
+  if (const Result<Done> done = context.storage.write(o.output, write_svg(sheet)); !done) return done.error();
+  nlohmann::ordered_json json;
+  json["nodes_in"] = result->report.nodes_in;
+  json["nodes_out"] = result->report.nodes_out;
+  json["contours"] = result->outline.contours.size();
+  json["worst_deviation"] = result->report.worst_move;
+  json["fallbacks"] = {{"snapped_joins", result->report.snapped_joins},
+                       {"polyline_contours", result->report.polyline_contours}};
+  if (!seconds.empty()) {
+    std::sort(seconds.begin(), seconds.end());
+    json["median_s"] = seconds[seconds.size() / 2];
+  }
+  context.out << json.dump() << "\n";
+  return 0;
+}
+
+} // namespace
+
+void add_weld_command(CLI::App& app, CommandContext& context) {
+  auto o = std::make_shared<WeldCommandOptions>();
+  CLI::App* c = app.add_subcommand("weld", "Unite all outlines of one or two SVG files, curves kept");
+  c->add_option("files", o->inputs, "SVG files")->required()->expected(1, 2);
+  c->add_option("-o", o->output, "SVG file to write")->required();
+  c->add_option("--repeat", o->repeat, "time the weld N times and report the median")->check(CLI::PositiveNumber);
+  c->callback([=, &context] { context.run = [=, &context] { return run_weld(*o, context); }; });
+}
+
+} // namespace frelm

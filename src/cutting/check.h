@@ -1,0 +1,32 @@
+// The Cut check: what the knife would meet.
+#pragma once
+
+#include "document/evaluate.h"
+
+namespace frelm {
+
+enum class Weight { MustFix, Look, Note };
+enum class Cure { None, SwitchWeldOn, SendToGuide, MoveOntoSheet };
+
+struct Finding {
+  Weight weight = Weight::Note;
+  std::string title;                 // "Overlap would be cut"
+  std::string detail;                // "Marigold: 6 joins not welded"
+  PieceId piece = 0;                 // 0: the whole document
+  Box where;                         // mm, the place to look at
+  Cure cure = Cure::None;
+  bool operator==(const Finding&) const = default;
+};
+
+struct CheckReport {
+  std::vector<Finding> findings;     // by weight, then in document order
+  std::size_t to_look_at() const;    // findings that are more than notes
+};
+
+// Stops early, with what it has, when asked to.
+CheckReport check(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
+// The document with the finding's cure applied; unchanged for Cure::None.
+Document cured(const Document& document, const Finding& finding, const DocumentEvaluator& evaluator);
+const char* cure_name(Cure cure);
+
+} // namespace frelm

@@ -1,0 +1,52 @@
+// Edits: functions Document → Document. Locked pieces are left as they are by moves and scalings.
+#pragma once
+
+#include "document/document.h"
+
+#include <functional>
+
+namespace frelm {
+
+struct Added {
+  Document document;
+  PieceId id = 0;
+};
+// In front of all others, under a fresh id.
+Added add_piece(Document document, Piece piece);
+// The piece changed by `change`; nothing when there is no such piece.
+Document edit_piece(Document document, PieceId id, const std::function<void(Piece&)>& change);
+
+struct Removed {
+  Document document;
+  std::vector<Piece> guides;         // guides that letters rode on; each rider now has a private copy
+  std::vector<PieceId> riders;
+};
+Removed remove_pieces(Document document, const std::vector<PieceId>& ids);
+// Puts a removed guide back under its old id, and its riders on it.
+Document bring_back_guide(Document document, const Piece& guide);
+// The letterings set straight, each about the middle of its ink so far.
+Document straighten(Document document, const std::vector<PieceId>& ids, const std::function<Point(PieceId)>& ink_centre);
+
+// Copies in front, moved by `by`; letterings keep riding on their guide unless that is copied too.
+struct Duplicated {
+  Document document;
+  std::vector<PieceId> ids;
+};
+Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
+
+// Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
+Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
+// Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
+// guide, the arc and distances along it.
+enum class GuideScaling { Kept, Along };
+Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
+// The piece moved to another place in the drawing order; index counts from the back.
+Document reorder_piece(Document document, PieceId id, std::size_t index);
+
+// A fresh document's first lettering and guide, so that every way in makes the same ones.
+Piece new_lettering(Document& document, const std::u32string& text, Point at);
+Piece new_circle(Point centre, double radius);
+// The name a piece goes by in lists: the text as lettered, or the guide's kind and measure.
+std::string display_name(const Piece& piece, Unit unit);
+
+} // namespace frelm

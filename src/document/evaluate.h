@@ -1,0 +1,49 @@
+// evaluate for a whole document: finds each piece's guide and sources, refuses cycles, re-runs only what changed.
+#pragma once
+
+#include "document/document.h"
+#include "lettering/evaluate.h"
+
+namespace frelm {
+
+struct PieceResult {
+  std::shared_ptr<const SeatedText> seated;      // letterings of letters only
+  std::shared_ptr<const Outline> outline;        // what is cut; with Depth::Seat only for drawn outlines
+  WeldReport weld;
+  std::shared_ptr<const Curve> curve;            // guides only
+  Box ink;                                       // exact extent on the sheet: letters, outline or guide
+};
+
+class DocumentEvaluator {
+public:
+  explicit DocumentEvaluator(const FaceLibrary& faces) : faces_(faces) {}
+
+  // Thread-safe. Errors: no such piece, those of lettering/evaluate.h, a cycle of sources, Cancelled.
+  Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, std::stop_token stop = {}) const;
+  const FaceLibrary& faces() const { return faces_; }
+
+private:
+  Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const std::stop_token& stop,
+                                     std::vector<PieceId>& path) const;
+  Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
+                                        std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
+  const FaceLibrary& faces_;
+  mutable EvaluateCache cache_;
+};
+
+// What goes to the knife and the pen, in document order: one entry a piece, with its finished outline.
+struct CutPiece {
+  PieceId id = 0;
+  std::string name;
+  Colour colour;
+  Destination destination = Destination::Knife;
+  Outline outline;
+};
+struct CutSheet {
+  Box frame;                                     // the sheet, mm
+  std::vector<CutPiece> pieces;
+};
+
+Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
+
+} // namespace frelm

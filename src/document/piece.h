@@ -1,0 +1,71 @@
+// Pieces: what a document is made of. Immutable values, shared between documents.
+#pragma once
+
+#include "lettering/recipe.h"
+
+#include <string>
+
+namespace frelm {
+
+// Where a piece goes. Only Knife and Pen reach a file, so a guide does only when it is set to one of them.
+enum class Destination { Knife, Pen, Guide, Off };
+
+struct Colour {
+  std::uint8_t r = 0x1f, g = 0x2a, b = 0x33;
+  auto operator<=>(const Colour&) const = default;
+};
+std::string to_hex(Colour c);                    // "#1f2a33"
+Result<Colour> colour_from_hex(const std::string& text);
+
+struct Lettering {
+  Recipe recipe;
+  Placement placement;
+  bool operator==(const Lettering&) const = default;
+};
+
+struct Guide {
+  CircleGuide circle;
+  bool operator==(const Guide&) const = default;
+};
+
+struct Origin;
+
+// Drawn or released outlines, mm on the sheet.
+struct OutlinePiece {
+  std::shared_ptr<const Outline> outline;
+  Finish finish{{}};                             // steps on top of the drawn outline; none to begin with
+  std::shared_ptr<const Origin> origin;          // the lettering it was released from, if any
+  Affine moved;                                  // all moves and scalings since then
+  bool operator==(const OutlinePiece&) const = default;
+};
+
+struct Piece {
+  PieceId id = 0;
+  std::string name;
+  Colour colour;
+  Destination destination = Destination::Knife;
+  bool locked = false;
+  bool visible = true;
+  std::variant<Lettering, Guide, OutlinePiece> content;
+  bool operator==(const Piece&) const = default;
+
+  const Lettering* lettering() const { return std::get_if<Lettering>(&content); }
+  const Guide* guide() const { return std::get_if<Guide>(&content); }
+  const OutlinePiece* outline() const { return std::get_if<OutlinePiece>(&content); }
+  Lettering* lettering() { return std::get_if<Lettering>(&content); }
+  Guide* guide() { return std::get_if<Guide>(&content); }
+  OutlinePiece* outline() { return std::get_if<OutlinePiece>(&content); }
+  // Does anything of it reach the knife or the pen?
+  bool is_cut() const {
+    return visible && (destination == Destination::Knife || destination == Destination::Pen);
+  }
+};
+
+// What a release puts aside, so that the lettering can be reopened.
+struct Origin {
+  Piece lettering;
+  std::optional<Piece> guide;                    // removed with the release; none when it was kept
+  std::uint64_t release = 0;                     // the same for all pieces of one release
+};
+
+} // namespace frelm

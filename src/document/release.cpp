@@ -1,0 +1,133 @@
+#include "document/release.h"
+
+#include "document/edits.h"
+
+namespace frelm {
+namespace {
+
+struct Part {
+  std::string name;
+  Outline outline;
+};
+
+std::u32string characters(const Letters& letters, std::size_t first, std::size_t count) {
+  return cased(plain_text(letters.text), letters.capitals).substr(first, count);
+}
+
+Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result, ReleaseAs as, Unit unit,
+                                   const std::stop_token& stop) {
+  const Lettering& lettering = *piece.lettering();
+  const Letters* letters = lettering.recipe.letters();
+  if (as == ReleaseAs::OnePiece || letters == nullptr || result.seated == nullptr)
+    return std::vector<Part>{{display_name(piece, unit), *result.outline}};
+  const SeatedText& text = *result.seated;
+  std::vector<std::vector<const PlacedLetter*>> groups;
+  std::vector<std::string> names;
+  const std::vector<std::u32string> lines = split_lines(cased(plain_text(letters->text), letters->capitals));
+  std::size_t last_line = static_cast<std::size_t>(-1);
+  for (const PlacedLetter& l : text.letters) {
+    if (l.blank()) continue;
+    if (as == ReleaseAs::ByLetter || l.line != last_line) {
+      groups.emplace_back();
+      names.push_back(to_utf8(as == ReleaseAs::ByLetter ? characters(*letters, l.first, l.count) : lines[l.line]));
+    }
+    last_line = l.line;
+    groups.back().push_back(&l);
+  }
+  std::vector<Part> parts;
+  for (std::size_t i = 0; i < groups.size(); ++i) {
+    std::vector<Outline> outlines;
+    for (const PlacedLetter* l : groups[i]) outlines.push_back(l->shape->transformed(l->placement()));
+    const auto finished = finish(outlines, lettering.recipe.finish, stop);
+    if (!finished) return finished.error();
+    parts.push_back({names[i], (*finished)->outline});
+  }
+  return parts;
+}
+
+} // namespace
+
+Result<Released> release(const Document& document, PieceId id, const DocumentEvaluator& evaluator, ReleaseAs as,
+                         GuideAfter guide_after, std::stop_token stop) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->lettering() == nullptr) return bad_input("only a lettering can be released");
+  const Result<PieceResult> result = evaluator.piece(document, id, Depth::Finish, stop);
+  if (!result) return result.error();
+  const std::string name = display_name(*piece, document.unit);
+  if (result->outline == nullptr || result->outline->empty())
+    return bad_input("there are no letters to release; type some first", name);
+  const Result<std::vector<Part>> parts = parts_of(*piece, *result, as, document.unit, stop);
+  if (!parts) return parts.error();
+
+  Released out;
+  out.document = document;
+  auto origin = std::make_shared<Origin>();
+  origin->lettering = *piece;
+  origin->release = out.document.next_id++;
+  const PieceId guide_id = piece->lettering()->recipe.bend.guide.guide;
+  const bool rides = piece->lettering()->recipe.bend.kind == BendKind::Guide;
+  if (const Piece* guide = document.find(guide_id); rides && guide != nullptr && guide->guide() != nullptr) {
+    if (guide_after == GuideAfter::Gone && riders_of(document, guide_id).size() == 1) {
+      origin->guide = *guide;
+      std::erase_if(out.document.pieces, [&](const auto& p) { return p->id == guide_id; });
+      out.guide_removed = true;
+    } else {
+      out.document = edit_piece(std::move(out.document), guide_id, [](Piece& p) { p.destination = Destination::Guide; });
+    }
+  }
+  const std::size_t at = out.document.index_of(id);
+  std::vector<std::shared_ptr<const Piece>> made;
+  for (const Part& part : *parts) {
+    auto outline = std::make_shared<Piece>(*piece);
+    outline->id = out.document.next_id++;
+    outline->name = part.name;
+    outline->content = OutlinePiece{std::make_shared<const Outline>(part.outline), Finish{{}}, origin, {}};
+    out.pieces.push_back(outline->id);
+    made.push_back(std::move(outline));
+  }
+  auto& pieces = out.document.pieces;
+  pieces.erase(pieces.begin() + static_cast<std::ptrdiff_t>(at));
+  pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at), made.begin(), made.end());
+  return out;
+}
+
+Result<Reopened> reopen(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  const OutlinePiece* outline = piece != nullptr ? piece->outline() : nullptr;
+  if (outline == nullptr || outline->origin == nullptr)
+    return bad_input("only outlines released from a lettering can be reopened");
+  const std::shared_ptr<const Origin> origin = outline->origin;
+  const Affine moved = outline->moved;
+  Reopened out{document, origin->lettering.id};
+  auto& pieces = out.document.pieces;
+  const std::size_t at = out.document.index_of(id);
+  // Where the lettering goes: the place of the piece, less its siblings that stood before it.
+  std::size_t before = 0;
+  for (std::size_t i = 0; i < at; ++i)
+    if (const OutlinePiece* o = pieces[i]->outline(); o != nullptr && o->origin && o->origin->release == origin->release)
+      ++before;
+  std::erase_if(pieces, [&](const auto& p) {
+    const OutlinePiece* o = p->outline();
+    return o != nullptr && o->origin && o->origin->release == origin->release;
+  });
+  auto lettering = std::make_shared<Piece>(origin->lettering);
+  lettering->destination = piece->destination;
+  lettering->colour = piece->colour;
+  if (document.find(lettering->id) != nullptr) lettering->id = out.lettering = out.document.next_id++;
+  pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at - before), lettering);
+  if (origin->guide && out.document.find(origin->guide->id) == nullptr)
+    pieces.insert(pieces.begin(), std::make_shared<const Piece>(*origin->guide));
+  else if (moved != Affine{} && !origin->guide && origin->lettering.lettering()->recipe.bend.kind == BendKind::Guide &&
+           origin->lettering.lettering()->recipe.bend.guide.own == std::nullopt)
+    return out;  // it rides on a guide that stayed where it is
+  if (moved == Affine{}) return out;
+  const double k = std::sqrt(std::abs(moved.determinant()));
+  const bool locked = lettering->locked;
+  out.document = edit_piece(std::move(out.document), out.lettering, [](Piece& p) { p.locked = false; });
+  out.document = scale_piece(std::move(out.document), out.lettering, {}, k, GuideScaling::Along);
+  out.document = move_pieces(std::move(out.document), {out.lettering}, {moved.e, moved.f});
+  out.document = edit_piece(std::move(out.document), out.lettering, [&](Piece& p) { p.locked = locked; });
+  return out;
+}
+
+} // namespace frelm

@@ -1,0 +1,18 @@
+// Finished size: the letter size that gives a lettering's ink a wanted width or height.
+#pragma once
+
+#include "document/edits.h"
+#include "document/evaluate.h"
+
+namespace frelm {
+
+enum class InkSide { Width, Height };
+
+// The document with the piece scaled so that its ink measures `target` mm, within 0.001 mm. Letterings: the letter
+// size (spacing and offset in proportion) is solved for, on the guide as it is or scaled along; other pieces are
+// scaled about the top left of their ink. Errors: target not more than 0, nothing inked, a size that this guide
+// cannot give.
+Result<Document> with_ink_size(const Document& document, PieceId id, InkSide side, double target, GuideScaling guide,
+                               const DocumentEvaluator& evaluator);
+
+} // namespace frelm

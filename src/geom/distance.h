@@ -1,0 +1,22 @@
+// Closest distance between two outlines, with the places.
+//
+// mm. Filled areas: outlines that cross, touch, or lie one inside the other are 0 apart. Bound: 0.001 mm.
+// An empty outline is infinitely far away.
+#pragma once
+
+#include "geom/outline.h"
+
+namespace frelm {
+
+struct Closest {
+  double distance = std::numeric_limits<double>::infinity();
+  Point on_a, on_b;
+  bool overlapping = false;  // the areas share points
+};
+
+Closest closest(const Outline& a, const Outline& b);
+
+// The same for the lines themselves: `overlapping` when they cross or touch; areas inside one another are apart.
+Closest closest_boundaries(const Outline& a, const Outline& b);
+
+} // namespace frelm

@@ -1,0 +1,32 @@
+// Path data, the text notation for curves of SVG 1.1, chapter 8.3: the one parser and the one writer.
+//
+// Coordinates are what the caller says they are (mm throughout Frelm). All commands M L H V C S Q T A Z, absolute and
+// relative. Arcs stay exact arcs in pieces; an error in the data is reported with its position.
+#pragma once
+
+#include "geom/curve.h"
+#include "geom/result.h"
+
+#include <string>
+#include <string_view>
+
+namespace frelm {
+
+struct Subpath {
+  std::vector<CurvePiece> pieces;
+  bool closed = false;
+};
+
+Result<std::vector<Subpath>> parse_path_data(std::string_view text);
+
+// One curve from path data with exactly one subpath.
+Result<Curve> parse_curve(std::string_view text);
+
+// As outline contours, arcs within default_arc_tolerance; a subpath that ends where it starts counts as closed.
+Outline to_outline(const std::vector<Subpath>& subpaths);
+Result<Outline> parse_outline(std::string_view text);
+
+// M, L, C and Z, absolute. decimals < 0: the shortest text that reads back to the same doubles.
+std::string path_data(const Outline& outline, int decimals);
+
+} // namespace frelm

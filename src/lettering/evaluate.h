@@ -1,0 +1,81 @@
+// evaluate: a recipe → placed letters → outline, stage by stage, each stage kept.
+//
+// Pure: the result depends only on the recipe, the placement, the guide and the face; it is equal with and without
+// the cache (a test). Canvas, Gap strip, Cut check, command line and every export use this one function.
+#pragma once
+
+#include "geom/weld.h"
+#include "lettering/memo.h"
+#include "lettering/seat.h"
+#include "type/face_library.h"
+
+namespace frelm {
+
+struct Finished {
+  Outline outline;                   // what is cut
+  WeldReport report;
+  std::size_t bytes() const { return sizeof *this + outline.node_count() * sizeof(Segment); }
+};
+
+struct Evaluation {
+  std::shared_ptr<const SeatedText> seated;
+  std::shared_ptr<const Finished> finished;  // only when asked for
+};
+
+class EvaluateCache {
+public:
+  explicit EvaluateCache(std::size_t bytes = std::size_t{64} << 20)
+      : set(bytes / 4), spaced(bytes / 4), seated(bytes / 4), finished(bytes / 4) {}
+
+  struct SetKey {
+    std::shared_ptr<const Face> face;
+    Letters letters;
+    Ligatures ligatures;
+    bool operator==(const SetKey&) const = default;
+  };
+  struct SpaceKey {
+    std::shared_ptr<const SetText> set;
+    Spacing spacing;
+    Alignment alignment;
+    bool operator==(const SpaceKey&) const = default;
+  };
+  struct SeatKey {
+    std::shared_ptr<const SpacedText> spaced;
+    Bend bend;
+    Alignment alignment;
+    double line_pitch;
+    Placement placement;
+    std::optional<CircleGuide> guide;
+    bool operator==(const SeatKey&) const = default;
+  };
+  struct FinishKey {
+    std::shared_ptr<const SeatedText> seated;
+    Finish finish;
+    bool operator==(const FinishKey&) const = default;
+  };
+  Memo<SetKey, SetText> set;
+  Memo<SpaceKey, SpacedText> spaced;
+  Memo<SeatKey, SeatedText> seated;
+  Memo<FinishKey, Finished> finished;
+};
+
+enum class Depth { Seat, Finish };
+
+struct EvaluateOptions {
+  Depth depth = Depth::Finish;
+  EvaluateCache* cache = nullptr;
+  std::stop_token stop = {};
+};
+
+// For a recipe of Letters. Errors: those of the face, of set_text and of seat; Cancelled.
+Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const CircleGuide* guide,
+                            const FaceLibrary& faces, const EvaluateOptions& options = {});
+
+// The finish steps on outlines, one for each letter or part; contours stay as they are where no step is on.
+Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts, const Finish& steps,
+                                               std::stop_token stop);
+
+// Each inked letter's outline on the sheet, in reading order.
+std::vector<Outline> letter_outlines(const SeatedText& text);
+
+} // namespace frelm

@@ -1,0 +1,23 @@
+// The closest distance between neighbouring letters as they really sit.
+#pragma once
+
+#include "geom/distance.h"
+#include "lettering/seat.h"
+
+#include <stop_token>
+
+namespace frelm {
+
+struct Gap {
+  std::size_t left = 0, right = 0;   // indices into SeatedText::letters
+  Closest closest;                   // on the sheet
+  bool joined() const { return closest.overlapping; }
+};
+
+// Pairs of letters of one line and one word that stand side by side. Bound: 0.001 mm.
+std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop = {});
+
+// Every pair of letters whose areas overlap, near or far; each is a line the knife would cut through if not welded.
+std::vector<Gap> find_overlaps(const SeatedText& text, std::stop_token stop = {});
+
+} // namespace frelm

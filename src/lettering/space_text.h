@@ -1,0 +1,27 @@
+// Stage 2, space: every letter's place along its own line, unrolled. s is the arc length (mm) from the line's start
+// to the middle of the letter's advance.
+#pragma once
+
+#include "lettering/set_text.h"
+
+namespace frelm {
+
+struct SpacedLine {
+  std::vector<double> middles;       // s of each cluster
+  double length = 0;                 // sum of advances and spaces between
+  double ink_start = 0, ink_end = 0; // leftmost and rightmost ink; 0 and length for a line of blanks
+};
+
+struct SpacedText {
+  std::shared_ptr<const SetText> set;
+  std::vector<SpacedLine> lines;
+  double longest = 0;                // length of the longest line
+  std::size_t bytes() const { return sizeof *this + lines.size() * 64; }
+};
+
+// Justified lines reach the longest line's length by wider word spaces, or wider letter gaps where there is no word
+// space; a line of one letter stays. Justification is for straight setting; elsewhere pass another alignment.
+std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set, const Spacing& spacing,
+                                             Alignment alignment);
+
+} // namespace frelm

@@ -1,0 +1,107 @@
+#include "type/face_library.h"
+
+#include "type/font_face.h"
+
+#include <filesystem>
+#include <fontconfig/fontconfig.h>
+#include <optional>
+#include <set>
+
+namespace frelm {
+namespace {
+
+std::string string_of(FcPattern* pattern, const char* key) {
+  FcChar8* value = nullptr;
+  return FcPatternGetString(pattern, key, 0, &value) == FcResultMatch ? reinterpret_cast<const char*>(value) : "";
+}
+int int_of(FcPattern* pattern, const char* key, int otherwise) {
+  int value = otherwise;
+  return FcPatternGetInteger(pattern, key, 0, &value) == FcResultMatch ? value : otherwise;
+}
+
+// One font as fontconfig describes it; nothing for bitmap, variable and named-instance fonts.
+std::optional<FaceEntry> entry_of(FcPattern* p, const std::string& file, bool bundled) {
+  FcBool scalable = FcFalse, variable = FcFalse;
+  FcPatternGetBool(p, FC_SCALABLE, 0, &scalable);
+  FcPatternGetBool(p, FC_VARIABLE, 0, &variable);
+  const std::string format = string_of(p, FC_FONTFORMAT);
+  const int index = int_of(p, FC_INDEX, 0);
+  FaceEntry entry{{string_of(p, FC_FAMILY), string_of(p, FC_STYLE)}, file, index, int_of(p, FC_WEIGHT, 80), int_of(p, FC_SLANT, 0) != 0, bundled};
+  if (scalable == FcFalse || variable == FcTrue || (format != "TrueType" && format != "CFF")) return std::nullopt;
+  if (index >> 16 != 0 || entry.name.family.empty()) return std::nullopt;
+  return entry;
+}
+
+std::vector<FaceEntry> bundled_fonts(const std::string& directory) {
+  std::vector<FaceEntry> out;
+  std::error_code failed;
+  for (const auto& item : std::filesystem::recursive_directory_iterator(directory, failed)) {
+    const std::string extension = item.path().extension().string(), file = item.path().string();
+    if (extension != ".otf" && extension != ".ttf") continue;
+    int faces = 0;
+    FcPattern* p = FcFreeTypeQuery(reinterpret_cast<const FcChar8*>(file.c_str()), 0, nullptr, &faces);
+    if (p == nullptr) continue;
+    if (std::optional<FaceEntry> entry = entry_of(p, file, true)) out.push_back(std::move(*entry));
+    FcPatternDestroy(p);
+  }
+  return out;
+}
+
+std::vector<FaceEntry> system_fonts() {
+  std::vector<FaceEntry> out;
+  FcConfig* config = FcInitLoadConfigAndFonts();
+  if (config == nullptr) return out;
+  if (const FcFontSet* set = FcConfigGetFonts(config, FcSetSystem); set != nullptr)
+    for (int i = 0; i < set->nfont; ++i)
+      if (std::optional<FaceEntry> entry = entry_of(set->fonts[i], string_of(set->fonts[i], FC_FILE), false))
+        out.push_back(std::move(*entry));
+  FcConfigDestroy(config);
+  return out;
+}
+
+} // namespace
+
+FaceLibrary::FaceLibrary(std::string bundled_directory, bool system_faces) {
+  std::vector<FaceEntry> found;
+  if (!bundled_directory.empty()) found = bundled_fonts(bundled_directory);
+  if (system_faces)
+    for (FaceEntry& entry : system_fonts()) found.push_back(std::move(entry));
+  std::set<FaceName> seen;
+  for (FaceEntry& entry : found)
+    if (seen.insert(entry.name).second) entries_.push_back(std::move(entry));
+  std::sort(entries_.begin(), entries_.end(), [](const FaceEntry& a, const FaceEntry& b) {
+    return std::tuple(!a.bundled, a.name.family, a.weight, a.slanted, a.name.style) <
+           std::tuple(!b.bundled, b.name.family, b.weight, b.slanted, b.name.style);
+  });
+}
+
+const FaceEntry* FaceLibrary::find(const FaceName& name) const {
+  for (const FaceEntry& e : entries_)
+    if (e.name == name) return &e;
+  return nullptr;
+}
+
+Result<std::shared_ptr<const Face>> FaceLibrary::face(const FaceName& name) const {
+  const std::lock_guard lock(mutex_);
+  if (const auto it = open_.find(name); it != open_.end()) return it->second;
+  if (const FaceEntry* entry = find(name)) {
+    Result<std::shared_ptr<const Face>> opened = open_font(entry->file, entry->index);
+    if (opened) {
+      open_.emplace(name, *opened);
+      return opened;
+    }
+  }
+  if (const auto it = carried_.find(name); it != carried_.end()) return it->second;
+  return Error{ErrorCode::NotFound, "the face is not on this machine; install it or choose another", name.text()};
+}
+
+void FaceLibrary::set_carried(std::vector<CarriedShapes> shapes) {
+  const std::lock_guard lock(mutex_);
+  carried_.clear();
+  for (CarriedShapes& s : shapes) {
+    const FaceName name = s.name;
+    carried_.emplace(name, make_carried_face(std::move(s)));
+  }
+}
+
+} // namespace frelm

@@ -1,0 +1,43 @@
+// The faces of this machine: the bundled ones first, then what fontconfig knows; and the shapes an open job carries.
+#pragma once
+
+#include "type/carried_face.h"
+#include "type/face.h"
+
+#include <map>
+#include <mutex>
+
+namespace frelm {
+
+struct FaceEntry {
+  FaceName name;
+  std::string file;
+  int index = 0;
+  int weight = 80;       // fontconfig's scale: 80 regular, 200 bold
+  bool slanted = false;
+  bool bundled = false;
+};
+
+class FaceLibrary {
+public:
+  // bundled_directory: our own faces (assets/faces); may be empty. system_faces: also list the machine's.
+  FaceLibrary(std::string bundled_directory, bool system_faces);
+
+  // Sorted: bundled before system, then by family, weight, slant.
+  const std::vector<FaceEntry>& entries() const { return entries_; }
+  // The entry for a name: exact family and style, or nothing.
+  const FaceEntry* find(const FaceName& name) const;
+
+  // The face itself: from its font file; else from carried shapes; else NotFound. Thread-safe; opened once.
+  Result<std::shared_ptr<const Face>> face(const FaceName& name) const;
+  // A job's own shapes, used for faces that the machine lacks. Replaces what was carried before.
+  void set_carried(std::vector<CarriedShapes> shapes);
+
+private:
+  std::vector<FaceEntry> entries_;
+  mutable std::mutex mutex_;
+  mutable std::map<FaceName, std::shared_ptr<const Face>> open_;
+  std::map<FaceName, std::shared_ptr<const Face>> carried_;
+};
+
+} // namespace frelm

@@ -1,0 +1,279 @@
+// Shaping uses HarfBuzz's own OpenType functions at scale = units per em: advances are the font's exact integers.
+// Outlines are loaded by FreeType with FT_LOAD_NO_SCALE, exact font units; quadratics become cubics exactly.
+#include "type/font_face.h"
+
+#include "type/bidi.h"
+
+#include <array>
+#include <ft2build.h>
+#include <hb-ot.h>
+#include <map>
+#include <mutex>
+#include FT_FREETYPE_H
+#include FT_OUTLINE_H
+#include FT_TRUETYPE_TABLES_H
+
+namespace frelm {
+namespace {
+
+// One FreeType library for all faces; FreeType asks that opening and closing faces on it be serialised.
+struct Library {
+  FT_Library ft = nullptr;
+  std::mutex mutex;
+  Library() {
+    if (FT_Init_FreeType(&ft) != 0) ft = nullptr;
+  }
+};
+Library& library() {
+  static Library* shared = new Library;  // never closed: faces may outlive static destruction
+  return *shared;
+}
+
+struct Decomposer {
+  Outline out;
+  Point at;
+  static Point point(const FT_Vector* v) { return {static_cast<double>(v->x), -static_cast<double>(v->y)}; }
+  static Decomposer& self(void* user) { return *static_cast<Decomposer*>(user); }
+  void add(const Segment& s) {
+    if (out.contours.empty()) out.contours.emplace_back();
+    if (s.p0 != s.p3 || s.p1 != s.p0 || s.p2 != s.p0) out.contours.back().segments.push_back(s);
+    at = s.p3;
+  }
+  void close() {
+    if (out.contours.empty()) return;
+    std::vector<Segment>& segments = out.contours.back().segments;
+    if (segments.empty())
+      out.contours.pop_back();
+    else if (segments.back().p3 != segments.front().p0)
+      segments.push_back(Segment::line(segments.back().p3, segments.front().p0));
+  }
+};
+
+int move_to(const FT_Vector* to, void* user) {
+  Decomposer& d = Decomposer::self(user);
+  d.close();
+  d.out.contours.emplace_back();
+  d.at = Decomposer::point(to);
+  return 0;
+}
+int line_to(const FT_Vector* to, void* user) {
+  Decomposer& d = Decomposer::self(user);
+  d.add(Segment::line(d.at, Decomposer::point(to)));
+  return 0;
+}
+int conic_to(const FT_Vector* control, const FT_Vector* to, void* user) {
+  Decomposer& d = Decomposer::self(user);
+  d.add(Segment::quadratic(d.at, Decomposer::point(control), Decomposer::point(to)));
+  return 0;
+}
+int cubic_to(const FT_Vector* c1, const FT_Vector* c2, const FT_Vector* to, void* user) {
+  Decomposer& d = Decomposer::self(user);
+  d.add(Segment::cubic(d.at, Decomposer::point(c1), Decomposer::point(c2), Decomposer::point(to)));
+  return 0;
+}
+
+bool must_join(hb_script_t script) {
+  constexpr std::array joining{HB_SCRIPT_ARABIC, HB_SCRIPT_SYRIAC, HB_SCRIPT_MONGOLIAN, HB_SCRIPT_NKO,
+                               HB_SCRIPT_MANDAIC, HB_SCRIPT_PHAGS_PA, HB_SCRIPT_ADLAM};
+  return std::find(joining.begin(), joining.end(), script) != joining.end();
+}
+
+struct ScriptRun {
+  std::size_t first = 0, count = 0;
+  bool right_to_left = false;
+  hb_script_t script = HB_SCRIPT_COMMON;
+};
+
+// Bidi runs cut where the script changes, in visual order; common and inherited characters join their neighbours.
+std::vector<ScriptRun> script_runs(const std::u32string& line) {
+  std::vector<ScriptRun> out;
+  for (const BidiRun& bidi : bidi_runs(line)) {
+    std::vector<ScriptRun> parts;
+    for (std::size_t i = bidi.first; i < bidi.first + bidi.count; ++i) {
+      const hb_script_t s = hb_unicode_script(hb_unicode_funcs_get_default(), line[i]);
+      const bool neutral = s == HB_SCRIPT_COMMON || s == HB_SCRIPT_INHERITED || s == HB_SCRIPT_UNKNOWN;
+      if (parts.empty()) parts.push_back({i, 0, bidi.right_to_left, neutral ? HB_SCRIPT_COMMON : s});
+      ScriptRun& last = parts.back();
+      if (!neutral && last.script == HB_SCRIPT_COMMON) last.script = s;
+      if (!neutral && last.script != s) parts.push_back({i, 0, bidi.right_to_left, s});
+      ++parts.back().count;
+    }
+    if (bidi.right_to_left) std::reverse(parts.begin(), parts.end());
+    out.insert(out.end(), parts.begin(), parts.end());
+  }
+  return out;
+}
+
+class FontFace final : public Face {
+public:
+  FontFace(hb_blob_t* blob, hb_font_t* font, FT_Face face) : blob_(blob), font_(font), face_(face) {
+    name_ = {face->family_name != nullptr ? face->family_name : "", face->style_name != nullptr ? face->style_name : ""};
+    measure();
+  }
+  FontFace(const FontFace&) = delete;
+  FontFace& operator=(const FontFace&) = delete;
+  ~FontFace() override {
+    hb_font_destroy(font_);
+    {
+      const std::lock_guard lock(library().mutex);
+      FT_Done_Face(face_);
+    }
+    hb_blob_destroy(blob_);
+  }
+
+  const FaceName& name() const override { return name_; }
+  const FaceMetrics& metrics() const override { return metrics_; }
+
+  std::vector<ShapedCluster> shape(const std::u32string& line, Ligatures ligatures) const override {
+    std::vector<ShapedCluster> out;
+    for (const ScriptRun& run : script_runs(line)) shape_run(line, run, ligatures, out);
+    return out;
+  }
+
+  std::shared_ptr<const Outline> outline(std::uint32_t glyph) const override {
+    const std::lock_guard lock(mutex_);
+    if (const auto it = outlines_.find(glyph); it != outlines_.end()) return it->second;
+    auto outline = std::make_shared<Outline>(load(glyph));
+    outlines_.emplace(glyph, outline);
+    return outline;
+  }
+
+private:
+  void shape_run(const std::u32string& line, const ScriptRun& run, Ligatures ligatures,
+                 std::vector<ShapedCluster>& out) const {
+    hb_buffer_t* buffer = hb_buffer_create();
+    hb_buffer_set_cluster_level(buffer, HB_BUFFER_CLUSTER_LEVEL_MONOTONE_GRAPHEMES);
+    hb_buffer_add_utf32(buffer, reinterpret_cast<const std::uint32_t*>(line.data()), static_cast<int>(line.size()),
+                        static_cast<unsigned>(run.first), static_cast<int>(run.count));
+    hb_buffer_set_direction(buffer, run.right_to_left ? HB_DIRECTION_RTL : HB_DIRECTION_LTR);
+    hb_buffer_set_script(buffer, run.script == HB_SCRIPT_COMMON ? HB_SCRIPT_LATIN : run.script);
+    hb_buffer_set_language(buffer, hb_language_from_string("en", -1));
+    std::vector<hb_feature_t> features;
+    if (ligatures == Ligatures::Off && !must_join(run.script))
+      for (const char* tag : {"liga", "clig"})
+        features.push_back({HB_TAG(tag[0], tag[1], tag[2], tag[3]), 0, HB_FEATURE_GLOBAL_START, HB_FEATURE_GLOBAL_END});
+    hb_shape(font_, buffer, features.data(), static_cast<unsigned>(features.size()));
+    unsigned n = 0;
+    const hb_glyph_info_t* infos = hb_buffer_get_glyph_infos(buffer, &n);
+    const hb_glyph_position_t* places = hb_buffer_get_glyph_positions(buffer, &n);
+    const std::size_t start = out.size();
+    double pen = 0;
+    for (unsigned i = 0; i < n; ++i) {
+      if (i == 0 || infos[i].cluster != infos[i - 1].cluster) {
+        pen = 0;
+        out.push_back({infos[i].cluster, 0, 0, false, {}});
+      }
+      ShapedCluster& cluster = out.back();
+      cluster.glyphs.push_back({infos[i].codepoint, pen + places[i].x_offset, -static_cast<double>(places[i].y_offset)});
+      cluster.missing = cluster.missing || infos[i].codepoint == 0;
+      pen += places[i].x_advance;
+      cluster.advance += places[i].x_advance;
+    }
+    hb_buffer_destroy(buffer);
+    // Code points of a cluster: up to the next cluster in reading order.
+    const std::size_t end = run.first + run.count;
+    for (std::size_t i = start; i < out.size(); ++i) {
+      std::size_t next = end;
+      for (const std::size_t j : {i - 1, i + 1})
+        if (j >= start && j < out.size() && out[j].first > out[i].first) next = std::min(next, out[j].first);
+      out[i].count = next - out[i].first;
+    }
+  }
+
+  Outline load(std::uint32_t glyph) const {
+    if (FT_Load_Glyph(face_, glyph, FT_LOAD_NO_SCALE | FT_LOAD_NO_BITMAP) != 0 ||
+        face_->glyph->format != FT_GLYPH_FORMAT_OUTLINE)
+      return {};
+    Decomposer d;
+    FT_Outline_Funcs functions{move_to, line_to, conic_to, cubic_to, 0, 0};
+    if (FT_Outline_Decompose(&face_->glyph->outline, &functions, &d) != 0) return {};
+    d.close();
+    d.out.make_area_positive();
+    return std::move(d.out);
+  }
+
+  // Height above the baseline of the top of each letter that the face has; the median, or nothing.
+  std::optional<double> median_top(std::initializer_list<char32_t> letters) const {
+    std::vector<double> tops;
+    for (const char32_t c : letters)
+      if (const FT_UInt g = FT_Get_Char_Index(face_, c); g != 0)
+        if (const Box b = load(g).bounds(); !b.empty()) tops.push_back(-b.y0);
+    if (tops.empty()) return std::nullopt;
+    std::sort(tops.begin(), tops.end());
+    return tops[tops.size() / 2];
+  }
+
+  void measure() {
+    metrics_.units_per_em = face_->units_per_EM > 0 ? face_->units_per_EM : 1000;
+    metrics_.ascent = face_->ascender;
+    metrics_.descent = -static_cast<double>(face_->descender);
+    const auto* os2 = static_cast<const TT_OS2*>(FT_Get_Sfnt_Table(face_, FT_SFNT_OS2));
+    const bool has_heights = os2 != nullptr && os2->version != 0xffff && os2->version >= 2;
+    if (const auto caps = median_top({U'H', U'I', U'E'}); caps && *caps > 0) {
+      metrics_.cap_height = *caps;
+    } else if (has_heights && os2->sCapHeight > 0) {
+      metrics_.cap_height = os2->sCapHeight;
+      metrics_.cap_source = HeightSource::FaceValue;
+    } else {
+      metrics_.cap_height = tallest_letter();
+      metrics_.cap_source = HeightSource::TallestLetter;
+    }
+    if (const auto x = median_top({U'x', U'z', U'v'}); x && *x > 0)
+      metrics_.x_height = *x;
+    else if (has_heights && os2->sxHeight > 0)
+      metrics_.x_height = os2->sxHeight;
+    else
+      metrics_.x_height = metrics_.cap_height;
+  }
+
+  double tallest_letter() const {
+    double top = 0;
+    FT_UInt glyph = 0;
+    for (FT_ULong c = FT_Get_First_Char(face_, &glyph); glyph != 0; c = FT_Get_Next_Char(face_, c, &glyph))
+      if (const Box b = load(glyph).bounds(); !b.empty()) top = std::max(top, -b.y0);
+    return top > 0 ? top : metrics_.units_per_em * 0.7;
+  }
+
+  hb_blob_t* blob_;
+  hb_font_t* font_;
+  FT_Face face_;
+  FaceName name_;
+  FaceMetrics metrics_;
+  mutable std::mutex mutex_;  // guards face_'s glyph slot and outlines_
+  mutable std::map<std::uint32_t, std::shared_ptr<const Outline>> outlines_;
+};
+
+} // namespace
+
+Result<std::shared_ptr<const Face>> open_font(const std::string& path, int index) {
+  const Error unreadable{ErrorCode::Unreadable, "is not a font file that can be read; choose another face", path};
+  hb_blob_t* blob = hb_blob_create_from_file_or_fail(path.c_str());
+  if (blob == nullptr) return Error{ErrorCode::NotFound, "the font file can't be read; check that it is there", path};
+  unsigned size = 0;
+  const char* data = hb_blob_get_data(blob, &size);
+  FT_Face face = nullptr;
+  FT_Error failed = 1;
+  {
+    const std::lock_guard lock(library().mutex);
+    if (library().ft != nullptr)
+      failed = FT_New_Memory_Face(library().ft, reinterpret_cast<const FT_Byte*>(data), static_cast<FT_Long>(size), index, &face);
+    if (failed == 0 && FT_IS_SCALABLE(face) == 0) {
+      FT_Done_Face(face);
+      failed = 1;
+    }
+  }
+  if (failed != 0) {
+    hb_blob_destroy(blob);
+    return unreadable;
+  }
+  hb_face_t* hb_face = hb_face_create(blob, static_cast<unsigned>(index));
+  hb_font_t* font = hb_font_create(hb_face);
+  const int upem = static_cast<int>(hb_face_get_upem(hb_face));
+  hb_font_set_scale(font, upem, upem);
+  hb_ot_font_set_funcs(font);
+  hb_font_make_immutable(font);
+  hb_face_destroy(hb_face);
+  return std::shared_ptr<const Face>(std::make_shared<FontFace>(blob, font, face));
+}
+
+} // namespace frelm

@@ -1,0 +1,67 @@
+#include "support/fixtures.h"
+
+namespace frelm::test {
+
+std::string faces_directory() { return FRELM_SOURCE_DIR "/assets/faces"; }
+std::string face_file(const std::string& name) { return faces_directory() + "/" + name; }
+
+const FaceLibrary& bundled_faces() {
+  static const FaceLibrary library(faces_directory(), false);
+  return library;
+}
+
+Letters letters_of(const std::string& text, FaceName face, double size, SizeBy by) {
+  Letters l;
+  std::uint64_t id = 1;
+  l.text = retyped({}, from_utf8(text), id);
+  l.face = std::move(face);
+  l.size = size;
+  l.size_by = by;
+  return l;
+}
+
+SeatedText on_circle(const Letters& letters, double radius, const Spacing& spacing) {
+  const auto face = bundled_faces().face(letters.face);
+  const auto set = set_text(letters, ligatures_for(spacing), **face);
+  RunPlace place;
+  place.anchor = RunAnchor::Middle;
+  return seat_on_curve(space_text(*set, spacing, Alignment::Centre), Curve::circle({}, radius), place);
+}
+
+CircleJob circle_job(const std::string& text, double radius) {
+  CircleJob job;
+  Added guide = add_piece({}, new_circle({300, 200}, radius));
+  job.guide = guide.id;
+  job.document = std::move(guide.document);
+  Piece lettering = new_lettering(job.document, from_utf8(text), {300, 200});
+  Recipe& recipe = lettering.lettering()->recipe;
+  recipe.bend.kind = BendKind::Guide;
+  recipe.bend.guide.guide = job.guide;
+  Added added = add_piece(std::move(job.document), std::move(lettering));
+  job.document = std::move(added.document);
+  job.lettering = added.id;
+  return job;
+}
+
+double uniform(std::mt19937_64& random, double low, double high) {
+  return low + (high - low) * static_cast<double>(random() >> 11) * 0x1p-53;
+}
+
+Outline random_blob(std::mt19937_64& random, Point centre, double radius, int n) {
+  std::vector<Point> nodes;
+  std::vector<Vec> tangents;
+  for (int i = 0; i < n; ++i) {
+    const double a = 2 * pi * i / n;
+    nodes.push_back(centre + direction(a) * (radius * uniform(random, 0.6, 1.2)));
+    tangents.push_back(direction(a + pi / 2) * (radius * 2 * pi / n / 3));
+  }
+  Contour c;
+  for (int i = 0; i < n; ++i) {
+    const auto u = static_cast<std::size_t>(i), v = static_cast<std::size_t>((i + 1) % n);
+    c.segments.push_back(uniform(random, 0, 1) < 0.25 ? Segment::line(nodes[u], nodes[v])
+                                                       : Segment::cubic(nodes[u], nodes[u] + tangents[u], nodes[v] - tangents[v], nodes[v]));
+  }
+  return {{c}};
+}
+
+} // namespace frelm::test
