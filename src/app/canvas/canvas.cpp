@@ -1,0 +1,316 @@
+#include "app/canvas/canvas.h"
+
+#include "app/style/scheme.h"
+#include "document/measure.h"
+
+#include <QKeyEvent>
+#include <QMimeData>
+#include <QMouseEvent>
+#include <QPaintEvent>
+#include <QScreen>
+#include <QUrl>
+#include <QWheelEvent>
+
+namespace frelm {
+namespace {
+
+constexpr double ruler_px = 20;
+constexpr double margin_px = 22;
+constexpr double least_zoom = 0.02, most_zoom = 400;  // px per mm
+constexpr double nudge_mm = 1, nudge_in = 25.4 / 16;
+
+std::unique_ptr<Tool> make_tool(ToolKind kind) {
+  switch (kind) {
+  case ToolKind::Letters: return make_letters_tool();
+  case ToolKind::Guide: return make_guide_tool();
+  case ToolKind::Select: break;
+  }
+  return make_select_tool();
+}
+
+} // namespace
+
+Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(session), tool_(make_select_tool()) {
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setAcceptDrops(true);
+  setMinimumSize(240, 180);
+  setAccessibleName(tr("Sheet"));
+  setAccessibleDescription(tr("The sheet with its pieces. Arrows nudge the selection, Tab goes on to the next piece."));
+  connect(&session, &Session::document_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::selection_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::results_changed, this, qOverload<>(&QWidget::update));
+}
+
+void Canvas::set_tool(ToolKind kind) {
+  if (kind == kind_) return;
+  carry_out(tool_->cancel());
+  kind_ = kind;
+  tool_ = make_tool(kind);
+  overlay_ = {};
+  setCursor(kind == ToolKind::Guide ? Qt::CrossCursor : kind == ToolKind::Letters ? Qt::IBeamCursor : Qt::ArrowCursor);
+  emit tool_changed(kind);
+  update();
+}
+
+void Canvas::set_view(View view) {
+  if (view == view_) return;
+  view_ = view;
+  emit view_changed(view);
+  update();
+}
+
+QRectF Canvas::sheet_area() const { return QRectF(rect()).adjusted(ruler_px, ruler_px, 0, 0); }
+QTransform Canvas::transform() const { return QTransform(px_per_mm_, 0, 0, px_per_mm_, origin_.x(), origin_.y()); }
+QPointF Canvas::to_screen(Point mm) const { return transform().map(QPointF(mm.x, mm.y)); }
+Point Canvas::to_sheet(QPointF px) const { return {(px.x() - origin_.x()) / px_per_mm_, (px.y() - origin_.y()) / px_per_mm_}; }
+double Canvas::zoom() const { return px_per_mm_ * 25.4 / std::max(1, logicalDpiX()); }
+
+void Canvas::zoom_to(const Box& box) {
+  if (box.empty()) return;
+  const QRectF area = sheet_area().adjusted(margin_px, margin_px, -margin_px, -margin_px);
+  px_per_mm_ = std::clamp(std::min(area.width() / std::max(box.width(), 1.0), area.height() / std::max(box.height(), 1.0)), least_zoom, most_zoom);
+  origin_ = area.center() - QPointF(box.centre().x, box.centre().y) * px_per_mm_;
+  fitted_ = false;
+  emit zoom_changed();
+  update();
+}
+
+void Canvas::zoom_to_sheet() {
+  zoom_to({0, 0, session_.document().sheet.width, session_.document().sheet.height});
+  fitted_ = true;
+}
+
+void Canvas::zoom_by(double factor, QPointF about) {
+  const double wanted = std::clamp(px_per_mm_ * factor, least_zoom, most_zoom);
+  origin_ = about + (origin_ - about) * (wanted / px_per_mm_);
+  px_per_mm_ = wanted;
+  fitted_ = false;
+  emit zoom_changed();
+  update();
+}
+
+void Canvas::resizeEvent(QResizeEvent*) {
+  if (fitted_) zoom_to_sheet();
+}
+
+void Canvas::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), scheme().bench);
+  painter.setRenderHint(QPainter::Antialiasing);
+  const Scene scene{session_, paths_, transform(), px_per_mm_, view_};
+  painter.setClipRect(sheet_area());
+  paint_sheet(painter, scene);
+  paint_pieces(painter, scene);
+  paint_selection(painter, scene);
+  paint_overlay(painter, scene, overlay_);
+  painter.setClipping(false);
+  paint_rulers(painter);
+}
+
+void Canvas::paint_rulers(QPainter& painter) const {
+  const Scheme& s = scheme();
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  painter.fillRect(QRectF(0, 0, width(), ruler_px), s.panel);
+  painter.fillRect(QRectF(0, 0, ruler_px, height()), s.panel);
+  painter.setPen(s.lines);
+  painter.drawLine(QPointF(0, ruler_px), QPointF(width(), ruler_px));
+  painter.drawLine(QPointF(ruler_px, 0), QPointF(ruler_px, height()));
+  const bool inches = session_.document().unit == Unit::Inch;
+  const double one = inches ? mm_per_inch : 1;
+  // The smallest step of 1, 2, 5 x 10^n whose labels stand 60 px apart.
+  double step = std::pow(10, std::floor(std::log10(60 / (px_per_mm_ * one))));
+  for (const double k : {1.0, 2.0, 5.0, 10.0})
+    if (step * k * one * px_per_mm_ >= 60) {
+      step *= k;
+      break;
+    }
+  QFont font = painter.font();
+  font.setPixelSize(10);
+  painter.setFont(font);
+  const auto ticks = [&](bool across) {
+    const double origin = across ? origin_.x() : origin_.y(), end = across ? width() : height();
+    const double px = step * one * px_per_mm_;
+    for (long i = std::lround(std::floor((ruler_px - origin) / px)); origin + static_cast<double>(i) * px < end; ++i)
+      for (int part = 0; part < 10; ++part) {
+        const double at = origin + (static_cast<double>(i) + part / 10.0) * px;
+        if (at < ruler_px || at > end || (part != 0 && px / 10 < 5 && part != 5)) continue;
+        const double tall = part == 0 ? 8 : part == 5 ? 6 : 3;
+        painter.setPen(s.muted);
+        if (across)
+          painter.drawLine(QPointF(at, ruler_px - tall), QPointF(at, ruler_px));
+        else
+          painter.drawLine(QPointF(ruler_px - tall, at), QPointF(ruler_px, at));
+        if (part != 0) continue;
+        const QString text = QString::number(static_cast<double>(i) * step);
+        if (across) {
+          painter.drawText(QPointF(at + 3, 10), text);
+        } else {
+          painter.save();
+          painter.translate(10, at - 3);
+          painter.rotate(-90);
+          painter.drawText(QPointF(0, 0), text);
+          painter.restore();
+        }
+      }
+  };
+  ticks(true);
+  ticks(false);
+  painter.setPen(QPen(s.teal, 1));
+  const QPointF hand = to_screen(pointer_);
+  if (hand.x() > ruler_px && underMouse()) painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
+  if (hand.y() > ruler_px && underMouse()) painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
+  painter.fillRect(QRectF(0, 0, ruler_px, ruler_px), s.panel);
+  painter.setPen(s.muted);
+  painter.drawText(QRectF(0, 0, ruler_px, ruler_px), Qt::AlignCenter, unit_name(session_.document().unit));
+}
+
+ToolEvent Canvas::tool_event(const QMouseEvent& event, bool twice) const {
+  return {to_sheet(event.position()), 1 / px_per_mm_, event.modifiers(), twice};
+}
+
+void Canvas::carry_out(ToolReply reply) {
+  overlay_ = std::move(reply.overlay);
+  if (reply.cursor != cursor().shape() && !panning_ && !space_) setCursor(reply.cursor);
+  if (reply.cancel) session_.cancel_preview();
+  if (reply.preview) session_.preview(std::move(*reply.preview));
+  if (reply.apply)
+    session_.apply(reply.name, std::move(*reply.apply), reply.select);
+  else if (reply.commit)
+    session_.commit_preview(reply.name);
+  else if (reply.select)
+    session_.select(*reply.select);
+  if (reply.back_to_select) set_tool(ToolKind::Select);
+  if (reply.type_text) emit type_text();
+  update();
+}
+
+void Canvas::mousePressEvent(QMouseEvent* event) {
+  if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && space_)) {
+    panning_ = true;
+    pan_from_ = event->position();
+    setCursor(Qt::ClosedHandCursor);
+    return;
+  }
+  if (event->button() != Qt::LeftButton) return;
+  pressed_ = true;
+  carry_out(tool_->press(session_, tool_event(*event)));
+}
+
+void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) carry_out(tool_->press(session_, tool_event(*event, true)));
+}
+
+void Canvas::mouseMoveEvent(QMouseEvent* event) {
+  pointer_ = to_sheet(event->position());
+  emit hovered(pointer_);
+  if (panning_) {
+    origin_ += event->position() - pan_from_;
+    pan_from_ = event->position();
+    fitted_ = false;
+    update();
+    return;
+  }
+  carry_out(tool_->move(session_, tool_event(*event), pressed_));
+}
+
+void Canvas::mouseReleaseEvent(QMouseEvent* event) {
+  if (panning_ && (event->button() == Qt::MiddleButton || event->button() == Qt::LeftButton)) {
+    panning_ = false;
+    setCursor(Qt::ArrowCursor);
+    return;
+  }
+  if (event->button() != Qt::LeftButton) return;
+  pressed_ = false;
+  carry_out(tool_->release(session_, tool_event(*event)));
+}
+
+void Canvas::wheelEvent(QWheelEvent* event) {
+  const QPointF d = event->angleDelta();
+  if (event->modifiers().testFlag(Qt::ShiftModifier)) {
+    origin_ += QPointF(d.y() + d.x(), 0) / 2;
+    fitted_ = false;
+    update();
+    return;
+  }
+  zoom_by(std::pow(1.0015, d.y()), event->position());
+}
+
+void Canvas::nudge(int key, bool far) {
+  const double step = (session_.document().unit == Unit::Inch ? nudge_in : nudge_mm) * (far ? 10 : 1);
+  const Vec by{key == Qt::Key_Left ? -step : key == Qt::Key_Right ? step : 0, key == Qt::Key_Up ? -step : key == Qt::Key_Down ? step : 0};
+  session_.apply(tr("Nudge"), move_pieces(session_.document(), session_.selection(), by), {}, "nudge");
+}
+
+void Canvas::keyPressEvent(QKeyEvent* event) {
+  switch (event->key()) {
+  case Qt::Key_Escape: {
+    const bool was_dragging = session_.dragging() || pressed_;
+    pressed_ = false;
+    ToolReply reply = tool_->cancel();
+    if (!was_dragging && kind_ == ToolKind::Select) reply.select = std::vector<PieceId>{};
+    carry_out(std::move(reply));
+    return;
+  }
+  case Qt::Key_Left:
+  case Qt::Key_Right:
+  case Qt::Key_Up:
+  case Qt::Key_Down:
+    if (session_.selection().empty() || (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier))) break;
+    nudge(event->key(), event->modifiers().testFlag(Qt::ShiftModifier));
+    return;
+  case Qt::Key_Space:
+    if (!event->isAutoRepeat()) {
+      space_ = true;
+      setCursor(Qt::OpenHandCursor);
+    }
+    return;
+  case Qt::Key_Plus:
+  case Qt::Key_Equal: zoom_by(1.25, sheet_area().center()); return;
+  case Qt::Key_Minus: zoom_by(0.8, sheet_area().center()); return;
+  case Qt::Key_Return:
+    if (const Piece* p = session_.selected(); p != nullptr && p->lettering() != nullptr && event->modifiers() == Qt::NoModifier) {
+      emit type_text();
+      return;
+    }
+    break;
+  default: break;
+  }
+  QWidget::keyPressEvent(event);
+}
+
+void Canvas::keyReleaseEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
+    space_ = false;
+    setCursor(Qt::ArrowCursor);
+    return;
+  }
+  QWidget::keyReleaseEvent(event);
+}
+
+void Canvas::leaveEvent(QEvent*) {
+  emit left();
+  update();
+}
+
+void Canvas::contextMenuEvent(QContextMenuEvent* event) {
+  if (event->reason() == QContextMenuEvent::Mouse) {
+    const PieceId id = piece_at(session_, to_sheet(event->pos()), pick_px / px_per_mm_);
+    const auto& had = session_.selection();
+    if (id != 0 && std::find(had.begin(), had.end(), id) == had.end()) session_.select({id});
+  }
+  emit context_menu(event->globalPos());
+}
+
+void Canvas::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void Canvas::dropEvent(QDropEvent* event) {
+  QStringList paths;
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) paths << url.toLocalFile();
+  if (!paths.isEmpty()) emit files_dropped(paths);
+}
+
+} // namespace frelm

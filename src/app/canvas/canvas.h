@@ -1,0 +1,77 @@
+// The canvas: maps coordinates, paints, and routes events to the tool in use. It decides nothing itself.
+#pragma once
+
+#include "app/canvas/painter.h"
+
+#include <QWidget>
+
+namespace frelm {
+
+enum class ToolKind { Select, Letters, Guide };
+
+class Canvas : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit Canvas(Session& session, QWidget* parent = nullptr);
+
+  void set_tool(ToolKind kind);
+  ToolKind tool() const { return kind_; }
+  void set_view(View view);
+  View view() const { return view_; }
+
+  void zoom_to_sheet();
+  void zoom_to(const Box& box);              // mm; with some room around it
+  void zoom_by(double factor, QPointF about);
+  double zoom() const;                       // 1 = life size on this screen
+  QPointF to_screen(Point mm) const;
+  Point to_sheet(QPointF px) const;
+
+signals:
+  void tool_changed(ToolKind kind);
+  void view_changed(View view);
+  void zoom_changed();
+  void hovered(Point mm);
+  void left();
+  void type_text();                          // go on typing in the Letters card
+  void context_menu(QPoint global);
+  void files_dropped(const QStringList& paths);
+
+protected:
+  void paintEvent(QPaintEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void keyReleaseEvent(QKeyEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
+
+private:
+  ToolEvent tool_event(const QMouseEvent& event, bool twice = false) const;
+  void carry_out(ToolReply reply);
+  void paint_rulers(QPainter& painter) const;
+  QRectF sheet_area() const;                 // inside the rulers
+  QTransform transform() const;
+  void nudge(int key, bool far);
+
+  Session& session_;
+  PathCache paths_;
+  ToolKind kind_ = ToolKind::Select;
+  std::unique_ptr<Tool> tool_;
+  ToolOverlay overlay_;
+  View view_ = View::Ink;
+  double px_per_mm_ = 1.2;
+  QPointF origin_;                           // px of the sheet's top left corner
+  bool fitted_ = true;                       // follow the window's size
+  bool pressed_ = false, panning_ = false, space_ = false;
+  QPointF pan_from_;
+  Point pointer_;
+};
+
+} // namespace frelm

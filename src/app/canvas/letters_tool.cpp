@@ -1,0 +1,55 @@
+// Letters: a click on the sheet begins a lettering there; a click on a guide begins one that rides on it, where it was
+// clicked. Typing goes on in the Letters card.
+#include "app/canvas/tool.h"
+
+namespace frelm {
+namespace {
+
+class LettersTool final : public Tool {
+public:
+  ToolReply press(const Session& session, const ToolEvent& event) override {
+    ToolReply reply;
+    Document document = session.document();
+    const PieceId under = piece_at(session, event.at, pick_px * event.mm_per_px);
+    const Piece* piece = document.find(under);
+    if (piece != nullptr && piece->lettering() != nullptr) {
+      reply.select = {under};
+      reply.type_text = true;
+      reply.back_to_select = true;
+      return reply;
+    }
+    Piece lettering = new_lettering(document, U"Letters", event.at);
+    if (piece != nullptr && piece->guide() != nullptr) {
+      const Vec d = event.at - piece->guide()->circle.centre;
+      Bend& bend = lettering.lettering()->recipe.bend;
+      bend.kind = BendKind::Guide;
+      bend.guide.guide = under;
+      bend.guide.angle = wrap_degrees(std::round(degrees(std::atan2(d.y, d.x)) + 90));
+      if (std::abs(bend.guide.angle) > 90) bend.guide.tops = Tops::Inward;
+    }
+    Added added = add_piece(std::move(document), std::move(lettering));
+    reply.apply = std::move(added.document);
+    reply.select = {added.id};
+    reply.name = "Add lettering";
+    reply.type_text = true;
+    reply.back_to_select = true;
+    return reply;
+  }
+  ToolReply move(const Session&, const ToolEvent&, bool) override {
+    ToolReply reply;
+    reply.cursor = Qt::IBeamCursor;
+    return reply;
+  }
+  ToolReply release(const Session&, const ToolEvent&) override { return {}; }
+  ToolReply cancel() override {
+    ToolReply reply;
+    reply.back_to_select = true;
+    return reply;
+  }
+};
+
+} // namespace
+
+std::unique_ptr<Tool> make_letters_tool() { return std::make_unique<LettersTool>(); }
+
+} // namespace frelm

@@ -1,0 +1,128 @@
+// Select: click picks, dragging moves, handles reshape, dragging over empty sheet picks all it encloses.
+#include "app/canvas/handles.h"
+#include "document/measure.h"
+
+namespace frelm {
+namespace {
+
+constexpr double drag_begins_px = 3;
+
+class SelectTool final : public Tool {
+public:
+  ToolReply press(const Session& session, const ToolEvent& event) override {
+    from_ = event.at;
+    moved_ = false;
+    start_ = session.document();
+    ToolReply reply;
+    handle_ = handle_at(session, event);
+    if (handle_) {
+      drag_ = Drag::Handle;
+      return reply;
+    }
+    const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
+    std::vector<PieceId> ids = session.selection();
+    const auto had = std::find(ids.begin(), ids.end(), id);
+    if (event.modifiers.testFlag(Qt::ShiftModifier)) {
+      if (id != 0) had == ids.end() ? void(ids.push_back(id)) : void(ids.erase(had));
+    } else if (id == 0) {
+      ids.clear();
+    } else if (had == ids.end()) {
+      ids = {id};
+    }
+    drag_ = id == 0 ? Drag::Rubber : Drag::Move;
+    reply.select = ids;
+    if (event.twice && id != 0 && session.document().find(id)->lettering() != nullptr) {
+      drag_ = Drag::None;
+      reply.type_text = true;
+    }
+    return reply;
+  }
+
+  ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
+    if (!pressed || drag_ == Drag::None) return hover(session, event);
+    ToolReply reply;
+    if (!moved_ && distance(event.at, from_) < drag_begins_px * event.mm_per_px) return reply;
+    moved_ = true;
+    reply.cursor = Qt::ClosedHandCursor;
+    reply.overlay.measure_at = event.at;
+    if (drag_ == Drag::Rubber) {
+      Box box;
+      box.add(from_), box.add(event.at);
+      reply.overlay.rubber = box;
+      reply.cursor = Qt::ArrowCursor;
+    } else if (drag_ == Drag::Move) {
+      Vec by = event.at - from_;
+      if (event.modifiers.testFlag(Qt::ShiftModifier)) (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
+      reply.preview = move_pieces(start_, session.selection(), by);
+      name_ = "Move";
+      const Unit unit = start_.unit;
+      reply.overlay.measure = QString("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
+    } else if (std::optional<HandleDrag> drag = drag_handle(session, start_, *handle_, from_, event)) {
+      reply.preview = std::move(drag->document);
+      reply.overlay.measure = drag->measure;
+      reply.overlay.caught = drag->caught;
+      name_ = drag->name;
+    }
+    return reply;
+  }
+
+  ToolReply release(const Session& session, const ToolEvent& event) override {
+    ToolReply reply;
+    if (moved_ && drag_ == Drag::Rubber) {
+      Box box;
+      box.add(from_), box.add(event.at);
+      std::vector<PieceId> ids;
+      for (const auto& p : session.document().pieces)
+        if (const Result<PieceResult>& now = session.seated(p->id); p->visible && !p->locked && now && !now->ink.empty() && box.contains(now->ink)) ids.push_back(p->id);
+      reply.select = ids;
+    } else if (moved_ && session.dragging()) {
+      reply.commit = true;
+      reply.name = name_;
+    }
+    drag_ = Drag::None;
+    moved_ = false;
+    return reply;
+  }
+
+  ToolReply cancel() override {
+    ToolReply reply;
+    reply.cancel = drag_ != Drag::None;
+    drag_ = Drag::None;
+    moved_ = false;
+    return reply;
+  }
+
+private:
+  enum class Drag { None, Move, Rubber, Handle };
+
+  static std::optional<Handle> handle_at(const Session& session, const ToolEvent& event) {
+    std::optional<Handle> best;
+    double nearest = (pick_px + 2) * event.mm_per_px;
+    for (const Handle& h : handles_of(session, event.mm_per_px))
+      if (const double d = distance(h.at, event.at); d < nearest) best = h, nearest = d;
+    return best;
+  }
+
+  static ToolReply hover(const Session& session, const ToolEvent& event) {
+    ToolReply reply;
+    if (const std::optional<Handle> h = handle_at(session, event)) {
+      reply.cursor = h->kind != HandleKind::Corner ? Qt::OpenHandCursor : h->corner % 2 == 0 ? Qt::SizeFDiagCursor : Qt::SizeBDiagCursor;
+    } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
+      reply.cursor = Qt::SizeAllCursor;
+    }
+    return reply;
+  }
+
+  Drag drag_ = Drag::None;
+  bool moved_ = false;
+  Point from_;
+  Document start_;
+  std::optional<Handle> handle_;
+  QString name_;
+};
+
+} // namespace
+
+std::unique_ptr<Tool> make_select_tool() { return std::make_unique<SelectTool>(); }
+
+} // namespace frelm

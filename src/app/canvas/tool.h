@@ -1,0 +1,60 @@
+// Tools decode their own events. A tool reads the session, never changes it: it answers with what should happen, and
+// the canvas carries that out. It sees neither dialogs nor history.
+#pragma once
+
+#include "app/window/session.h"
+
+#include <Qt>
+
+namespace frelm {
+
+struct ToolEvent {
+  Point at;                          // mm on the sheet
+  double mm_per_px = 1;
+  Qt::KeyboardModifiers modifiers;
+  bool twice = false;                // a double click
+};
+
+// What a tool draws over the pieces.
+struct ToolOverlay {
+  std::optional<Box> rubber;         // selection rectangle
+  std::optional<CircleGuide> ghost;  // a circle being drawn
+  QString measure;                   // live measure beside the hand
+  Point measure_at;
+  std::optional<Point> caught;       // a place that the hand was caught by
+};
+
+struct ToolReply {
+  std::optional<Document> preview;   // show this meanwhile
+  std::optional<Document> apply;     // make it a step, named `name`
+  bool commit = false;               // make the preview a step
+  bool cancel = false;               // drop the preview
+  QString name;
+  std::optional<std::vector<PieceId>> select;
+  bool type_text = false;            // go on in the text field
+  bool back_to_select = false;
+  ToolOverlay overlay;
+  Qt::CursorShape cursor = Qt::ArrowCursor;
+};
+
+class Tool {
+public:
+  virtual ~Tool() = default;
+  virtual ToolReply press(const Session& session, const ToolEvent& event) = 0;
+  virtual ToolReply move(const Session& session, const ToolEvent& event, bool pressed) = 0;
+  virtual ToolReply release(const Session& session, const ToolEvent& event) = 0;
+  virtual ToolReply cancel() = 0;
+};
+
+std::unique_ptr<Tool> make_select_tool();
+std::unique_ptr<Tool> make_letters_tool();
+std::unique_ptr<Tool> make_guide_tool();
+
+// Picking distance in px, the same for every tool.
+inline constexpr double pick_px = 7;
+
+// The frontmost visible, unlocked piece at a place; 0 for none.
+PieceId piece_at(const Session& session, Point at, double within_mm);
+QString length_text(double mm, Unit unit, int decimals = -1);
+
+} // namespace frelm

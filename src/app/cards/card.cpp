@@ -1,0 +1,157 @@
+#include "app/cards/card.h"
+
+#include "app/style/scheme.h"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QStyle>
+
+namespace frelm {
+
+ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, QWidget* parent) : QWidget(parent) {
+  setAccessibleName(name);
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(4);
+  for (int i = 0; i < words.size(); ++i) {
+    auto* b = new QToolButton;
+    b->setText(words[i]);
+    b->setCheckable(true);
+    b->setAccessibleName(name + ": " + words[i]);
+    b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    b->setFocusPolicy(Qt::StrongFocus);
+    group_.addButton(b, i);
+    row->addWidget(b);
+  }
+  group_.setExclusive(true);
+  connect(&group_, &QButtonGroup::idClicked, this, &ChoiceRow::chosen);
+}
+
+void ChoiceRow::show_choice(int index) {
+  if (QAbstractButton* b = group_.button(index); b != nullptr && !b->isChecked()) b->setChecked(true);
+}
+
+void ChoiceRow::set_icons(const QStringList& icons) {
+  for (int i = 0; i < icons.size(); ++i)
+    if (auto* b = qobject_cast<QToolButton*>(group_.button(i))) {
+      b->setIcon(icon(icons[i]));
+      b->setIconSize({26, 26});
+      b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+    }
+}
+
+Card::Card(int number, const QString& title, Session& session, QWidget* parent)
+    : QFrame(parent), session_(session), body_(new QWidget), rows_(new QGridLayout(body_)), fold_(new QToolButton), badge_(new QLabel(QString::number(number))),
+      summary_(new QLabel), header_(new QWidget), foldable_(number > 0) {
+  setObjectName("card");
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(10, 8, 10, 10);
+  all->setSpacing(8);
+  auto* top = new QHBoxLayout(header_);
+  top->setContentsMargins(0, 0, 0, 0);
+  top->setSpacing(8);
+  badge_->setObjectName("badge");
+  badge_->setAlignment(Qt::AlignCenter);
+  badge_->setFixedSize(fontMetrics().height() + 5, fontMetrics().height() + 5);
+  badge_->setVisible(foldable_);
+  auto* heading = new QLabel(title);
+  heading->setObjectName("heading");
+  summary_->setObjectName("muted");
+  summary_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  summary_->setMinimumWidth(20);
+  summary_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  fold_->setObjectName("flat");
+  fold_->setAccessibleName(title);
+  fold_->setVisible(foldable_);
+  if (foldable_) fold_->setToolTip(tr("Open or close (Alt+%1)").arg(number));
+  top->addWidget(badge_);
+  top->addWidget(heading);
+  top->addWidget(summary_, 1);
+  top->addWidget(fold_);
+  all->addWidget(header_);
+  all->addWidget(body_);
+  rows_->setContentsMargins(0, 0, 0, 0);
+  rows_->setHorizontalSpacing(8);
+  rows_->setVerticalSpacing(6);
+  rows_->setColumnStretch(1, 1);
+  header_->installEventFilter(this);
+  connect(fold_, &QToolButton::clicked, this, [this] {
+    set_open(!open_);
+    if (open_) emit opened();
+  });
+  Card::restyle();
+  set_open(!foldable_);
+}
+
+void Card::restyle() { fold_->setIcon(icon(open_ ? "unfold" : "fold")); }
+
+void Card::set_open(bool open) {
+  open_ = open;
+  body_->setVisible(open);
+  fold_->setIcon(icon(open ? "unfold" : "fold"));
+  for (QWidget* w : {static_cast<QWidget*>(this), static_cast<QWidget*>(badge_)}) {
+    w->setProperty("open", open && foldable_);
+    w->style()->unpolish(w);
+    w->style()->polish(w);
+  }
+}
+
+bool Card::eventFilter(QObject* object, QEvent* event) {
+  if (object == header_ && event->type() == QEvent::MouseButtonRelease && foldable_) {
+    fold_->click();
+    return true;
+  }
+  if (object == header_ && event->type() == QEvent::Resize) set_summary(full_summary_);
+  return QFrame::eventFilter(object, event);
+}
+
+void Card::set_summary(const QString& text) {
+  full_summary_ = text;
+  summary_->setText(summary_->fontMetrics().elidedText(text, Qt::ElideRight, summary_->width()));
+  summary_->setToolTip(text);
+  fold_->setAccessibleDescription(text);
+}
+
+QLabel* Card::add_row(const QString& label, QWidget* field) {
+  auto* name = new QLabel(label);
+  name->setObjectName("muted");
+  name->setBuddy(field);
+  const int row = rows_->rowCount();
+  rows_->addWidget(name, row, 0);
+  rows_->addWidget(field, row, 1);
+  field->setProperty("rowLabel", QVariant::fromValue<QObject*>(name));
+  return name;
+}
+
+QLabel* Card::add_row(const QString& label, std::initializer_list<QWidget*> fields) {
+  auto* box = new QWidget;
+  auto* line = new QHBoxLayout(box);
+  line->setContentsMargins(0, 0, 0, 0);
+  line->setSpacing(4);
+  for (QWidget* f : fields) line->addWidget(f, 1);
+  QLabel* name = add_row(label, box);
+  for (QWidget* f : fields) f->setProperty("rowBox", QVariant::fromValue<QObject*>(box));
+  return name;
+}
+
+void Card::add_wide(QWidget* widget) { rows_->addWidget(widget, rows_->rowCount(), 0, 1, 2); }
+
+void Card::show_row(QWidget* field, bool visible) {
+  QWidget* box = qobject_cast<QWidget*>(field->property("rowBox").value<QObject*>());
+  QWidget* row = box != nullptr ? box : field;
+  row->setVisible(visible);
+  if (auto* name = qobject_cast<QWidget*>(row->property("rowLabel").value<QObject*>())) name->setVisible(visible);
+}
+
+MeasureField* Card::length_field(const QString& name, double low, double high) {
+  auto* field = new MeasureField(MeasureKind::Length, name);
+  field->set_range(low, high);
+  return field;
+}
+
+void Card::edit(const QString& name, bool stepped, const std::function<void(Piece&)>& change) {
+  if (const Piece* piece = session_.selected()) session_.edit(name, piece->id, change, stepped ? "step " + name.toStdString() : "");
+}
+
+} // namespace frelm

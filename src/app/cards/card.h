@@ -1,0 +1,77 @@
+// Building blocks of the left column: a card that folds to one line, a row of choices, rows of labelled fields.
+#pragma once
+
+#include "app/cards/measure_field.h"
+#include "app/window/session.h"
+
+#include <QButtonGroup>
+#include <QFrame>
+#include <QGridLayout>
+#include <QLabel>
+#include <QToolButton>
+
+namespace frelm {
+
+// Exactly one of a few words.
+class ChoiceRow : public QWidget {
+  Q_OBJECT
+
+public:
+  ChoiceRow(const QString& name, const QStringList& words, QWidget* parent = nullptr);
+  void show_choice(int index);
+  int choice() const { return group_.checkedId(); }
+  QAbstractButton* button(int index) const { return group_.button(index); }
+  // Icons above the words.
+  void set_icons(const QStringList& icons);
+
+signals:
+  void chosen(int index);
+
+private:
+  QButtonGroup group_;
+};
+
+class Card : public QFrame {
+  Q_OBJECT
+
+public:
+  // number 0: a card without a place in the order of work; it can't be folded.
+  Card(int number, const QString& title, Session& session, QWidget* parent = nullptr);
+
+  void set_open(bool open);
+  bool is_open() const { return open_; }
+  virtual void refresh() = 0;                // from the session
+  virtual void restyle();                    // the scheme has changed
+  // The first field, for the keyboard.
+  virtual QWidget* first_field() { return body_; }
+
+signals:
+  void opened();
+
+protected:
+  void set_summary(const QString& text);
+  // A labelled row at the end of the body.
+  QLabel* add_row(const QString& label, QWidget* field);
+  QLabel* add_row(const QString& label, std::initializer_list<QWidget*> fields);
+  void add_wide(QWidget* widget);
+  MeasureField* length_field(const QString& name, double low = -1e5, double high = 1e5);
+  void show_row(QWidget* field, bool visible);
+  // Edit the selected piece; stepping merges.
+  void edit(const QString& name, bool stepped, const std::function<void(Piece&)>& change);
+
+  Session& session_;
+  QWidget* body_;
+  QGridLayout* rows_;
+
+private:
+  bool eventFilter(QObject* object, QEvent* event) override;
+
+  QToolButton* fold_;
+  QLabel* badge_;
+  QLabel* summary_;
+  QWidget* header_;
+  QString full_summary_;
+  bool open_ = true, foldable_;
+};
+
+} // namespace frelm

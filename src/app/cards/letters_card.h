@@ -1,0 +1,43 @@
+#pragma once
+
+#include "app/cards/card.h"
+
+#include <QComboBox>
+#include <QPlainTextEdit>
+
+namespace frelm {
+
+// Card 1: the text, its face, its size and setting.
+class LettersCard : public Card {
+  Q_OBJECT
+
+public:
+  LettersCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+  QWidget* first_field() override { return text_; }
+  QPlainTextEdit* text_edit() const { return text_; }
+
+signals:
+  void problem(const QString& text);
+
+private:
+  void edit_letters(const QString& name, bool stepped, const std::function<void(Letters&)>& change);
+  void fill_styles(const QString& family);
+  void set_ink(InkSide side, double mm);
+
+  QPlainTextEdit* text_;
+  QComboBox* family_;
+  QComboBox* style_;
+  MeasureField* size_;
+  QComboBox* size_by_;
+  MeasureField* width_;
+  ChoiceRow* capitals_;
+  ChoiceRow* alignment_;
+  MeasureField* pitch_;
+  MeasureField* ink_width_;
+  MeasureField* ink_height_;
+  ChoiceRow* guide_scaling_;
+  bool showing_ = false;
+};
+
+} // namespace frelm

@@ -1,0 +1,114 @@
+// The cards with few fields: Spacing, Finish, Release; and what other selections show.
+#pragma once
+
+#include "app/cards/card.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QPushButton>
+
+namespace frelm {
+
+class SpacingCard : public Card {
+  Q_OBJECT
+public:
+  explicit SpacingCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+  QWidget* first_field() override { return letter_; }
+
+private:
+  MeasureField *letter_, *word_;
+};
+
+class FinishCard : public Card {
+  Q_OBJECT
+public:
+  explicit FinishCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+  QWidget* first_field() override { return weld_; }
+
+private:
+  QCheckBox* weld_;
+  QLabel* nodes_;
+};
+
+class ReleaseBox : public QWidget {
+  Q_OBJECT
+public:
+  explicit ReleaseBox(Session& session, QWidget* parent = nullptr);
+  void refresh();
+  ReleaseAs as() const { return static_cast<ReleaseAs>(as_->currentIndex()); }
+  GuideAfter guide() const { return guide_->currentIndex() == 0 ? GuideAfter::Gone : GuideAfter::Kept; }
+signals:
+  void release();
+
+private:
+  Session& session_;
+  QComboBox *as_, *guide_;
+  QPushButton* button_;
+};
+
+class OutlineCard : public Card {
+  Q_OBJECT
+public:
+  explicit OutlineCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+signals:
+  void reopen();
+  void problem(const QString& text);
+
+private:
+  MeasureField *width_, *height_, *x_, *y_;
+  QLabel* nodes_;
+  QCheckBox* weld_;
+  QLabel* came_from_;
+  QPushButton* reopen_;
+};
+
+class GuideCard : public Card {
+  Q_OBJECT
+public:
+  explicit GuideCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+
+private:
+  MeasureField *radius_, *diameter_, *x_, *y_, *start_;
+  QLabel* used_;
+};
+
+class ManyCard : public Card {
+  Q_OBJECT
+public:
+  explicit ManyCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+
+private:
+  QLabel* text_;
+};
+
+// Nothing selected: how to begin, and the sheet.
+class StartCard : public Card {
+  Q_OBJECT
+public:
+  explicit StartCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+  QWidget* first_field() override { return words_; }
+signals:
+  void letter_it(const QString& words);
+  void open();
+  void example(const QString& name);
+
+private:
+  QLineEdit* words_;
+};
+class SheetCard : public Card {
+  Q_OBJECT
+public:
+  explicit SheetCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+
+private:
+  MeasureField *width_, *height_;
+};
+
+} // namespace frelm

@@ -1,0 +1,184 @@
+#include "app/pieces/pieces_panel.h"
+
+#include "app/style/scheme.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPainter>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace frelm {
+namespace {
+
+// Colours to tell sheets of vinyl apart; names for people who can't see them.
+struct Swatch {
+  const char* name;
+  Colour colour;
+};
+constexpr Swatch swatches[]{{"Ink", {0x1f, 0x2a, 0x33}}, {"Madder", {0x9b, 0x2f, 0x45}}, {"Tan", {0x7a, 0x4a, 0x14}}, {"Ochre", {0xc9, 0x8a, 0x12}}, {"Moss", {0x4f, 0x6b, 0x2c}},
+                            {"Sea", {0x0f, 0x6e, 0x73}}, {"Harbour", {0x22, 0x4f, 0x8c}}, {"Heather", {0x6c, 0x3f, 0x7a}}, {"Slate", {0x6d, 0x76, 0x7c}}, {"White", {0xf4, 0xf1, 0xea}}};
+constexpr const char* destinations[]{"Knife", "Pen", "Guide", "Off"};
+
+QPixmap swatch_of(const Piece& piece, int size) {
+  QPixmap pixmap(size * 2, size * 2);
+  pixmap.setDevicePixelRatio(2);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  painter.setRenderHint(QPainter::Antialiasing);
+  const QColor colour(piece.colour.r, piece.colour.g, piece.colour.b);
+  QPen pen(piece.guide() != nullptr ? colour : scheme().lines, 1.2, piece.guide() != nullptr ? Qt::DashLine : Qt::SolidLine);
+  painter.setPen(pen);
+  painter.setBrush(piece.guide() != nullptr ? Qt::NoBrush : QBrush(colour));
+  painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
+  return pixmap;
+}
+
+QToolButton* flat_button(const QString& name, const QString& tip) {
+  auto* b = new QToolButton;
+  b->setObjectName("flat");
+  b->setAccessibleName(name);
+  b->setToolTip(tip);
+  return b;
+}
+
+} // namespace
+
+PiecesPanel::PiecesPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session), list_(new QListWidget) {
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(6);
+  auto* heading = new QLabel(tr("Pieces"));
+  heading->setObjectName("heading");
+  all->addWidget(heading);
+  all->addWidget(list_);
+  list_->setAccessibleName(tr("Pieces, the frontmost first"));
+  list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  list_->setDragDropMode(QAbstractItemView::InternalMove);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+  connect(list_, &QListWidget::itemSelectionChanged, this, [this] {
+    if (showing_) return;
+    std::vector<PieceId> ids;
+    for (const QListWidgetItem* item : list_->selectedItems()) ids.push_back(item->data(Qt::UserRole).toULongLong());
+    std::reverse(ids.begin(), ids.end());
+    session_.select(std::move(ids));
+  });
+  connect(list_->model(), &QAbstractItemModel::rowsMoved, this, &PiecesPanel::take_order, Qt::QueuedConnection);
+  connect(&session, &Session::document_changed, this, &PiecesPanel::rebuild);
+  connect(&session, &Session::selection_changed, this, &PiecesPanel::show_selection);
+  rebuild();
+}
+
+void PiecesPanel::restyle() {
+  shown_.clear();
+  rebuild();
+}
+
+void PiecesPanel::take_order() {
+  Document document = session_.document();
+  for (int row = list_->count() - 1, at = 0; row >= 0; --row, ++at)
+    document = reorder_piece(std::move(document), list_->item(row)->data(Qt::UserRole).toULongLong(), static_cast<std::size_t>(at));
+  shown_.clear();
+  session_.apply(tr("Change order"), std::move(document));
+}
+
+void PiecesPanel::rebuild() {
+  // Rows are made again only when something they show has changed; a drag changes none of it.
+  std::vector<Piece> now;
+  for (const auto& p : session_.document().pieces) {
+    Piece head = *p;
+    head.name = display_name(*p, session_.document().unit);
+    if (p->guide() != nullptr)
+      head.content = Guide{};
+    else if (p->outline() != nullptr)
+      head.content = OutlinePiece{};
+    else
+      head.content = Lettering{};
+    now.push_back(std::move(head));
+  }
+  if (now == shown_ && list_->count() == static_cast<int>(now.size())) return;
+  shown_ = std::move(now);
+  showing_ = true;
+  const bool had_focus = list_->hasFocus();
+  list_->clear();
+  for (auto it = shown_.rbegin(); it != shown_.rend(); ++it) {
+    auto* item = new QListWidgetItem;
+    item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(it->id));
+    item->setData(Qt::AccessibleTextRole, QString::fromStdString(it->name) + ", " + destinations[static_cast<int>(it->destination)]);
+    QWidget* row = row_for(*it);
+    item->setSizeHint({100, row->sizeHint().height()});
+    list_->addItem(item);
+    list_->setItemWidget(item, row);
+  }
+  showing_ = false;
+  if (had_focus) list_->setFocus();
+  show_selection();
+}
+
+QWidget* PiecesPanel::row_for(const Piece& piece) {
+  const PieceId id = piece.id;
+  auto* row = new QWidget;
+  auto* line = new QHBoxLayout(row);
+  line->setContentsMargins(4, 2, 4, 2);
+  line->setSpacing(3);
+  auto* colour = flat_button(tr("Colour"), tr("Colour of the material"));
+  colour->setIcon(swatch_of(piece, 16));
+  auto* colours = new QMenu(colour);
+  for (const Swatch& s : swatches) {
+    Piece sample;
+    sample.colour = s.colour;
+    sample.content = OutlinePiece{};
+    QAction* action = colours->addAction(QIcon(swatch_of(sample, 16)), tr(s.name));
+    connect(action, &QAction::triggered, this, [this, id, s] { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = s.colour; }); });
+  }
+  connect(colour, &QToolButton::clicked, this, [colour, colours] { colours->popup(colour->mapToGlobal(QPoint(0, colour->height()))); });
+  auto* name = new QLabel;
+  name->setMinimumWidth(20);
+  name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  name->setText(QString::fromStdString(piece.name).left(60));
+  name->setToolTip(QString::fromStdString(piece.name));
+  name->setEnabled(piece.visible);
+  auto* eye = flat_button(piece.visible ? tr("Hide") : tr("Show"), piece.visible ? tr("Hide; hidden pieces are not cut") : tr("Show"));
+  eye->setIcon(icon(piece.visible ? "eye" : "eye-shut"));
+  connect(eye, &QToolButton::clicked, this, [this, id] {
+    const bool on = !session_.document().find(id)->visible;
+    session_.edit(on ? tr("Show piece") : tr("Hide piece"), id, [&](Piece& p) { p.visible = on; });
+  });
+  auto* lock = flat_button(piece.locked ? tr("Unlock") : tr("Lock"), piece.locked ? tr("Unlock") : tr("Lock in place"));
+  lock->setIcon(icon(piece.locked ? "lock" : "lock-open"));
+  connect(lock, &QToolButton::clicked, this, [this, id] {
+    const bool on = !session_.document().find(id)->locked;
+    session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), id, [&](Piece& p) { p.locked = on; });
+  });
+  auto* goes_to = new QToolButton;
+  goes_to->setText(destinations[static_cast<int>(piece.destination)]);
+  goes_to->setAccessibleName(tr("Goes to %1").arg(goes_to->text()));
+  goes_to->setToolTip(tr("Where it goes: knife, pen, guide (never cut) or off"));
+  auto* menu = new QMenu(goes_to);
+  for (int i = 0; i < 4; ++i)
+    connect(menu->addAction(tr(destinations[i])), &QAction::triggered, this,
+            [this, id, i] { session_.edit(tr("Send to %1").arg(tr(destinations[i]).toLower()), id, [&](Piece& p) { p.destination = static_cast<Destination>(i); }); });
+  connect(goes_to, &QToolButton::clicked, this, [goes_to, menu] { menu->popup(goes_to->mapToGlobal(QPoint(0, goes_to->height()))); });
+  line->addWidget(colour);
+  line->addWidget(name, 1);
+  line->addWidget(goes_to);
+  line->addWidget(eye);
+  line->addWidget(lock);
+  return row;
+}
+
+void PiecesPanel::show_selection() {
+  showing_ = true;
+  const auto& ids = session_.selection();
+  for (int i = 0; i < list_->count(); ++i) {
+    QListWidgetItem* item = list_->item(i);
+    const bool on = std::find(ids.begin(), ids.end(), item->data(Qt::UserRole).toULongLong()) != ids.end();
+    item->setSelected(on);
+    if (on && ids.size() == 1) list_->setCurrentItem(item, QItemSelectionModel::NoUpdate);
+  }
+  showing_ = false;
+}
+
+} // namespace frelm

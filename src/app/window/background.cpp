@@ -1,0 +1,68 @@
+#include "app/window/background.h"
+
+namespace frelm {
+
+Background::Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver)
+    : evaluator_(evaluator), deliver_(std::move(deliver)), thread_([this](const std::stop_token& end) { run(end); }) {}
+
+Background::~Background() {
+  stop();
+  thread_.request_stop();
+  wake_.notify_all();
+}
+
+void Background::request(Document document, std::uint64_t revision, WorkDepth depth, PieceId gaps_of) {
+  {
+    const std::lock_guard lock(mutex_);
+    running_.request_stop();
+    waiting_ = Request{std::move(document), revision, depth, gaps_of};
+  }
+  wake_.notify_all();
+}
+
+void Background::stop() {
+  const std::lock_guard lock(mutex_);
+  running_.request_stop();
+  waiting_.reset();
+}
+
+void Background::run(const std::stop_token& end) {
+  while (!end.stop_requested()) {
+    Request request;
+    std::stop_token stop;
+    {
+      std::unique_lock lock(mutex_);
+      if (!wake_.wait(lock, end, [this] { return waiting_.has_value(); })) return;
+      request = std::move(*waiting_);
+      waiting_.reset();
+      running_ = std::stop_source();
+      stop = running_.get_token();
+    }
+    WorkResults results = work(request, stop);
+    if (!stop.stop_requested() && !end.stop_requested()) deliver_(std::move(results));
+  }
+}
+
+WorkResults Background::work(const Request& request, const std::stop_token& stop) const {
+  WorkResults out;
+  out.revision = request.revision;
+  for (const auto& piece : request.document.pieces) {
+    if (stop.stop_requested()) return out;
+    const Lettering* lettering = piece->lettering();
+    const bool everything = request.depth == WorkDepth::Everything;
+    if (!everything && piece->id != request.gaps_of) continue;
+    const Result<PieceResult> result = evaluator_.piece(request.document, piece->id, everything ? Depth::Finish : Depth::Seat, stop);
+    if (!result) continue;
+    WorkResults::PieceWork& work = out.pieces[piece->id];
+    work.seated = result->seated;
+    work.outline = result->outline;
+    if (lettering != nullptr) work.finish = lettering->recipe.finish;
+    if (const OutlinePiece* drawn = piece->outline()) work.finish = drawn->finish;
+    if (piece->id == request.gaps_of && result->seated != nullptr)
+      work.gaps = std::make_shared<const std::vector<Gap>>(measure_gaps(*result->seated, stop));
+  }
+  if (request.depth == WorkDepth::Everything) out.check = frelm::check(request.document, evaluator_, stop);
+  return out;
+}
+
+} // namespace frelm

@@ -1,0 +1,62 @@
+// Heavy work off the interface thread: welds, gaps, the Cut check. Only the newest request counts; an older one still
+// running is told to stop.
+#pragma once
+
+#include "cutting/check.h"
+#include "lettering/gaps.h"
+
+#include <condition_variable>
+#include <functional>
+#include <map>
+#include <mutex>
+#include <thread>
+
+namespace frelm {
+
+struct WorkResults {
+  std::uint64_t revision = 0;        // of the document these belong to
+  struct PieceWork {
+    std::shared_ptr<const SeatedText> seated;  // what it was made from; null for drawn outlines
+    Finish finish;
+    std::shared_ptr<const Outline> outline;
+    std::shared_ptr<const std::vector<Gap>> gaps;
+  };
+  std::map<PieceId, PieceWork> pieces;
+  CheckReport check;
+};
+
+enum class WorkDepth { GapsOnly, Everything };
+
+class Background {
+public:
+  // deliver is called on the worker's thread.
+  Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver);
+  ~Background();
+  Background(const Background&) = delete;
+  Background& operator=(const Background&) = delete;
+
+  // gaps_of: the lettering whose gaps are wanted, 0 for none.
+  void request(Document document, std::uint64_t revision, WorkDepth depth, PieceId gaps_of);
+  // Tells running work to stop and forgets what waits.
+  void stop();
+
+private:
+  struct Request {
+    Document document;
+    std::uint64_t revision = 0;
+    WorkDepth depth = WorkDepth::Everything;
+    PieceId gaps_of = 0;
+  };
+  void run(const std::stop_token& end);
+  WorkResults work(const Request& request, const std::stop_token& stop) const;
+
+  const DocumentEvaluator& evaluator_;
+  std::function<void(WorkResults)> deliver_;
+  std::mutex mutex_;
+  std::condition_variable_any wake_;
+  std::optional<Request> waiting_;
+  std::stop_source running_;
+  std::jthread thread_;
+};
+
+} // namespace frelm

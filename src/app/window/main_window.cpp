@@ -1,0 +1,359 @@
+#include "app/window/main_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace frelm {
+namespace {
+
+QFrame* upright_line() {
+  auto* line = new QFrame;
+  line->setFixedWidth(1);
+  line->setMinimumHeight(22);
+  line->setStyleSheet("background: palette(mid);");
+  return line;
+}
+
+} // namespace
+
+MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
+    : faces_(faces), options_(options),
+      settings_(options.settings_file.isEmpty() ? std::make_unique<QSettings>() : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)), session_(faces),
+      autosave_(new Autosave(session_, options.recovery_folder, options.autosave_ms, this)) {
+  setWindowIcon(QIcon(":/icons/frelm.svg"));
+  canvas_ = new Canvas(session_);
+  bar_ = new QuestionBar(canvas_);
+  strip_ = new GapStrip(session_);
+  auto* central = new QWidget;
+  auto* all = new QVBoxLayout(central);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(0);
+  auto* top = new QWidget;
+  top->setObjectName("topRow");
+  top->setAttribute(Qt::WA_StyledBackground);
+  build_top_row(top);
+  across_ = new QSplitter(Qt::Horizontal);
+  across_->setHandleWidth(1);
+  across_->addWidget(build_left());
+  across_->addWidget(canvas_);
+  across_->addWidget(build_right());
+  across_->setStretchFactor(1, 1);
+  across_->setSizes({292, 752, 236});
+  down_ = new QSplitter(Qt::Vertical);
+  down_->setHandleWidth(1);
+  down_->addWidget(across_);
+  down_->addWidget(strip_);
+  down_->setStretchFactor(0, 1);
+  down_->setCollapsible(0, false);
+  across_->setCollapsible(1, false);
+  down_->setSizes({560, 150});
+  auto* status = new QWidget;
+  status->setObjectName("status");
+  status->setAttribute(Qt::WA_StyledBackground);
+  build_status(status);
+  all->addWidget(top);
+  all->addWidget(down_, 1);
+  all->addWidget(status);
+  setCentralWidget(central);
+  build_menus();
+  wire();
+  resize(1280, 800);
+  if (settings_->contains("window/geometry")) restoreGeometry(settings_->value("window/geometry").toByteArray());
+  if (settings_->contains("window/across")) across_->restoreState(settings_->value("window/across").toByteArray());
+  if (settings_->contains("window/down")) down_->restoreState(settings_->value("window/down").toByteArray());
+  strip_->set_folded(settings_->value("window/stripFolded", false).toBool());
+  set_appearance(static_cast<Appearance>(settings_->value("appearance", 0).toInt()));
+  load({}, {});
+}
+
+MainWindow::~MainWindow() {
+  task_.cancel();
+  session_.stop_work();
+}
+
+void MainWindow::build_top_row(QWidget* row) {
+  auto* line = new QHBoxLayout(row);
+  line->setContentsMargins(10, 4, 10, 6);
+  line->setSpacing(4);
+  const QStringList words{tr("Select"), tr("Letters"), tr("Guide")}, tips{tr("Pick, move and reshape (1)"), tr("Click where letters should begin (2)"), tr("Drag a circle for letters to ride on (3)")};
+  for (int i = 0; i < 3; ++i) {
+    auto* b = new QToolButton;
+    b->setObjectName("tool");
+    b->setText(words[i]);
+    b->setToolTip(tips[i]);
+    b->setCheckable(true);
+    b->setAutoExclusive(true);
+    b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    b->setIconSize({18, 18});
+    b->setChecked(i == 0);
+    connect(b, &QToolButton::clicked, this, [this, i] { canvas_->set_tool(static_cast<ToolKind>(i)); });
+    tool_buttons_.push_back(b);
+    line->addWidget(b);
+  }
+  line->addWidget(upright_line());
+  const auto plain = [&](const QString& text, const QString& tip) {
+    auto* b = new QToolButton;
+    b->setObjectName("tool");
+    b->setText(text);
+    b->setToolTip(tip);
+    b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    b->setIconSize({18, 18});
+    line->addWidget(b);
+    return b;
+  };
+  undo_button_ = plain(tr("Undo"), {});
+  redo_button_ = plain(tr("Redo"), {});
+  line->addWidget(upright_line());
+  view_row_ = new ChoiceRow(tr("View"), {tr("Ink"), tr("Lines"), tr("Knife")});
+  view_row_->button(0)->setToolTip(tr("Filled, as it will look (F7)"));
+  view_row_->button(1)->setToolTip(tr("Bare outlines with their nodes (F8)"));
+  view_row_->button(2)->setToolTip(tr("What is cut, in which order and direction (F9)"));
+  view_row_->show_choice(0);
+  line->addWidget(view_row_);
+  line->addStretch(1);
+  sheet_button_ = plain({}, tr("Sheet size; click to change it"));
+  unit_row_ = new ChoiceRow(tr("Unit"), {tr("mm"), tr("in")});
+  line->addWidget(unit_row_);
+  zoom_button_ = plain({}, tr("Zoom; click to see the whole sheet (Ctrl+0)"));
+  connect(view_row_, &ChoiceRow::chosen, this, [this](int i) { canvas_->set_view(static_cast<View>(i)); });
+  connect(unit_row_, &ChoiceRow::chosen, this, [this](int i) { set_unit(static_cast<Unit>(i)); });
+  connect(undo_button_, &QToolButton::clicked, &session_, &Session::undo);
+  connect(redo_button_, &QToolButton::clicked, &session_, &Session::redo);
+  connect(zoom_button_, &QToolButton::clicked, this, [this] { canvas_->zoom_to_sheet(); });
+  connect(sheet_button_, &QToolButton::clicked, this, [this] {
+    session_.select({});
+    if (auto* field = sheet_card_->findChild<MeasureField*>()) field->setFocus();
+  });
+}
+
+QWidget* MainWindow::build_left() {
+  auto* left = new QWidget;
+  left->setObjectName("panel");
+  left->setAttribute(Qt::WA_StyledBackground);
+  auto* all = new QVBoxLayout(left);
+  all->setContentsMargins(8, 8, 8, 8);
+  all->setSpacing(8);
+  letters_ = new LettersCard(session_);
+  bend_ = new BendCard(session_);
+  spacing_ = new SpacingCard(session_);
+  finish_ = new FinishCard(session_);
+  release_ = new ReleaseBox(session_);
+  outline_card_ = new OutlineCard(session_);
+  guide_card_ = new GuideCard(session_);
+  many_card_ = new ManyCard(session_);
+  start_card_ = new StartCard(session_);
+  sheet_card_ = new SheetCard(session_);
+  auto* column = new QWidget;
+  auto* cards = new QVBoxLayout(column);
+  cards->setContentsMargins(0, 0, 0, 0);
+  cards->setSpacing(8);
+  for (Card* card : {static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_), static_cast<Card*>(outline_card_),
+                     static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(sheet_card_)})
+    cards->addWidget(card);
+  cards->addStretch(1);
+  auto* scroll = new QScrollArea;
+  scroll->setObjectName("panel");
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setWidgetResizable(true);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setFocusPolicy(Qt::NoFocus);
+  scroll->setWidget(column);
+  scroll->setMinimumWidth(column->minimumSizeHint().width() + 10);
+  all->addWidget(scroll, 1);
+  all->addWidget(release_);
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)})
+    connect(card, &Card::opened, this, [this, card] { open_card(card); });
+  bend_->set_open(true);
+  return left;
+}
+
+QWidget* MainWindow::build_right() {
+  auto* right = new QWidget;
+  right->setObjectName("panel");
+  right->setAttribute(Qt::WA_StyledBackground);
+  auto* all = new QVBoxLayout(right);
+  all->setContentsMargins(8, 8, 8, 8);
+  auto* split = new QSplitter(Qt::Vertical);
+  split->setHandleWidth(6);
+  pieces_ = new PiecesPanel(session_);
+  check_ = new CheckPanel(session_);
+  split->addWidget(pieces_);
+  split->addWidget(check_);
+  split->setSizes({220, 300});
+  split->setChildrenCollapsible(false);
+  split->setStyleSheet("QSplitter::handle { background: transparent; }");
+  all->addWidget(split);
+  return right;
+}
+
+void MainWindow::build_status(QWidget* row) {
+  auto* line = new QHBoxLayout(row);
+  line->setContentsMargins(12, 3, 12, 3);
+  line->setSpacing(22);
+  for (QLabel** label : {&selection_label_, &counts_label_, &guide_label_, &work_label_, &pointer_label_}) *label = new QLabel;
+  cancel_button_ = new QPushButton(tr("Cancel"));
+  cancel_button_->setObjectName("flat");
+  cancel_button_->hide();
+  line->addWidget(selection_label_);
+  line->addWidget(counts_label_);
+  line->addWidget(guide_label_);
+  line->addStretch(1);
+  line->addWidget(work_label_);
+  line->addWidget(cancel_button_);
+  line->addWidget(pointer_label_);
+  connect(cancel_button_, &QPushButton::clicked, &task_, &Task::cancel);
+}
+
+void MainWindow::wire() {
+  connect(&session_, &Session::document_changed, this, &MainWindow::refresh_all);
+  connect(&session_, &Session::selection_changed, this, [this] {
+    show_cards();
+    refresh_all();
+  });
+  connect(&session_, &Session::results_changed, this, [this] {
+    finish_->refresh();
+    outline_card_->refresh();
+    refresh_status();
+  });
+  connect(&session_, &Session::history_changed, this, [this] {
+    refresh_actions();
+    refresh_title();
+  });
+  connect(canvas_, &Canvas::tool_changed, this, [this](ToolKind kind) { tool_buttons_[static_cast<std::size_t>(kind)]->setChecked(true); });
+  connect(canvas_, &Canvas::view_changed, this, [this](View view) { view_row_->show_choice(static_cast<int>(view)); });
+  connect(canvas_, &Canvas::zoom_changed, this, [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
+  connect(canvas_, &Canvas::hovered, this, [this](Point p) {
+    const Unit unit = session_.document().unit;
+    pointer_label_->setText(QString("x %1  y %2 %3").arg(length_text(p.x, unit, 1), length_text(p.y, unit, 1), unit_name(unit)));
+  });
+  connect(canvas_, &Canvas::left, pointer_label_, &QLabel::clear);
+  connect(canvas_, &Canvas::type_text, this, [this] {
+    open_card(letters_);
+    letters_->text_edit()->setFocus();
+    letters_->text_edit()->selectAll();
+  });
+  connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
+  connect(canvas_, &Canvas::files_dropped, this, [this](const QStringList& paths) {
+    when_safe(tr("Open %1?").arg(QFileInfo(paths.front()).fileName()), [this, path = paths.front()] { open_file(path); });
+  });
+  connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
+    session_.select({f.piece});
+    const Result<PieceResult>& now = session_.seated(f.piece);
+    const Box box = !f.where.empty() ? f.where : now ? now->ink : Box{};
+    if (!box.empty()) canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+  });
+  connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
+  connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
+  connect(outline_card_, &OutlineCard::reopen, this, &MainWindow::reopen_selected);
+  connect(release_, &ReleaseBox::release, this, [this] { release_selected(release_->as(), release_->guide()); });
+  connect(start_card_, &StartCard::letter_it, this, &MainWindow::letter_it);
+  connect(start_card_, &StartCard::open, this, &MainWindow::open_dialog);
+  connect(start_card_, &StartCard::example, this, &MainWindow::open_example);
+  connect(autosave_, &Autosave::problem, bar_, &QuestionBar::tell);
+  connect(&task_, &Task::changed, this, &MainWindow::refresh_status);
+}
+
+void MainWindow::set_appearance(Appearance appearance) {
+  appearance_ = appearance;
+  settings_->setValue("appearance", static_cast<int>(appearance));
+  apply_appearance(*qApp, appearance);
+  restyle();
+}
+
+void MainWindow::restyle() {
+  const QStringList icons{"tool-select", "tool-letters", "tool-guide"};
+  for (int i = 0; i < 3; ++i) tool_buttons_[static_cast<std::size_t>(i)]->setIcon(icon(icons[i]));
+  undo_button_->setIcon(icon("undo"));
+  redo_button_->setIcon(icon("redo"));
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) card->restyle();
+  pieces_->restyle();
+  check_->restyle();
+  strip_->restyle();
+  update();
+}
+
+void MainWindow::show_cards() {
+  const Piece* piece = session_.selected();
+  const bool lettering = piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) card->setVisible(lettering);
+  outline_card_->setVisible(piece != nullptr && piece->outline() != nullptr);
+  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr);
+  many_card_->setVisible(session_.selection().size() > 1);
+  start_card_->setVisible(session_.selection().empty());
+  sheet_card_->setVisible(session_.selection().empty());
+}
+
+void MainWindow::open_card(Card* card) {
+  for (Card* other : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) other->set_open(other == card);
+}
+
+void MainWindow::refresh_all() {
+  const bool lettering = letters_->isVisibleTo(this);
+  if (lettering)
+    for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) card->refresh();
+  for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_)})
+    if (card->isVisibleTo(this)) card->refresh();
+  release_->refresh();
+  const Document& d = session_.document();
+  unit_row_->show_choice(static_cast<int>(d.unit));
+  sheet_button_->setText(tr("Sheet %1 × %2 %3").arg(length_text(d.sheet.width, d.unit), length_text(d.sheet.height, d.unit), unit_name(d.unit)));
+  refresh_status();
+  if (!session_.dragging()) refresh_actions();
+}
+
+void MainWindow::refresh_status() {
+  const Unit unit = session_.document().unit;
+  Box ink;
+  std::size_t letters = 0, nodes = 0;
+  QString guide;
+  for (const PieceId id : session_.selection()) {
+    const Result<PieceResult>& now = session_.seated(id);
+    if (!now) continue;
+    ink.add(now->ink);
+    nodes += session_.document().find(id)->guide() != nullptr ? 0 : session_.nodes(id);
+    if (now->seated == nullptr) continue;
+    letters += now->seated->spaced->set->letter_count();
+    if (session_.document().find(id)->lettering()->recipe.bend.kind != BendKind::Straight)
+      guide = tr("guide %1 of %2 %3 used").arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1), unit_name(unit));
+  }
+  selection_label_->setText(session_.selection().empty() ? tr("Nothing selected") : tr("Selection %1 × %2 %3").arg(length_text(ink.width(), unit, 1), length_text(ink.height(), unit, 1), unit_name(unit)));
+  QStringList counts;
+  if (letters > 0) counts << tr("%1 letters").arg(letters);
+  if (nodes > 0) counts << tr("%1 nodes").arg(nodes);
+  counts_label_->setText(counts.join("      "));
+  guide_label_->setText(guide);
+  QString problem;
+  if (const Piece* piece = session_.selected())
+    if (const Result<PieceResult>& now = session_.seated(piece->id); !now) problem = QString::fromStdString(now.error().text());
+  work_label_->setText(!problem.isEmpty() ? problem : task_.running() ? task_.name() + "…" : session_.busy() ? tr("Welding…") : QString());
+  cancel_button_->setVisible(task_.running());
+}
+
+void MainWindow::refresh_title() {
+  const QString name = path_.isEmpty() ? tr("New job") : QFileInfo(path_).fileName();
+  setWindowTitle(name + "[*] — Frelm");
+  setWindowModified(!session_.history().is_saved());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  settings_->setValue("window/geometry", saveGeometry());
+  settings_->setValue("window/across", across_->saveState());
+  settings_->setValue("window/down", down_->saveState());
+  settings_->setValue("window/stripFolded", strip_->folded());
+  if (session_.history().is_saved() || closing_) {
+    autosave_->saved();
+    event->accept();
+    return;
+  }
+  event->ignore();
+  when_safe(tr("Close Frelm?"), [this] {
+    closing_ = true;
+    close();
+  });
+}
+
+} // namespace frelm

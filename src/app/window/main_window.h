@@ -1,0 +1,147 @@
+// The main window: puts the parts together and carries out commands. Layout in main_window.cpp, menus in
+// window_menus.cpp, files in window_files.cpp, commands on pieces in window_commands.cpp.
+#pragma once
+
+#include "app/canvas/canvas.h"
+#include "app/cards/bend_card.h"
+#include "app/cards/letters_card.h"
+#include "app/cards/small_cards.h"
+#include "app/check/check_panel.h"
+#include "app/pieces/pieces_panel.h"
+#include "app/strip/gap_strip.h"
+#include "app/style/scheme.h"
+#include "app/window/autosave.h"
+#include "app/window/question_bar.h"
+#include "app/window/task.h"
+
+#include <QMainWindow>
+#include <QSettings>
+#include <QSplitter>
+
+namespace frelm {
+
+struct WindowOptions {
+  QString recovery_folder;
+  int autosave_ms = 60'000;
+  QString settings_file;             // empty: the user's own settings
+  QString examples_folder;
+};
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+
+public:
+  MainWindow(FaceLibrary& faces, const WindowOptions& options);
+  ~MainWindow() override;
+
+  Session& session() { return session_; }
+  Canvas& canvas() { return *canvas_; }
+  QuestionBar& bar() { return *bar_; }
+  Task& task() { return task_; }
+  LettersCard& letters_card() { return *letters_; }
+  BendCard& bend_card() { return *bend_; }
+  GapStrip& strip() { return *strip_; }
+  QString path() const { return path_; }
+
+  // Files; each tells its own errors in the bar.
+  bool open_file(const QString& path);
+  bool save_to(const QString& path);
+  void export_to(const QString& path);       // .svg or .png; in the background
+  void offer_recovery();
+
+  // Commands; the menus, keys and buttons call these.
+  void letter_it(const QString& words);
+  void add_lettering();
+  void add_circle();
+  void release_selected(ReleaseAs as, GuideAfter guide);
+  void reopen_selected();
+  void delete_selected();
+  void set_appearance(Appearance appearance);
+
+protected:
+  void closeEvent(QCloseEvent* event) override;
+
+private:
+  void build_top_row(QWidget* row);
+  QWidget* build_left();
+  QWidget* build_right();
+  void build_status(QWidget* row);
+  void build_menus();
+  void build_view_menu(QMenu* menu);
+  QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& key, const std::function<void()>& run, const QString& tip = {});
+  void wire();
+  void restyle();
+
+  void show_cards();
+  void open_card(Card* card);
+  void refresh_all();
+  void refresh_status();
+  void refresh_actions();
+  void refresh_title();
+
+  void new_job();
+  void open_dialog();
+  void save();
+  void save_as();
+  void export_dialog(const QString& suffix);
+  void open_example(const QString& name);
+  void remember(const QString& path);
+  void fill_recent();
+  void when_safe(const QString& question, const std::function<void()>& go);
+  void load(Document document, const QString& path);
+
+  void copy_selected();
+  void paste();
+  void duplicate_selected();
+  void select_all();
+  void order_selected(int where);
+  void toggle_weld();
+  void toggle_lock();
+  void centre_on_sheet();
+  void set_unit(Unit unit);
+  void show_keys();
+  void show_about();
+  void jump_to_strip();
+  void pieces_menu(QPoint at);
+  void report(const Error& error);
+
+  FaceLibrary& faces_;
+  WindowOptions options_;
+  std::unique_ptr<QSettings> settings_;
+  Session session_;
+  Task task_;
+  Autosave* autosave_;
+  DiskStorage storage_;
+  QString path_;
+  Appearance appearance_ = Appearance::Desktop;
+  bool closing_ = false;
+
+  Canvas* canvas_;
+  QuestionBar* bar_;
+  LettersCard* letters_;
+  BendCard* bend_;
+  SpacingCard* spacing_;
+  FinishCard* finish_;
+  ReleaseBox* release_;
+  OutlineCard* outline_card_;
+  GuideCard* guide_card_;
+  ManyCard* many_card_;
+  StartCard* start_card_;
+  SheetCard* sheet_card_;
+  PiecesPanel* pieces_;
+  CheckPanel* check_;
+  GapStrip* strip_;
+  QSplitter *across_, *down_;
+
+  std::vector<QToolButton*> tool_buttons_;
+  QToolButton *undo_button_, *redo_button_, *sheet_button_, *zoom_button_;
+  ChoiceRow *view_row_, *unit_row_;
+  QLabel *selection_label_, *counts_label_, *guide_label_, *pointer_label_, *work_label_;
+  QPushButton* cancel_button_;
+
+  QMenu* recent_menu_ = nullptr;
+  std::vector<QAction*> need_selection_;
+  QAction *undo_ = nullptr, *redo_ = nullptr, *release_action_ = nullptr, *reopen_action_ = nullptr, *weld_ = nullptr, *lock_ = nullptr;
+};
+
+} // namespace frelm

@@ -1,0 +1,81 @@
+// The session: the open document, its history and selection, and what is known of it.
+//
+// The one place where widgets get values from and put edits to. Seating is computed here at once (bounded work, kept);
+// welding, gaps and the Cut check come from the background with the revision they belong to.
+#pragma once
+
+#include "app/window/background.h"
+#include "document/edits.h"
+#include "document/history.h"
+#include "document/release.h"
+#include "document/resize.h"
+
+#include <QObject>
+#include <map>
+#include <optional>
+
+namespace frelm {
+
+class Session : public QObject {
+  Q_OBJECT
+
+public:
+  explicit Session(FaceLibrary& faces, QObject* parent = nullptr);
+  ~Session() override;
+
+  // The document as it shows now: the preview of a drag, else the newest step.
+  const Document& document() const { return preview_ ? *preview_ : history_.current().document; }
+  const std::vector<PieceId>& selection() const { return selection_; }
+  // The selected piece when exactly one is selected, else nothing.
+  const Piece* selected() const;
+  const History& history() const { return history_; }
+  const FaceLibrary& faces() const { return faces_; }
+  const DocumentEvaluator& evaluator() const { return evaluator_; }
+  std::uint64_t revision() const { return revision_; }
+  bool dragging() const { return preview_.has_value(); }
+
+  // A fresh document: history starts over. Carried shapes go to the face library.
+  void reset(Document document);
+  void apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection = {}, const std::string& merge_key = {});
+  // Changes the selected or named piece in one step.
+  void edit(const QString& name, PieceId id, const std::function<void(Piece&)>& change, const std::string& merge_key = {});
+  void preview(Document document);
+  void commit_preview(const QString& name);
+  void cancel_preview();
+  void select(std::vector<PieceId> ids);
+  void undo();
+  void redo();
+  void mark_saved();
+
+  // Seated letters, curve or drawn outline of a piece; an error when it can't be set.
+  const Result<PieceResult>& seated(PieceId id) const;
+  // The finished outline, if it is known for just what is shown now; else null.
+  std::shared_ptr<const Outline> finished(PieceId id) const;
+  // Gaps of a lettering as it is shown now, or null while they are being measured.
+  std::shared_ptr<const std::vector<Gap>> gaps(PieceId id) const;
+  const CheckReport& check() const { return results_.check; }
+  std::size_t nodes(PieceId id) const;
+  bool busy() const { return results_.revision != revision_ && !dragging(); }
+  void stop_work() { background_.stop(); }
+
+signals:
+  void document_changed();   // another value, preview or not
+  void selection_changed();
+  void results_changed();    // from the background
+  void history_changed();
+
+private:
+  void changed();
+
+  FaceLibrary& faces_;
+  DocumentEvaluator evaluator_;
+  History history_;
+  std::optional<Document> preview_;
+  std::vector<PieceId> selection_;
+  std::uint64_t revision_ = 0;
+  mutable std::map<PieceId, Result<PieceResult>> seated_;
+  WorkResults results_;
+  Background background_;
+};
+
+} // namespace frelm

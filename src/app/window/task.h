@@ -1,0 +1,52 @@
+// One long piece of work at a time on its own thread, with Cancel.
+#pragma once
+
+#include "geom/result.h"
+
+#include <QObject>
+#include <QString>
+#include <functional>
+#include <stop_token>
+#include <thread>
+
+namespace frelm {
+
+class Task : public QObject {
+  Q_OBJECT
+
+public:
+  using QObject::QObject;
+  ~Task() override = default;
+
+  bool running() const { return running_; }
+  QString name() const { return name_; }
+  // work runs on the task's thread; done on this object's thread, also after an error or Cancel (code Cancelled).
+  // Returns false, and does nothing, while another is running.
+  template <class T> bool start(const QString& name, std::function<Result<T>(std::stop_token)> work, std::function<void(Result<T>)> done) {
+    if (running_) return false;
+    running_ = true;
+    name_ = name;
+    emit changed();
+    thread_ = std::jthread([this, work = std::move(work), done = std::move(done)](const std::stop_token& stop) {
+      Result<T> result = work(stop);
+      if (stop.stop_requested()) result = Error{ErrorCode::Cancelled, "cancelled", ""};
+      QMetaObject::invokeMethod(this, [this, done, result = std::move(result)]() mutable {
+        running_ = false;
+        emit changed();
+        done(std::move(result));
+      }, Qt::QueuedConnection);
+    });
+    return true;
+  }
+  void cancel() { thread_.request_stop(); }
+
+signals:
+  void changed();
+
+private:
+  bool running_ = false;
+  QString name_;
+  std::jthread thread_;
+};
+
+} // namespace frelm

@@ -1,0 +1,58 @@
+// Takes the pictures of docs/screenshots from the demo jobs. usage: screenshots FOLDER
+#include "app/start.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+
+using namespace frelm;
+
+namespace {
+
+void settle(MainWindow& window) {
+  QElapsedTimer clock;
+  clock.start();
+  do QApplication::processEvents(QEventLoop::AllEvents, 20);
+  while (clock.elapsed() < 400 || (window.session().busy() && clock.elapsed() < 5000));
+}
+
+void select_text(MainWindow& window, const std::string& text) {
+  for (const auto& p : window.session().document().pieces)
+    if (display_name(*p, Unit::Millimetre) == text) window.session().select({p->id});
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  QApplication app(argc, argv);
+  prepare_application();
+  if (argc != 2) return 2;
+  const QString folder = argv[1];
+  QTemporaryDir scratch;
+  FaceLibrary faces(data_folder("faces").toStdString(), false);
+  MainWindow window(faces, {scratch.path() + "/recovery", 60'000, scratch.path() + "/settings.ini", data_folder("demo")});
+  window.resize(1280, 800);
+  window.show();
+  const auto take = [&](const QString& name) {
+    settle(window);
+    window.grab().save(folder + "/" + name + ".png");
+  };
+  take("start");
+  for (const Appearance look : {Appearance::Light, Appearance::Dark}) {
+    window.set_appearance(look);
+    const QString suffix = look == Appearance::Dark ? "-dark" : "";
+    window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
+    window.bar().dismiss();
+    select_text(window, "SALTMARSH BOATWORKS");
+    take("badge" + suffix);
+    window.open_file(data_folder("demo") + "/marigold-transom.frelm");
+    select_text(window, "Marigold");
+    take("transom" + suffix);
+  }
+  window.set_appearance(Appearance::Light);
+  window.canvas().set_view(View::Lines);
+  take("transom-lines");
+  window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
+  window.canvas().set_view(View::Knife);
+  take("badge-knife");
+}
