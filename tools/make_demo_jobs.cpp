@@ -11,7 +11,8 @@ namespace {
 
 constexpr Colour ink{0x1f, 0x2a, 0x33}, tan{0x7a, 0x4a, 0x14}, madder{0x9b, 0x2f, 0x45};
 
-PieceId add(Document& document, const std::u32string& text, Point at, Colour colour, const std::function<void(Recipe&)>& change) {
+PieceId add(Document& document, const std::u32string& text, Point at, Colour colour,
+            const std::function<void(Recipe&)>& change) {
   Piece piece = new_lettering(document, text, at);
   piece.colour = colour;
   change(piece.lettering()->recipe);
@@ -72,10 +73,12 @@ Document transom() {
 } // namespace
 
 int main(int argc, char** argv) {
-  if (argc != 3) return 2;
+  if (argc != 3)
+    return 2;
   const FaceLibrary faces(argv[1], false);
   DiskStorage storage;
-  for (const auto& [name, document] : {std::pair{"saltmarsh-badge", badge()}, std::pair{"marigold-transom", transom()}}) {
+  for (const auto& [name, document] :
+       {std::pair{"saltmarsh-badge", badge()}, std::pair{"marigold-transom", transom()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

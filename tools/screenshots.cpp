@@ -12,13 +12,15 @@ namespace {
 void settle(MainWindow& window) {
   QElapsedTimer clock;
   clock.start();
-  do QApplication::processEvents(QEventLoop::AllEvents, 20);
+  do
+    QApplication::processEvents(QEventLoop::AllEvents, 20);
   while (clock.elapsed() < 400 || (window.session().busy() && clock.elapsed() < 5000));
 }
 
 void select_text(MainWindow& window, const std::string& text) {
   for (const auto& p : window.session().document().pieces)
-    if (display_name(*p, Unit::Millimetre) == text) window.session().select({p->id});
+    if (display_name(*p, Unit::Millimetre) == text)
+      window.session().select({p->id});
 }
 
 } // namespace
@@ -26,11 +28,13 @@ void select_text(MainWindow& window, const std::string& text) {
 int main(int argc, char** argv) {
   QApplication app(argc, argv);
   prepare_application();
-  if (argc != 2) return 2;
+  if (argc != 2)
+    return 2;
   const QString folder = argv[1];
   QTemporaryDir scratch;
   FaceLibrary faces(data_folder("faces").toStdString(), false);
-  MainWindow window(faces, {scratch.path() + "/recovery", 60'000, scratch.path() + "/settings.ini", data_folder("demo")});
+  MainWindow window(faces,
+                    {scratch.path() + "/recovery", 60'000, scratch.path() + "/settings.ini", data_folder("demo")});
   window.resize(1280, 800);
   window.show();
   const auto take = [&](const QString& name) {

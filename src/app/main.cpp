@@ -17,7 +17,8 @@ int main(int argc, char** argv) {
   options.recovery_folder = frelm::default_recovery_folder();
   options.examples_folder = frelm::data_folder("demo");
   frelm::MainWindow window(faces, options);
-  if (!parser.positionalArguments().isEmpty()) window.open_file(parser.positionalArguments().front());
+  if (!parser.positionalArguments().isEmpty())
+    window.open_file(parser.positionalArguments().front());
   window.show();
   window.offer_recovery();
   return QApplication::exec();

@@ -14,10 +14,13 @@ void prepare_application() {
 
 QString data_folder(const QString& name) {
   const QString installed = QCoreApplication::applicationDirPath() + "/../share/frelm/" + name;
-  if (QDir(installed).exists()) return QDir::cleanPath(installed);
+  if (QDir(installed).exists())
+    return QDir::cleanPath(installed);
   return QString(FRELM_SOURCE_ASSETS) + "/" + name;
 }
 
-QString default_recovery_folder() { return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/recovery"; }
+QString default_recovery_folder() {
+  return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/recovery";
+}
 
 } // namespace frelm

@@ -13,9 +13,11 @@ namespace {
 
 Result<OpenJob> drawing_as_job(const std::string& path, CommandContext& context) {
   const Result<std::string> bytes = context.storage.read(path);
-  if (!bytes) return bytes.error();
+  if (!bytes)
+    return bytes.error();
   const Result<SvgDrawing> drawing = read_svg(*bytes);
-  if (!drawing) return Error{drawing.error().code, drawing.error().text(), path};
+  if (!drawing)
+    return Error{drawing.error().code, drawing.error().text(), path};
   OpenJob job{{}, std::make_unique<FaceLibrary>("", false)};
   job.document.sheet = {drawing->frame.x1, drawing->frame.y1};
   std::size_t n = 0;
@@ -29,11 +31,14 @@ Result<OpenJob> drawing_as_job(const std::string& path, CommandContext& context)
   return job;
 }
 
-const char* weight_name(Weight w) { return w == Weight::MustFix ? "must fix" : w == Weight::Look ? "look" : "note"; }
+const char* weight_name(Weight w) {
+  return w == Weight::MustFix ? "must fix" : w == Weight::Look ? "look" : "note";
+}
 
 Result<int> run_check(const std::string& path, bool json, CommandContext& context) {
   Result<OpenJob> job = path.ends_with(".svg") ? drawing_as_job(path, context) : open_job(path, context);
-  if (!job) return job.error();
+  if (!job)
+    return job.error();
   const DocumentEvaluator evaluator(*job->faces);
   const CheckReport report = check(job->document, evaluator);
   nlohmann::ordered_json list = nlohmann::ordered_json::array();
@@ -43,7 +48,8 @@ Result<int> run_check(const std::string& path, bool json, CommandContext& contex
     else
       context.out << weight_name(f.weight) << ": " << f.title << " — " << f.detail << "\n";
   }
-  if (json) context.out << nlohmann::ordered_json{{"findings", list}}.dump() << "\n";
+  if (json)
+    context.out << nlohmann::ordered_json{{"findings", list}}.dump() << "\n";
   return report.to_look_at() > 0 ? 1 : 0;
 }
 

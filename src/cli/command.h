@@ -19,7 +19,7 @@ struct CommandContext {
 
   std::ostream& out;
   DiskStorage storage;
-  std::function<Result<int>()> run;  // of the subcommand that was given
+  std::function<Result<int>()> run; // of the subcommand that was given
 };
 
 void add_render_command(CLI::App& app, CommandContext& context);

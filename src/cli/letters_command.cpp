@@ -10,11 +10,14 @@ namespace frelm {
 
 Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
   const Result<std::string> bytes = context.storage.read(path);
-  if (!bytes) return bytes.error();
+  if (!bytes)
+    return bytes.error();
   Result<Document> document = read_job(*bytes);
-  if (!document) return Error{document.error().code, document.error().text(), path};
+  if (!document)
+    return Error{document.error().code, document.error().text(), path};
   OpenJob job{std::move(*document), std::make_unique<FaceLibrary>(data_directory("faces"), true)};
-  if (job.document.carried) job.faces->set_carried(*job.document.carried);
+  if (job.document.carried)
+    job.faces->set_carried(*job.document.carried);
   return job;
 }
 
@@ -22,18 +25,25 @@ namespace {
 
 Result<int> run_letters(const std::string& path, const std::string& name, CommandContext& context) {
   Result<OpenJob> job = open_job(path, context);
-  if (!job) return job.error();
+  if (!job)
+    return job.error();
   const DocumentEvaluator evaluator(*job->faces);
   bool found = false;
   for (const auto& piece : job->document.pieces) {
-    if (piece->lettering() == nullptr || (!name.empty() && piece->name != name)) continue;
+    if (piece->lettering() == nullptr || (!name.empty() && piece->name != name))
+      continue;
     const Result<PieceResult> result = evaluator.piece(job->document, piece->id, Depth::Seat);
-    if (!result) return result.error();
-    if (result->seated == nullptr) continue;
+    if (!result)
+      return result.error();
+    if (result->seated == nullptr)
+      continue;
     found = true;
     context.out << letters_json(*result->seated) << "\n";
   }
-  if (!found) return Error{ErrorCode::NotFound, name.empty() ? "the job has no lettering" : "the job has no lettering of that name", name.empty() ? path : name};
+  if (!found)
+    return Error{ErrorCode::NotFound,
+                 name.empty() ? "the job has no lettering" : "the job has no lettering of that name",
+                 name.empty() ? path : name};
   return 0;
 }
 

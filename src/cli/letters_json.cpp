@@ -8,7 +8,8 @@ namespace frelm {
 
 std::string letters_json(const SeatedText& text) {
   std::map<std::size_t, double> gaps;
-  for (const Gap& g : measure_gaps(text)) gaps[g.left] = g.closest.distance;
+  for (const Gap& g : measure_gaps(text))
+    gaps[g.left] = g.closest.distance;
   nlohmann::ordered_json json;
   json["guide_length"] = text.guide_length;
   json["used_length"] = text.used_length;

@@ -7,7 +7,7 @@ namespace frelm {
 
 struct OpenJob {
   Document document;
-  std::unique_ptr<FaceLibrary> faces;  // with the job's carried shapes
+  std::unique_ptr<FaceLibrary> faces; // with the job's carried shapes
 };
 Result<OpenJob> open_job(const std::string& path, CommandContext& context);
 

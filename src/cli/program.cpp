@@ -11,7 +11,8 @@ std::string data_directory(const std::string& name) {
   std::error_code ignored;
   const std::filesystem::path program = std::filesystem::read_symlink("/proc/self/exe", ignored);
   const std::filesystem::path installed = program.parent_path() / ".." / "share" / "frelm" / name;
-  if (std::filesystem::is_directory(installed, ignored)) return installed.lexically_normal().string();
+  if (std::filesystem::is_directory(installed, ignored))
+    return installed.lexically_normal().string();
   return std::filesystem::path(FRELM_SOURCE_FACES).parent_path() / name;
 }
 
@@ -26,17 +27,19 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_weld_command(app, context);
   add_check_command(app, context);
   try {
-    std::vector<std::string> reversed(arguments.rbegin(), arguments.rend());  // CLI11 takes them from the back
+    std::vector<std::string> reversed(arguments.rbegin(), arguments.rend()); // CLI11 takes them from the back
     app.parse(reversed);
   } catch (const CLI::ParseError& e) {
-    if (e.get_exit_code() == 0) return app.exit(e, out, err);
+    if (e.get_exit_code() == 0)
+      return app.exit(e, out, err);
     std::string text = e.what();
     std::replace(text.begin(), text.end(), '\n', ' ');
     err << "frelm-cli: " << text << " (frelm-cli --help lists the options)\n";
     return 2;
   }
   const Result<int> code = context.run();
-  if (code) return *code;
+  if (code)
+    return *code;
   err << "frelm-cli: " << code.error().text() << "\n";
   return 2;
 }

@@ -9,7 +9,7 @@
 namespace frelm {
 namespace {
 
-constexpr int picture_width = 1600;  // px
+constexpr int picture_width = 1600; // px
 
 struct RenderOptions {
   std::string job, output, view = "ink";
@@ -17,18 +17,26 @@ struct RenderOptions {
 
 Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   const bool svg = o.output.ends_with(".svg"), png = o.output.ends_with(".png");
-  if (!svg && !png) return bad_input("only .svg and .png can be written yet", o.output);
-  if (o.view != "ink" && o.view != "lines") return bad_input("only ink and lines are built yet", "--view");
-  if (svg && o.view != "ink") return bad_input("a view is for pictures; an SVG file holds the outlines", "--view");
+  if (!svg && !png)
+    return bad_input("only .svg and .png can be written yet", o.output);
+  if (o.view != "ink" && o.view != "lines")
+    return bad_input("only ink and lines are built yet", "--view");
+  if (svg && o.view != "ink")
+    return bad_input("a view is for pictures; an SVG file holds the outlines", "--view");
   Result<OpenJob> job = open_job(o.job, context);
-  if (!job) return job.error();
+  if (!job)
+    return job.error();
   const DocumentEvaluator evaluator(*job->faces);
   const Result<CutSheet> sheet = cut_sheet(job->document, evaluator);
-  if (!sheet) return sheet.error();
-  Result<std::string> bytes = svg ? Result<std::string>(write_svg(*sheet))
-                                  : write_png(*sheet, picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines);
-  if (!bytes) return bytes.error();
-  if (const Result<Done> done = context.storage.write(o.output, *bytes); !done) return done.error();
+  if (!sheet)
+    return sheet.error();
+  Result<std::string> bytes =
+      svg ? Result<std::string>(write_svg(*sheet))
+          : write_png(*sheet, picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines);
+  if (!bytes)
+    return bytes.error();
+  if (const Result<Done> done = context.storage.write(o.output, *bytes); !done)
+    return done.error();
   return 0;
 }
 

@@ -33,9 +33,11 @@ Result<double> number(std::string_view text, const std::string& flag) {
 }
 
 Result<double> start_on(const Curve& guide, const SeatOptions& o) {
-  if (!o.start.ends_with('%')) return number(o.start, "--start");
+  if (!o.start.ends_with('%'))
+    return number(o.start, "--start");
   const Result<double> percent = number(std::string_view(o.start).substr(0, o.start.size() - 1), "--start");
-  if (!percent) return percent.error();
+  if (!percent)
+    return percent.error();
   return guide.length() * *percent / 100;
 }
 
@@ -47,7 +49,8 @@ Result<ArcBend> parse_arc(const std::string& text) {
     return bad_input("takes radius=MM, rise=MM or sweep=DEG", "--arc");
   arc.by = name == "radius" ? ArcBy::Radius : name == "rise" ? ArcBy::Rise : ArcBy::Sweep;
   const Result<double> value = number(std::string_view(text).substr(equals + 1), "--arc");
-  if (!value) return value.error();
+  if (!value)
+    return value.error();
   arc.value = *value;
   return arc;
 }
@@ -62,43 +65,57 @@ Result<SeatGuide> guide_for(const SeatOptions& o, const SpacedText& spaced) {
   SeatGuide out;
   out.place.anchor = o.anchor;
   const int given = (o.guide.empty() ? 0 : 1) + (o.arc.empty() ? 0 : 1) + (o.has_circle ? 1 : 0);
-  if (given != 1) return bad_input("give one of --guide, --arc and --circle", "seat");
+  if (given != 1)
+    return bad_input("give one of --guide, --arc and --circle", "seat");
   if (!o.arc.empty()) {
-    if (o.has_start || o.has_anchor) return bad_input("an arc is centred on its run; leave --start and --anchor out", "--arc");
+    if (o.has_start || o.has_anchor)
+      return bad_input("an arc is centred on its run; leave --start and --anchor out", "--arc");
     const Result<ArcBend> arc = parse_arc(o.arc);
-    if (!arc) return arc.error();
+    if (!arc)
+      return arc.error();
     const Result<double> radius = arc_radius(*arc, spaced.longest);
-    if (!radius) return radius.error();
+    if (!radius)
+      return radius.error();
     out.curve = arc_curve(o.side_right ? ArcSide::Under : ArcSide::Over, *radius, {});
     out.place.s = pi * *radius;
     out.place.anchor = RunAnchor::Middle;
     return out;
   }
   if (o.has_circle) {
-    if (!(o.circle > 0)) return bad_input("the circle's radius must be more than 0 mm", "--circle");
-    if (o.has_start) return bad_input("use --at with a circle, not --start", "--start");
+    if (!(o.circle > 0))
+      return bad_input("the circle's radius must be more than 0 mm", "--circle");
+    if (o.has_start)
+      return bad_input("use --at with a circle, not --start", "--start");
     const double s = o.circle * radians(o.at);
     out.curve = Curve::circle({0, 0}, o.circle);
     out.place.s = o.side_right ? out.curve.length() - s : s;
-    if (!o.has_anchor) out.place.anchor = RunAnchor::Middle;
+    if (!o.has_anchor)
+      out.place.anchor = RunAnchor::Middle;
   } else {
     Result<Curve> curve = parse_curve(o.guide);
-    if (!curve) return curve.error();
+    if (!curve)
+      return curve.error();
     out.curve = std::move(*curve);
     const Result<double> s = start_on(out.curve, o);
-    if (!s) return s.error();
+    if (!s)
+      return s.error();
     out.place.s = *s;
   }
-  if (o.side_right) out.curve = out.curve.reversed();
+  if (o.side_right)
+    out.curve = out.curve.reversed();
   return out;
 }
 
 Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
-  if (o.stance != "turn") return bad_input(fmt::format("'{}' is not built yet; only turn is", o.stance), "--stance");
-  if (o.spacing != "set") return bad_input(fmt::format("'{}' is not built yet; only set is", o.spacing), "--spacing");
-  if (o.has_min_gap) return bad_input("is not built yet; leave it out", "--min-gap");
+  if (o.stance != "turn")
+    return bad_input(fmt::format("'{}' is not built yet; only turn is", o.stance), "--stance");
+  if (o.spacing != "set")
+    return bad_input(fmt::format("'{}' is not built yet; only set is", o.spacing), "--spacing");
+  if (o.has_min_gap)
+    return bad_input("is not built yet; leave it out", "--min-gap");
   const Result<std::shared_ptr<const Face>> face = open_font(o.face);
-  if (!face) return face.error();
+  if (!face)
+    return face.error();
   Letters letters;
   std::uint64_t next_id = 1;
   letters.text = retyped({}, from_utf8(o.text), next_id);
@@ -106,20 +123,25 @@ Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
   letters.size_by = o.size_by;
   const Spacing spacing{o.letter_spacing, o.word_spacing};
   const auto set = set_text(letters, ligatures_for(spacing), **face);
-  if (!set) return Error{set.error().code, set.error().message, "--size"};
+  if (!set)
+    return Error{set.error().code, set.error().message, "--size"};
   const auto spaced = space_text(*set, spacing, Alignment::Centre);
   Result<SeatGuide> guide = guide_for(o, *spaced);
-  if (!guide) return guide.error();
+  if (!guide)
+    return guide.error();
   guide->place.height = o.offset + sit_height(o.sit, (*set)->cap_height);
   guide->place.line_pitch = letters.line_pitch * (*set)->cap_height;
   const SeatedText seated = seat_on_curve(spaced, guide->curve, guide->place);
   if (!o.output.empty()) {
     const auto finished = finish(letter_outlines(seated), Finish{}, {});
-    if (!finished) return finished.error();
+    if (!finished)
+      return finished.error();
     const CutSheet sheet{seated.ink.grown(1), {{1, o.text, {}, Destination::Knife, (*finished)->outline}}};
-    if (const Result<Done> done = context.storage.write(o.output, write_svg(sheet)); !done) return done.error();
+    if (const Result<Done> done = context.storage.write(o.output, write_svg(sheet)); !done)
+      return done.error();
   }
-  if (o.json || o.output.empty()) context.out << letters_json(seated) << "\n";
+  if (o.json || o.output.empty())
+    context.out << letters_json(seated) << "\n";
   return 0;
 }
 
@@ -131,16 +153,22 @@ void add_seat_command(CLI::App& app, CommandContext& context) {
   c->add_option("--text", o->text, "what to letter")->required();
   c->add_option("--face", o->face, "font file")->required();
   c->add_option("--size", o->size, "letter height, mm")->required();
-  const std::map<std::string, SizeBy> sizes{{"caps", SizeBy::Capitals}, {"x", SizeBy::XHeight}, {"full", SizeBy::Full}, {"em", SizeBy::Em}};
-  c->add_option("--size-by", o->size_by, "what the size measures: caps, x, full, em")->transform(CLI::CheckedTransformer(sizes));
+  const std::map<std::string, SizeBy> sizes{
+      {"caps", SizeBy::Capitals}, {"x", SizeBy::XHeight}, {"full", SizeBy::Full}, {"em", SizeBy::Em}};
+  c->add_option("--size-by", o->size_by, "what the size measures: caps, x, full, em")
+      ->transform(CLI::CheckedTransformer(sizes));
   c->add_option("--guide", o->guide, "path data, mm");
   CLI::Option* start = c->add_option("--start", o->start, "place of the anchor along the guide: MM or P%");
-  const std::map<std::string, RunAnchor> anchors{{"start", RunAnchor::Start}, {"middle", RunAnchor::Middle}, {"end", RunAnchor::End}};
-  CLI::Option* anchor = c->add_option("--anchor", o->anchor, "start, middle or end of the run")->transform(CLI::CheckedTransformer(anchors));
+  const std::map<std::string, RunAnchor> anchors{
+      {"start", RunAnchor::Start}, {"middle", RunAnchor::Middle}, {"end", RunAnchor::End}};
+  CLI::Option* anchor = c->add_option("--anchor", o->anchor, "start, middle or end of the run")
+                            ->transform(CLI::CheckedTransformer(anchors));
   const std::map<std::string, bool> sides{{"left", false}, {"right", true}};
-  c->add_option("--side", o->side_right, "side of the tops: left or right of the guide's direction")->transform(CLI::CheckedTransformer(sides));
+  c->add_option("--side", o->side_right, "side of the tops: left or right of the guide's direction")
+      ->transform(CLI::CheckedTransformer(sides));
   const std::map<std::string, SitBy> sits{{"base", SitBy::Base}, {"middle", SitBy::Middle}, {"caps", SitBy::Caps}};
-  c->add_option("--sit", o->sit, "line of the letters on the guide: base, middle, caps")->transform(CLI::CheckedTransformer(sits));
+  c->add_option("--sit", o->sit, "line of the letters on the guide: base, middle, caps")
+      ->transform(CLI::CheckedTransformer(sits));
   c->add_option("--offset", o->offset, "mm towards the tops");
   c->add_option("--letter-spacing", o->letter_spacing, "mm between letters");
   c->add_option("--word-spacing", o->word_spacing, "mm added to spaces");

@@ -23,24 +23,30 @@ Result<int> run_weld(const WeldCommandOptions& o, CommandContext& context) {
   std::string name;
   for (const std::string& path : o.inputs) {
     const Result<std::string> bytes = context.storage.read(path);
-    if (!bytes) return bytes.error();
+    if (!bytes)
+      return bytes.error();
     const Result<SvgDrawing> drawing = read_svg(*bytes);
-    if (!drawing) return Error{drawing.error().code, drawing.error().text(), path};
-    for (const SvgShape& s : drawing->shapes) shapes.push_back(s.outline);
+    if (!drawing)
+      return Error{drawing.error().code, drawing.error().text(), path};
+    for (const SvgShape& s : drawing->shapes)
+      shapes.push_back(s.outline);
     frame.add(drawing->frame);
     name += (name.empty() ? "" : " + ") + path.substr(path.find_last_of('/') + 1);
   }
   Result<WeldResult> result = weld(shapes);
-  if (!result) return result.error();
+  if (!result)
+    return result.error();
   std::vector<double> seconds;
   for (int i = 0; i < o.repeat; ++i) {
     const auto begin = std::chrono::steady_clock::now();
     result = weld(shapes);
-    if (!result) return result.error();
+    if (!result)
+      return result.error();
     seconds.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count());
   }
   const CutSheet sheet{frame, {{1, name, {}, Destination::Knife, result->outline}}};
-  if (const Result<Done> done = context.storage.write(o.output, write_svg(sheet)); !done) return done.error();
+  if (const Result<Done> done = context.storage.write(o.output, write_svg(sheet)); !done)
+    return done.error();
   nlohmann::ordered_json json;
   json["nodes_in"] = result->report.nodes_in;
   json["nodes_out"] = result->report.nodes_out;

@@ -10,17 +10,17 @@ enum class Cure { None, SwitchWeldOn, SendToGuide, MoveOntoSheet };
 
 struct Finding {
   Weight weight = Weight::Note;
-  std::string title;                 // "Overlap would be cut"
-  std::string detail;                // "Marigold: 6 joins not welded"
-  PieceId piece = 0;                 // 0: the whole document
-  Box where;                         // mm, the place to look at
+  std::string title;  // "Overlap would be cut"
+  std::string detail; // "Marigold: 6 joins not welded"
+  PieceId piece = 0;  // 0: the whole document
+  Box where;          // mm, the place to look at
   Cure cure = Cure::None;
   bool operator==(const Finding&) const = default;
 };
 
 struct CheckReport {
-  std::vector<Finding> findings;     // by weight, then in document order
-  std::size_t to_look_at() const;    // findings that are more than notes
+  std::vector<Finding> findings;  // by weight, then in document order
+  std::size_t to_look_at() const; // findings that are more than notes
 };
 
 // Stops early, with what it has, when asked to.

@@ -6,11 +6,11 @@
 namespace frelm {
 
 struct CutPath {
-  std::size_t piece = 0;             // index into CutSheet::pieces
+  std::size_t piece = 0; // index into CutSheet::pieces
   std::size_t contour = 0;
-  std::size_t depth = 0;             // how many closed contours of the piece lie around it
-  Point start;                       // where the knife goes in
-  Vec heading;                       // unit, the way it leaves
+  std::size_t depth = 0; // how many closed contours of the piece lie around it
+  Point start;           // where the knife goes in
+  Vec heading;           // unit, the way it leaves
 };
 
 // Requires nothing; pieces in sheet order. Within a piece every contour comes after all that lie inside it, and each

@@ -5,7 +5,9 @@
 
 namespace frelm {
 
-std::string to_hex(Colour c) { return fmt::format("#{:02x}{:02x}{:02x}", c.r, c.g, c.b); }
+std::string to_hex(Colour c) {
+  return fmt::format("#{:02x}{:02x}{:02x}", c.r, c.g, c.b);
+}
 
 Result<Colour> colour_from_hex(const std::string& text) {
   unsigned value = 0;
@@ -19,13 +21,15 @@ Result<Colour> colour_from_hex(const std::string& text) {
 
 const Piece* Document::find(PieceId id) const {
   for (const auto& p : pieces)
-    if (p->id == id) return p.get();
+    if (p->id == id)
+      return p.get();
   return nullptr;
 }
 
 std::size_t Document::index_of(PieceId id) const {
   for (std::size_t i = 0; i < pieces.size(); ++i)
-    if (pieces[i]->id == id) return i;
+    if (pieces[i]->id == id)
+      return i;
   return pieces.size();
 }
 
@@ -46,7 +50,8 @@ std::vector<PieceId> riders_of(const Document& document, PieceId guide) {
   std::vector<PieceId> out;
   for (const auto& p : document.pieces)
     if (const Lettering* l = p->lettering())
-      if (l->recipe.bend.kind == BendKind::Guide && l->recipe.bend.guide.guide == guide) out.push_back(p->id);
+      if (l->recipe.bend.kind == BendKind::Guide && l->recipe.bend.guide.guide == guide)
+        out.push_back(p->id);
   return out;
 }
 

@@ -9,21 +9,21 @@ namespace frelm {
 enum class Unit { Millimetre, Inch };
 
 struct Sheet {
-  double width = 600, height = 400;              // mm, more than 0
+  double width = 600, height = 400; // mm, more than 0
   bool operator==(const Sheet&) const = default;
 };
 
 struct Document {
   Sheet sheet;
   Unit unit = Unit::Millimetre;
-  std::vector<std::shared_ptr<const Piece>> pieces;  // drawn in this order: the last is in front
-  std::uint64_t next_id = 1;                     // for pieces, characters and releases
+  std::vector<std::shared_ptr<const Piece>> pieces; // drawn in this order: the last is in front
+  std::uint64_t next_id = 1;                        // for pieces, characters and releases
   // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them.
   std::shared_ptr<const std::vector<CarriedShapes>> carried;
 
   const Piece* find(PieceId id) const;
-  std::size_t index_of(PieceId id) const;        // pieces.size() if there is none
-  bool operator==(const Document& other) const;  // by value
+  std::size_t index_of(PieceId id) const;       // pieces.size() if there is none
+  bool operator==(const Document& other) const; // by value
 };
 
 // The circle a lettering rides on: the guide piece, else its private copy, else nothing.

@@ -11,12 +11,15 @@
 namespace frelm {
 namespace {
 
-void move_circle(CircleGuide& c, Vec by) { c.centre += by; }
+void move_circle(CircleGuide& c, Vec by) {
+  c.centre += by;
+}
 
 void move_piece(Piece& piece, Vec by) {
   if (Lettering* l = piece.lettering()) {
     l->placement.at += by;
-    if (l->recipe.bend.guide.own) move_circle(*l->recipe.bend.guide.own, by);
+    if (l->recipe.bend.guide.own)
+      move_circle(*l->recipe.bend.guide.own, by);
   } else if (Guide* g = piece.guide()) {
     move_circle(g->circle, by);
   } else if (OutlinePiece* o = piece.outline()) {
@@ -32,18 +35,22 @@ void scale_circle(CircleGuide& c, Point about, double k) {
 }
 
 void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
-  if (Letters* l = recipe.letters()) l->size *= k;
+  if (Letters* l = recipe.letters())
+    l->size *= k;
   recipe.spacing.letter *= k;
   recipe.spacing.word *= k;
   recipe.bend.offset *= k;
-  if (guide == GuideScaling::Kept) return;
+  if (guide == GuideScaling::Kept)
+    return;
   recipe.bend.guide.distance *= k;
-  if (recipe.bend.arc.by != ArcBy::Sweep) recipe.bend.arc.value *= k;
+  if (recipe.bend.arc.by != ArcBy::Sweep)
+    recipe.bend.arc.value *= k;
 }
 
 bool rides_on_piece(const Document& document, const Piece& piece) {
   const Lettering* l = piece.lettering();
-  if (l == nullptr || l->recipe.bend.kind != BendKind::Guide) return false;
+  if (l == nullptr || l->recipe.bend.kind != BendKind::Guide)
+    return false;
   const Piece* guide = document.find(l->recipe.bend.guide.guide);
   return guide != nullptr && guide->guide() != nullptr;
 }
@@ -59,7 +66,8 @@ Added add_piece(Document document, Piece piece) {
 
 Document edit_piece(Document document, PieceId id, const std::function<void(Piece&)>& change) {
   const std::size_t i = document.index_of(id);
-  if (i == document.pieces.size()) return document;
+  if (i == document.pieces.size())
+    return document;
   auto piece = std::make_shared<Piece>(*document.pieces[i]);
   change(*piece);
   piece->id = id;
@@ -72,17 +80,20 @@ Removed remove_pieces(Document document, const std::vector<PieceId>& ids) {
   const std::set<PieceId> gone(ids.begin(), ids.end());
   for (const PieceId id : ids) {
     const Piece* piece = document.find(id);
-    if (piece == nullptr || piece->guide() == nullptr) continue;
+    if (piece == nullptr || piece->guide() == nullptr)
+      continue;
     const Piece guide = *piece;
     bool carried = false;
     for (const PieceId rider : riders_of(document, id)) {
-      if (gone.contains(rider)) continue;
+      if (gone.contains(rider))
+        continue;
       document = edit_piece(std::move(document), rider,
                             [&](Piece& p) { p.lettering()->recipe.bend.guide.own = guide.guide()->circle; });
       out.riders.push_back(rider);
       carried = true;
     }
-    if (carried) out.guides.push_back(guide);
+    if (carried)
+      out.guides.push_back(guide);
   }
   std::erase_if(document.pieces, [&](const auto& p) { return gone.contains(p->id); });
   out.document = std::move(document);
@@ -97,7 +108,8 @@ Document bring_back_guide(Document document, const Piece& guide) {
   return document;
 }
 
-Document straighten(Document document, const std::vector<PieceId>& ids, const std::function<Point(PieceId)>& ink_centre) {
+Document straighten(Document document, const std::vector<PieceId>& ids,
+                    const std::function<Point(PieceId)>& ink_centre) {
   for (const PieceId id : ids) {
     const Point centre = ink_centre(id);
     document = edit_piece(std::move(document), id, [&](Piece& p) {
@@ -117,10 +129,12 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
   std::map<PieceId, PieceId> copies;
   for (const PieceId id : ids) {
     const Piece* piece = document.find(id);
-    if (piece == nullptr) continue;
+    if (piece == nullptr)
+      continue;
     Piece copy = *piece;
     if (Letters* letters = copy.lettering() != nullptr ? copy.lettering()->recipe.letters() : nullptr)
-      for (TypedChar& c : letters->text) c.id = document.next_id++;
+      for (TypedChar& c : letters->text)
+        c.id = document.next_id++;
     move_piece(copy, by);
     Added added = add_piece(std::move(document), std::move(copy));
     document = std::move(added.document);
@@ -141,7 +155,8 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
   std::set<PieceId> moving;
   for (const PieceId id : ids) {
     const Piece* piece = document.find(id);
-    if (piece == nullptr || piece->locked) continue;
+    if (piece == nullptr || piece->locked)
+      continue;
     moving.insert(rides_on_piece(document, *piece) ? piece->lettering()->recipe.bend.guide.guide : id);
   }
   for (const PieceId id : moving)
@@ -152,7 +167,8 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
 
 Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
   const Piece* piece = document.find(id);
-  if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k)) return document;
+  if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
+    return document;
   const Affine m = Affine::scaling_about(about, k, k);
   if (rides_on_piece(document, *piece) && scaling == GuideScaling::Along)
     document = edit_piece(std::move(document), document.find(id)->lettering()->recipe.bend.guide.guide,
@@ -164,7 +180,8 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
       scale_recipe(l->recipe, k, scaling);
       if (scaling == GuideScaling::Along) {
         l->placement.at = m(l->placement.at);
-        if (l->recipe.bend.guide.own) scale_circle(*l->recipe.bend.guide.own, about, k);
+        if (l->recipe.bend.guide.own)
+          scale_circle(*l->recipe.bend.guide.own, about, k);
       }
     } else if (Guide* g = p.guide()) {
       scale_circle(g->circle, about, k);
@@ -177,7 +194,8 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
 
 Document reorder_piece(Document document, PieceId id, std::size_t index) {
   const std::size_t from = document.index_of(id);
-  if (from == document.pieces.size()) return document;
+  if (from == document.pieces.size())
+    return document;
   auto piece = document.pieces[from];
   document.pieces.erase(document.pieces.begin() + static_cast<std::ptrdiff_t>(from));
   index = std::min(index, document.pieces.size());
@@ -205,8 +223,10 @@ Piece new_circle(Point centre, double radius) {
 }
 
 std::string display_name(const Piece& piece, Unit unit) {
-  if (!piece.name.empty()) return piece.name;
-  if (const Guide* guide = piece.guide()) return "Circle r " + format_length(guide->circle.radius, unit);
+  if (!piece.name.empty())
+    return piece.name;
+  if (const Guide* guide = piece.guide())
+    return "Circle r " + format_length(guide->circle.radius, unit);
   if (const Lettering* l = piece.lettering()) {
     if (const Letters* letters = l->recipe.letters()) {
       std::u32string text = cased(plain_text(letters->text), letters->capitals);

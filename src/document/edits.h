@@ -18,14 +18,15 @@ Document edit_piece(Document document, PieceId id, const std::function<void(Piec
 
 struct Removed {
   Document document;
-  std::vector<Piece> guides;         // guides that letters rode on; each rider now has a private copy
+  std::vector<Piece> guides; // guides that letters rode on; each rider now has a private copy
   std::vector<PieceId> riders;
 };
 Removed remove_pieces(Document document, const std::vector<PieceId>& ids);
 // Puts a removed guide back under its old id, and its riders on it.
 Document bring_back_guide(Document document, const Piece& guide);
 // The letterings set straight, each about the middle of its ink so far.
-Document straighten(Document document, const std::vector<PieceId>& ids, const std::function<Point(PieceId)>& ink_centre);
+Document straighten(Document document, const std::vector<PieceId>& ids,
+                    const std::function<Point(PieceId)>& ink_centre);
 
 // Copies in front, moved by `by`; letterings keep riding on their guide unless that is copied too.
 struct Duplicated {

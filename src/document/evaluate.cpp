@@ -16,7 +16,8 @@ Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outli
     out.outline = std::move(plain);
   } else {
     const Result<std::shared_ptr<const Finished>> done = finish(parts, steps, stop);
-    if (!done) return done.error();
+    if (!done)
+      return done.error();
     out.outline = std::shared_ptr<const Outline>(*done, &(*done)->outline);
     out.weld = (*done)->report;
   }
@@ -27,13 +28,15 @@ Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outli
 Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, PieceId id, Depth depth,
                                                       const std::stop_token& stop, std::vector<PieceId>& path) const {
   const Piece* piece = document.find(id);
-  if (piece == nullptr) return bad_input("a piece it is made from is no longer there");
+  if (piece == nullptr)
+    return bad_input("a piece it is made from is no longer there");
   if (std::find(path.begin(), path.end(), id) != path.end())
     return bad_input("is made from itself; take it out of its own sources", piece->name);
   path.push_back(id);
 
   if (const Guide* guide = piece->guide()) {
-    if (!(guide->circle.radius > 0)) return bad_input("the circle's radius must be more than 0 mm", piece->name);
+    if (!(guide->circle.radius > 0))
+      return bad_input("the circle's radius must be more than 0 mm", piece->name);
     PieceResult out;
     out.curve = std::make_shared<const Curve>(curve_of(guide->circle));
     const Point c = guide->circle.centre;
@@ -56,8 +59,10 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     std::vector<Outline> parts;
     for (const PieceId part : pieces->pieces) {
       const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, stop, path);
-      if (!r) return r.error();
-      if (r->outline != nullptr) parts.push_back(*r->outline);
+      if (!r)
+        return r.error();
+      if (r->outline != nullptr)
+        parts.push_back(*r->outline);
       path.pop_back();
     }
     return evaluate_outlines(parts, lettering.recipe.finish, nullptr, stop);
@@ -66,7 +71,8 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   options.depth = depth;
   options.cache = &cache_;
   options.stop = stop;
-  const Result<Evaluation> e = frelm::evaluate(lettering.recipe, lettering.placement, guide_of(document, lettering), faces_, options);
+  const Result<Evaluation> e =
+      frelm::evaluate(lettering.recipe, lettering.placement, guide_of(document, lettering), faces_, options);
   if (!e) {
     Error error = e.error();
     error.where = error.where.empty() ? piece->name : piece->name + ", " + error.where;
@@ -86,9 +92,11 @@ Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& ev
   CutSheet sheet;
   sheet.frame = {0, 0, document.sheet.width, document.sheet.height};
   for (const auto& piece : document.pieces) {
-    if (!piece->is_cut()) continue;
+    if (!piece->is_cut())
+      continue;
     const Result<PieceResult> result = evaluator.piece(document, piece->id, Depth::Finish, stop);
-    if (!result) return result.error();
+    if (!result)
+      return result.error();
     sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *result->outline});
   }
   return sheet;

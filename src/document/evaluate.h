@@ -7,11 +7,11 @@
 namespace frelm {
 
 struct PieceResult {
-  std::shared_ptr<const SeatedText> seated;      // letterings of letters only
-  std::shared_ptr<const Outline> outline;        // what is cut; with Depth::Seat only for drawn outlines
+  std::shared_ptr<const SeatedText> seated; // letterings of letters only
+  std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines
   WeldReport weld;
-  std::shared_ptr<const Curve> curve;            // guides only
-  Box ink;                                       // exact extent on the sheet: letters, outline or guide
+  std::shared_ptr<const Curve> curve; // guides only
+  Box ink;                            // exact extent on the sheet: letters, outline or guide
 };
 
 class DocumentEvaluator {
@@ -40,7 +40,7 @@ struct CutPiece {
   Outline outline;
 };
 struct CutSheet {
-  Box frame;                                     // the sheet, mm
+  Box frame; // the sheet, mm
   std::vector<CutPiece> pieces;
 };
 

@@ -2,7 +2,9 @@
 
 namespace frelm {
 
-History::History(Document first) { steps_.push_back({"", std::move(first), {}}); }
+History::History(Document first) {
+  steps_.push_back({"", std::move(first), {}});
+}
 
 void History::push(std::string name, Document document, std::vector<PieceId> selection, std::string merge_key) {
   const bool newest = at_ + 1 == steps_.size();
@@ -12,7 +14,8 @@ void History::push(std::string name, Document document, std::vector<PieceId> sel
     return;
   }
   steps_.resize(at_ + 1);
-  if (saved_ != never && saved_ > at_) saved_ = never;
+  if (saved_ != never && saved_ > at_)
+    saved_ = never;
   steps_.push_back({std::move(name), std::move(document), std::move(selection)});
   ++at_;
   merge_key_ = std::move(merge_key);
@@ -20,13 +23,15 @@ void History::push(std::string name, Document document, std::vector<PieceId> sel
 
 const HistoryStep& History::undo() {
   merge_key_.clear();
-  if (can_undo()) --at_;
+  if (can_undo())
+    --at_;
   return current();
 }
 
 const HistoryStep& History::redo() {
   merge_key_.clear();
-  if (can_redo()) ++at_;
+  if (can_redo())
+    ++at_;
   return current();
 }
 

@@ -6,7 +6,7 @@
 namespace frelm {
 
 struct HistoryStep {
-  std::string name;                  // what the step did: "Change text"; empty for the first
+  std::string name; // what the step did: "Change text"; empty for the first
   Document document;
   std::vector<PieceId> selection;
 };

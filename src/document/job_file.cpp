@@ -17,13 +17,14 @@ using Json = nlohmann::ordered_json;
 // One table per enum: the names in the file.
 template <class E> struct Names;
 #define FRELM_NAMES(E, ...)                                                                                            \
-  template <> struct Names<E> {                                                                                        \
-    static constexpr std::pair<E, const char*> table[] = {__VA_ARGS__};                                                \
-  }
-FRELM_NAMES(Destination, {Destination::Knife, "knife"}, {Destination::Pen, "pen"}, {Destination::Guide, "guide"}, {Destination::Off, "off"});
+  template <> struct Names<E> { static constexpr std::pair<E, const char*> table[] = {__VA_ARGS__}; }
+FRELM_NAMES(Destination, {Destination::Knife, "knife"}, {Destination::Pen, "pen"}, {Destination::Guide, "guide"},
+            {Destination::Off, "off"});
 FRELM_NAMES(SizeBy, {SizeBy::Capitals, "caps"}, {SizeBy::XHeight, "x"}, {SizeBy::Full, "full"}, {SizeBy::Em, "em"});
-FRELM_NAMES(Capitals, {Capitals::AsTyped, "as-typed"}, {Capitals::Capitals, "capitals"}, {Capitals::Lower, "lower"}, {Capitals::Title, "title"});
-FRELM_NAMES(Alignment, {Alignment::Left, "left"}, {Alignment::Centre, "centre"}, {Alignment::Right, "right"}, {Alignment::Justified, "justified"});
+FRELM_NAMES(Capitals, {Capitals::AsTyped, "as-typed"}, {Capitals::Capitals, "capitals"}, {Capitals::Lower, "lower"},
+            {Capitals::Title, "title"});
+FRELM_NAMES(Alignment, {Alignment::Left, "left"}, {Alignment::Centre, "centre"}, {Alignment::Right, "right"},
+            {Alignment::Justified, "justified"});
 FRELM_NAMES(BendKind, {BendKind::Straight, "straight"}, {BendKind::Arc, "arc"}, {BendKind::Guide, "guide"});
 FRELM_NAMES(ArcBy, {ArcBy::Radius, "radius"}, {ArcBy::Rise, "rise"}, {ArcBy::Sweep, "sweep"});
 FRELM_NAMES(ArcSide, {ArcSide::Over, "over"}, {ArcSide::Under, "under"});
@@ -33,12 +34,14 @@ FRELM_NAMES(Anchor, {Anchor::CentredAt, "centred"}, {Anchor::StartsAt, "starts"}
 FRELM_NAMES(Unit, {Unit::Millimetre, "mm"}, {Unit::Inch, "in"});
 FRELM_NAMES(Ligatures, {Ligatures::On, "on"}, {Ligatures::Off, "off"});
 FRELM_NAMES(FinishKind, {FinishKind::Weld, "weld"});
-FRELM_NAMES(HeightSource, {HeightSource::Capitals, "capitals"}, {HeightSource::FaceValue, "face"}, {HeightSource::TallestLetter, "tallest"});
+FRELM_NAMES(HeightSource, {HeightSource::Capitals, "capitals"}, {HeightSource::FaceValue, "face"},
+            {HeightSource::TallestLetter, "tallest"});
 #undef FRELM_NAMES
 
 template <class E> const char* name_of(E value) {
   for (const auto& [v, name] : Names<E>::table)
-    if (v == value) return name;
+    if (v == value)
+      return name;
   return "";
 }
 
@@ -56,44 +59,54 @@ public:
   [[noreturn]] void refuse(const std::string& what) const { throw Refused{what, place_}; }
   bool has(const char* key) const { return json_.is_object() && json_.contains(key) && !json_[key].is_null(); }
   At operator[](const char* key) const {
-    if (!has(key)) refuse(fmt::format("'{}' is missing", key));
+    if (!has(key))
+      refuse(fmt::format("'{}' is missing", key));
     return {json_[key], place_ + "/" + key};
   }
   At item(std::size_t i) const {
-    if (i >= size()) refuse("is too short");
+    if (i >= size())
+      refuse("is too short");
     return {json_[i], fmt::format("{}/{}", place_, i)};
   }
   std::size_t size() const {
-    if (!json_.is_array()) refuse("must be a list");
+    if (!json_.is_array())
+      refuse("must be a list");
     return json_.size();
   }
   double number() const {
-    if (!json_.is_number()) refuse("must be a number");
+    if (!json_.is_number())
+      refuse("must be a number");
     const double v = json_.get<double>();
-    if (!std::isfinite(v) || std::abs(v) > 1e7) refuse("is out of range");
+    if (!std::isfinite(v) || std::abs(v) > 1e7)
+      refuse("is out of range");
     return v;
   }
   double positive() const {
     const double v = number();
-    if (!(v > 0)) refuse("must be more than 0");
+    if (!(v > 0))
+      refuse("must be more than 0");
     return v;
   }
   std::uint64_t whole() const {
-    if (!json_.is_number_unsigned()) refuse("must be a whole number");
+    if (!json_.is_number_unsigned())
+      refuse("must be a whole number");
     return json_.get<std::uint64_t>();
   }
   bool flag() const {
-    if (!json_.is_boolean()) refuse("must be true or false");
+    if (!json_.is_boolean())
+      refuse("must be true or false");
     return json_.get<bool>();
   }
   std::string text() const {
-    if (!json_.is_string()) refuse("must be text");
+    if (!json_.is_string())
+      refuse("must be text");
     return json_.get<std::string>();
   }
   template <class E> E choice() const {
     const std::string name = text();
     for (const auto& [v, n] : Names<E>::table)
-      if (name == n) return v;
+      if (name == n)
+        return v;
     refuse(fmt::format("'{}' is not known", name));
   }
 
@@ -102,21 +115,31 @@ private:
   std::string place_;
 };
 
-Json point(Point p) { return Json::array({p.x, p.y}); }
+Json point(Point p) {
+  return Json::array({p.x, p.y});
+}
 Point point(const At& at) {
-  if (at.size() != 2) at.refuse("must be x and y");
+  if (at.size() != 2)
+    at.refuse("must be x and y");
   return {at.item(0).number(), at.item(1).number()};
 }
 
-Json outline(const Outline& o) { return path_data(o, -1); }
+Json outline(const Outline& o) {
+  return path_data(o, -1);
+}
 Outline outline(const At& at) {
   Result<Outline> o = parse_outline(at.text());
-  if (!o) at.refuse(o.error().text());
+  if (!o)
+    at.refuse(o.error().text());
   return std::move(*o);
 }
 
-Json circle(const CircleGuide& c) { return {{"centre", point(c.centre)}, {"radius", c.radius}, {"start", c.start}}; }
-CircleGuide circle(const At& at) { return {point(at["centre"]), at["radius"].positive(), at["start"].number()}; }
+Json circle(const CircleGuide& c) {
+  return {{"centre", point(c.centre)}, {"radius", c.radius}, {"start", c.start}};
+}
+CircleGuide circle(const At& at) {
+  return {point(at["centre"]), at["radius"].positive(), at["start"].number()};
+}
 
 // Ids as [first, how many] where they follow one another.
 Json text_ids(const TypedText& text) {
@@ -131,21 +154,26 @@ Json text_ids(const TypedText& text) {
 }
 TypedText typed_text(const At& at) {
   TypedText text;
-  for (const char32_t c : from_utf8(at["text"].text())) text.push_back({c, 0});
+  for (const char32_t c : from_utf8(at["text"].text()))
+    text.push_back({c, 0});
   std::size_t i = 0;
   const At ids = at["ids"];
   for (std::size_t r = 0; r < ids.size(); ++r) {
     const std::uint64_t first = ids.item(r).item(0).whole(), count = ids.item(r).item(1).whole();
-    if (count > text.size() - i) ids.refuse("has more ids than letters");
-    for (std::uint64_t k = 0; k < count; ++k) text[i++].id = first + k;
+    if (count > text.size() - i)
+      ids.refuse("has more ids than letters");
+    for (std::uint64_t k = 0; k < count; ++k)
+      text[i++].id = first + k;
   }
-  if (i != text.size()) ids.refuse("has fewer ids than letters");
+  if (i != text.size())
+    ids.refuse("has fewer ids than letters");
   return text;
 }
 
 Json finish(const Finish& f) {
   Json out = Json::array();
-  for (const FinishStep& s : f.steps) out.push_back({{"step", name_of(s.kind)}, {"on", s.on}});
+  for (const FinishStep& s : f.steps)
+    out.push_back({{"step", name_of(s.kind)}, {"on", s.on}});
   return out;
 }
 Finish finish(const At& at) {
@@ -181,17 +209,20 @@ Letters letters(const At& at) {
 
 Json recipe(const Recipe& r) {
   Json out;
-  if (const Letters* l = r.letters()) out["letters"] = letters(*l);
+  if (const Letters* l = r.letters())
+    out["letters"] = letters(*l);
   if (const auto* o = std::get_if<OutlineSource>(&r.source))
     out["outline"] = o->outline != nullptr ? outline(*o->outline) : Json("");
-  if (const auto* p = std::get_if<PiecesSource>(&r.source)) out["pieces"] = p->pieces;
+  if (const auto* p = std::get_if<PiecesSource>(&r.source))
+    out["pieces"] = p->pieces;
   const Bend& b = r.bend;
   Json guide = {{"guide", b.guide.guide},
                 {"tops", name_of(b.guide.tops)},
                 {"anchor", name_of(b.guide.anchor)},
                 {"angle", b.guide.angle},
                 {"distance", b.guide.distance}};
-  if (b.guide.own) guide["own"] = circle(*b.guide.own);
+  if (b.guide.own)
+    guide["own"] = circle(*b.guide.own);
   out["bend"] = {{"kind", name_of(b.kind)},
                  {"arc", {{"by", name_of(b.arc.by)}, {"value", b.arc.value}, {"side", name_of(b.arc.side)}}},
                  {"on_guide", guide},
@@ -210,7 +241,8 @@ Recipe recipe(const At& at) {
   } else {
     PiecesSource p;
     const At ids = at["pieces"];
-    for (std::size_t i = 0; i < ids.size(); ++i) p.pieces.push_back(ids.item(i).whole());
+    for (std::size_t i = 0; i < ids.size(); ++i)
+      p.pieces.push_back(ids.item(i).whole());
     r.source = p;
   }
   const At b = at["bend"], arc = b["arc"], guide = b["on_guide"];
@@ -221,7 +253,8 @@ Recipe recipe(const At& at) {
   r.bend.guide.anchor = guide["anchor"].choice<Anchor>();
   r.bend.guide.angle = guide["angle"].number();
   r.bend.guide.distance = guide["distance"].number();
-  if (guide.has("own")) r.bend.guide.own = circle(guide["own"]);
+  if (guide.has("own"))
+    r.bend.guide.own = circle(guide["own"]);
   r.bend.sit_by = b["sit_by"].choice<SitBy>();
   r.bend.offset = b["offset"].number();
   r.spacing = {at["spacing"]["letter"].number(), at["spacing"]["word"].number()};
@@ -229,10 +262,14 @@ Recipe recipe(const At& at) {
   return r;
 }
 
-Json affine(const Affine& m) { return Json::array({m.a, m.b, m.c, m.d, m.e, m.f}); }
+Json affine(const Affine& m) {
+  return Json::array({m.a, m.b, m.c, m.d, m.e, m.f});
+}
 Affine affine(const At& at) {
-  if (at.size() != 6) at.refuse("must be six numbers");
-  return {at.item(0).number(), at.item(1).number(), at.item(2).number(), at.item(3).number(), at.item(4).number(), at.item(5).number()};
+  if (at.size() != 6)
+    at.refuse("must be six numbers");
+  return {at.item(0).number(), at.item(1).number(), at.item(2).number(),
+          at.item(3).number(), at.item(4).number(), at.item(5).number()};
 }
 
 // Origins are shared between the pieces of a release: written once, at the first of them, and pointed to by release.
@@ -241,11 +278,13 @@ struct Origins {
 };
 
 Json piece(const Piece& p, Origins& origins) {
-  Json out = {{"id", p.id},           {"name", p.name},     {"colour", to_hex(p.colour)}, {"goes_to", name_of(p.destination)},
-              {"locked", p.locked},   {"visible", p.visible}};
+  Json out = {
+      {"id", p.id},         {"name", p.name},      {"colour", to_hex(p.colour)}, {"goes_to", name_of(p.destination)},
+      {"locked", p.locked}, {"visible", p.visible}};
   if (const Lettering* l = p.lettering())
     out["lettering"] = {{"recipe", recipe(l->recipe)}, {"at", point(l->placement.at)}, {"angle", l->placement.angle}};
-  if (const Guide* g = p.guide()) out["circle"] = circle(g->circle);
+  if (const Guide* g = p.guide())
+    out["circle"] = circle(g->circle);
   if (const OutlinePiece* o = p.outline()) {
     Json drawn = {{"path", outline(*o->outline)}, {"finish", finish(o->finish)}};
     if (o->origin) {
@@ -253,7 +292,8 @@ Json piece(const Piece& p, Origins& origins) {
       drawn["moved"] = affine(o->moved);
       if (origins.known.emplace(o->origin->release, o->origin).second) {
         drawn["origin"] = {{"lettering", piece(o->origin->lettering, origins)}};
-        if (o->origin->guide) drawn["origin"]["guide"] = piece(*o->origin->guide, origins);
+        if (o->origin->guide)
+          drawn["origin"]["guide"] = piece(*o->origin->guide, origins);
       }
     }
     out["outline"] = drawn;
@@ -262,12 +302,14 @@ Json piece(const Piece& p, Origins& origins) {
 }
 
 Piece piece(const At& at, Origins& origins, int depth = 0) {
-  if (depth > 8) at.refuse("is nested too deeply");
+  if (depth > 8)
+    at.refuse("is nested too deeply");
   Piece p;
   p.id = at["id"].whole();
   p.name = at["name"].text();
   const Result<Colour> colour = colour_from_hex(at["colour"].text());
-  if (!colour) at["colour"].refuse(colour.error().message);
+  if (!colour)
+    at["colour"].refuse(colour.error().message);
   p.colour = *colour;
   p.destination = at["goes_to"].choice<Destination>();
   p.locked = at["locked"].flag();
@@ -286,11 +328,14 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         auto origin = std::make_shared<Origin>();
         origin->release = release;
         origin->lettering = piece(drawn["origin"]["lettering"], origins, depth + 1);
-        if (origin->lettering.lettering() == nullptr) drawn["origin"].refuse("must be a lettering");
-        if (drawn["origin"].has("guide")) origin->guide = piece(drawn["origin"]["guide"], origins, depth + 1);
+        if (origin->lettering.lettering() == nullptr)
+          drawn["origin"].refuse("must be a lettering");
+        if (drawn["origin"].has("guide"))
+          origin->guide = piece(drawn["origin"]["guide"], origins, depth + 1);
         origins.known[release] = std::move(origin);
       }
-      if (!origins.known.contains(release)) drawn["release"].refuse("names a release that is not in the file");
+      if (!origins.known.contains(release))
+        drawn["release"].refuse("names a release that is not in the file");
       o.origin = origins.known[release];
       o.moved = affine(drawn["moved"]);
     }
@@ -301,22 +346,31 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
 
 Json carried(const CarriedShapes& s) {
   Json glyphs = Json::array(), characters = Json::array(), lines = Json::array();
-  for (const auto& [id, g] : s.glyphs) glyphs.push_back({{"glyph", id}, {"advance", g.advance}, {"path", outline(g.outline)}});
-  for (const auto& [c, g] : s.characters) characters.push_back(Json::array({static_cast<std::uint32_t>(c), g}));
+  for (const auto& [id, g] : s.glyphs)
+    glyphs.push_back({{"glyph", id}, {"advance", g.advance}, {"path", outline(g.outline)}});
+  for (const auto& [c, g] : s.characters)
+    characters.push_back(Json::array({static_cast<std::uint32_t>(c), g}));
   for (const CarriedShapes::Line& l : s.lines) {
     Json clusters = Json::array();
     for (const ShapedCluster& c : l.clusters) {
       Json shapes = Json::array();
-      for (const ShapedGlyph& g : c.glyphs) shapes.push_back(Json::array({g.glyph, g.x, g.y}));
-      clusters.push_back({{"first", c.first}, {"count", c.count}, {"advance", c.advance}, {"missing", c.missing}, {"glyphs", shapes}});
+      for (const ShapedGlyph& g : c.glyphs)
+        shapes.push_back(Json::array({g.glyph, g.x, g.y}));
+      clusters.push_back(
+          {{"first", c.first}, {"count", c.count}, {"advance", c.advance}, {"missing", c.missing}, {"glyphs", shapes}});
     }
     lines.push_back({{"text", l.text}, {"ligatures", name_of(l.ligatures)}, {"clusters", clusters}});
   }
   const FaceMetrics& m = s.metrics;
   return {{"family", s.name.family},
           {"style", s.name.style},
-          {"metrics", {{"units_per_em", m.units_per_em}, {"cap_height", m.cap_height}, {"x_height", m.x_height}, {"ascent", m.ascent},
-                       {"descent", m.descent}, {"cap_source", name_of(m.cap_source)}}},
+          {"metrics",
+           {{"units_per_em", m.units_per_em},
+            {"cap_height", m.cap_height},
+            {"x_height", m.x_height},
+            {"ascent", m.ascent},
+            {"descent", m.descent},
+            {"cap_source", name_of(m.cap_source)}}},
           {"glyphs", glyphs},
           {"characters", characters},
           {"lines", lines}};
@@ -325,24 +379,32 @@ CarriedShapes carried(const At& at) {
   CarriedShapes s;
   s.name = {at["family"].text(), at["style"].text()};
   const At m = at["metrics"];
-  s.metrics = {m["units_per_em"].positive(), m["cap_height"].positive(), m["x_height"].positive(), m["ascent"].number(),
-               m["descent"].number(), m["cap_source"].choice<HeightSource>()};
+  s.metrics = {m["units_per_em"].positive(), m["cap_height"].positive(), m["x_height"].positive(),
+               m["ascent"].number(),         m["descent"].number(),      m["cap_source"].choice<HeightSource>()};
   const At glyphs = at["glyphs"], characters = at["characters"], lines = at["lines"];
   for (std::size_t i = 0; i < glyphs.size(); ++i)
-    s.glyphs[static_cast<std::uint32_t>(glyphs.item(i)["glyph"].whole())] = {glyphs.item(i)["advance"].number(), outline(glyphs.item(i)["path"])};
+    s.glyphs[static_cast<std::uint32_t>(glyphs.item(i)["glyph"].whole())] = {glyphs.item(i)["advance"].number(),
+                                                                             outline(glyphs.item(i)["path"])};
   for (std::size_t i = 0; i < characters.size(); ++i)
-    s.characters[static_cast<char32_t>(characters.item(i).item(0).whole())] = static_cast<std::uint32_t>(characters.item(i).item(1).whole());
+    s.characters[static_cast<char32_t>(characters.item(i).item(0).whole())] =
+        static_cast<std::uint32_t>(characters.item(i).item(1).whole());
   for (std::size_t i = 0; i < lines.size(); ++i) {
     CarriedShapes::Line line{lines.item(i)["text"].text(), lines.item(i)["ligatures"].choice<Ligatures>(), {}};
     const std::size_t length = from_utf8(line.text).size();
     const At clusters = lines.item(i)["clusters"];
     for (std::size_t c = 0; c < clusters.size(); ++c) {
       const At cluster = clusters.item(c);
-      ShapedCluster shaped{cluster["first"].whole(), cluster["count"].whole(), cluster["advance"].number(), cluster["missing"].flag(), {}};
-      if (shaped.first >= length || shaped.count > length - shaped.first) cluster.refuse("lies outside its line");
+      ShapedCluster shaped{cluster["first"].whole(),
+                           cluster["count"].whole(),
+                           cluster["advance"].number(),
+                           cluster["missing"].flag(),
+                           {}};
+      if (shaped.first >= length || shaped.count > length - shaped.first)
+        cluster.refuse("lies outside its line");
       const At shapes = cluster["glyphs"];
       for (std::size_t g = 0; g < shapes.size(); ++g)
-        shaped.glyphs.push_back({static_cast<std::uint32_t>(shapes.item(g).item(0).whole()), shapes.item(g).item(1).number(), shapes.item(g).item(2).number()});
+        shaped.glyphs.push_back({static_cast<std::uint32_t>(shapes.item(g).item(0).whole()),
+                                 shapes.item(g).item(1).number(), shapes.item(g).item(2).number()});
       line.clusters.push_back(std::move(shaped));
     }
     s.lines.push_back(std::move(line));
@@ -354,7 +416,8 @@ CarriedShapes carried(const At& at) {
 void for_each_lettering(const Document& document, const std::function<void(const Recipe&)>& visit) {
   std::set<std::uint64_t> seen;
   for (const auto& p : document.pieces) {
-    if (const Lettering* l = p->lettering()) visit(l->recipe);
+    if (const Lettering* l = p->lettering())
+      visit(l->recipe);
     if (const OutlinePiece* o = p->outline(); o != nullptr && o->origin && seen.insert(o->origin->release).second)
       visit(o->origin->lettering.lettering()->recipe);
   }
@@ -364,12 +427,14 @@ std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const Fa
   std::map<FaceName, CarriedShapes> out;
   for_each_lettering(document, [&](const Recipe& r) {
     const Letters* l = r.letters();
-    if (l == nullptr) return;
+    if (l == nullptr)
+      return;
     const Result<std::shared_ptr<const Face>> face = faces.face(l->face);
     if (!face) {
       if (document.carried)
         for (const CarriedShapes& s : *document.carried)
-          if (s.name == l->face) out.emplace(l->face, s);
+          if (s.name == l->face)
+            out.emplace(l->face, s);
       return;
     }
     CarriedShapes& shapes = out[l->face];
@@ -386,7 +451,9 @@ Document read_document(const Json& json) {
     root.refuse("this is not a Frelm job file; choose a .frelm file");
   const std::uint64_t version = root["version"].whole();
   if (version > job_file_version)
-    root["version"].refuse(fmt::format("the job was made by a newer Frelm (job version {}, this one reads up to {}); open it there", version, job_file_version));
+    root["version"].refuse(
+        fmt::format("the job was made by a newer Frelm (job version {}, this one reads up to {}); open it there",
+                    version, job_file_version));
   Document d;
   d.sheet = {root["sheet"]["width"].positive(), root["sheet"]["height"].positive()};
   d.unit = root["unit"].choice<Unit>();
@@ -396,17 +463,21 @@ Document read_document(const Json& json) {
   const At pieces = root["pieces"];
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     auto p = std::make_shared<const Piece>(piece(pieces.item(i), origins));
-    if (!ids.insert(p->id).second || p->id >= d.next_id) pieces.item(i).refuse("has an id that can't be");
+    if (!ids.insert(p->id).second || p->id >= d.next_id)
+      pieces.item(i).refuse("has an id that can't be");
     d.pieces.push_back(std::move(p));
   }
   for_each_lettering(d, [&](const Recipe& r) {
     if (const Letters* l = r.letters())
-      for (const TypedChar& t : l->text) d.next_id = std::max(d.next_id, t.id + 1);
+      for (const TypedChar& t : l->text)
+        d.next_id = std::max(d.next_id, t.id + 1);
   });
   auto shapes = std::make_shared<std::vector<CarriedShapes>>();
   const At faces = root["faces"];
-  for (std::size_t i = 0; i < faces.size(); ++i) shapes->push_back(carried(faces.item(i)));
-  if (!shapes->empty()) d.carried = std::move(shapes);
+  for (std::size_t i = 0; i < faces.size(); ++i)
+    shapes->push_back(carried(faces.item(i)));
+  if (!shapes->empty())
+    d.carried = std::move(shapes);
   return d;
 }
 
@@ -420,9 +491,11 @@ std::string write_job(const Document& document, const FaceLibrary& faces) {
                {"next_id", document.next_id}};
   json["pieces"] = Json::array();
   Origins origins;
-  for (const auto& p : document.pieces) json["pieces"].push_back(piece(*p, origins));
+  for (const auto& p : document.pieces)
+    json["pieces"].push_back(piece(*p, origins));
   json["faces"] = Json::array();
-  for (const auto& [name, shapes] : shapes_used(document, faces)) json["faces"].push_back(carried(shapes));
+  for (const auto& [name, shapes] : shapes_used(document, faces))
+    json["faces"].push_back(carried(shapes));
   return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

@@ -17,75 +17,96 @@ public:
   MeasureReader(std::string text, MeasureKind kind, Unit unit) : text_(std::move(text)), kind_(kind), unit_(unit) {}
 
   Result<double> read() {
-    if (text_.find_first_not_of(" \t") == std::string::npos) return bad_input("type a number");
+    if (text_.find_first_not_of(" \t") == std::string::npos)
+      return bad_input("type a number");
     Value v;
-    if (!sum(v)) return bad_input(error_);
+    if (!sum(v))
+      return bad_input(error_);
     skip();
-    if (at_ < text_.size()) return bad_input(fmt::format("'{}' can't be read", text_.substr(at_)));
+    if (at_ < text_.size())
+      return bad_input(fmt::format("'{}' can't be read", text_.substr(at_)));
     const double out = v.has_unit ? v.amount : v.amount * own_unit();
-    if (!std::isfinite(out)) return bad_input("that is not a number");
+    if (!std::isfinite(out))
+      return bad_input("that is not a number");
     return out;
   }
 
 private:
   bool fail(std::string what) {
-    if (error_.empty()) error_ = std::move(what);
+    if (error_.empty())
+      error_ = std::move(what);
     return false;
   }
   void skip() {
-    while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\t')) ++at_;
+    while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\t'))
+      ++at_;
   }
   double own_unit() const { return kind_ == MeasureKind::Length && unit_ == Unit::Inch ? mm_per_inch : 1; }
   bool take(char c) {
     skip();
-    if (at_ >= text_.size() || text_[at_] != c) return false;
+    if (at_ >= text_.size() || text_[at_] != c)
+      return false;
     ++at_;
     return true;
   }
 
   bool sum(Value& v) {
-    if (!product(v)) return false;
+    if (!product(v))
+      return false;
     for (;;) {
       const bool plus = take('+'), minus = !plus && take('-');
-      if (!plus && !minus) return true;
+      if (!plus && !minus)
+        return true;
       Value w;
-      if (!product(w)) return false;
-      if (v.has_unit != w.has_unit) (v.has_unit ? w : v).amount *= own_unit(), v.has_unit = true;
+      if (!product(w))
+        return false;
+      if (v.has_unit != w.has_unit)
+        (v.has_unit ? w : v).amount *= own_unit(), v.has_unit = true;
       v.amount += plus ? w.amount : -w.amount;
     }
   }
   bool product(Value& v) {
-    if (!factor(v)) return false;
+    if (!factor(v))
+      return false;
     for (;;) {
       const bool times = take('*') || take('x'), over = !times && take('/');
-      if (!times && !over) return true;
+      if (!times && !over)
+        return true;
       Value w;
-      if (!factor(w)) return false;
-      if (over && w.has_unit) return fail("a measure can't be divided by a length");
-      if (times && v.has_unit && w.has_unit) return fail("two lengths can't be multiplied");
-      if (over && w.amount == 0) return fail("nothing can be divided by 0");
+      if (!factor(w))
+        return false;
+      if (over && w.has_unit)
+        return fail("a measure can't be divided by a length");
+      if (times && v.has_unit && w.has_unit)
+        return fail("two lengths can't be multiplied");
+      if (over && w.amount == 0)
+        return fail("nothing can be divided by 0");
       v.amount = over ? v.amount / w.amount : v.amount * w.amount;
       v.has_unit = v.has_unit || w.has_unit;
     }
   }
   bool factor(Value& v) {
     if (take('-')) {
-      if (!factor(v)) return false;
+      if (!factor(v))
+        return false;
       v.amount = -v.amount;
       return true;
     }
     (void)take('+');
-    if (take('(')) return sum(v) && (take(')') || fail("a ) is missing"));
+    if (take('('))
+      return sum(v) && (take(')') || fail("a ) is missing"));
     return quantity(v);
   }
   bool number(double& out) {
     skip();
     std::string digits;
     std::size_t end = at_;
-    while (end < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[end])) != 0 || text_[end] == '.' || text_[end] == ','))
+    while (end < text_.size() &&
+           (std::isdigit(static_cast<unsigned char>(text_[end])) != 0 || text_[end] == '.' || text_[end] == ','))
       digits.push_back(text_[end] == ',' ? '.' : text_[end]), ++end;
     const auto [stop, status] = std::from_chars(digits.data(), digits.data() + digits.size(), out);
-    if (status != std::errc() || stop != digits.data() + digits.size()) return fail("a number is missing");
+    if (status != std::errc() || stop != digits.data() + digits.size())
+      return fail("a number is missing");
     at_ = end;
     return true;
   }
@@ -96,12 +117,16 @@ private:
     skip();
     if (at_ < text_.size() && text_[at_] == '/') {
       ++at_;
-      if (!number(bottom)) return false;
-      if (bottom == 0) return fail("nothing can be divided by 0");
+      if (!number(bottom))
+        return false;
+      if (bottom == 0)
+        return fail("nothing can be divided by 0");
       value /= bottom;
     } else if (at_ > back && at_ < text_.size() && std::isdigit(static_cast<unsigned char>(text_[at_])) != 0) {
-      if (!number(top) || !take('/') || !number(bottom)) return fail("a fraction is written like 3 1/8");
-      if (bottom == 0) return fail("nothing can be divided by 0");
+      if (!number(top) || !take('/') || !number(bottom))
+        return fail("a fraction is written like 3 1/8");
+      if (bottom == 0)
+        return fail("nothing can be divided by 0");
       value += top / bottom;
     } else {
       at_ = back;
@@ -109,11 +134,20 @@ private:
     return true;
   }
   bool quantity(Value& v) {
-    if (!number(v.amount) || !fraction(v.amount)) return false;
+    if (!number(v.amount) || !fraction(v.amount))
+      return false;
     skip();
-    static constexpr std::pair<std::string_view, double> lengths[]{{"mm", 1}, {"cm", 10}, {"inches", mm_per_inch}, {"inch", mm_per_inch}, {"in", mm_per_inch},
-                                                                   {"\"", mm_per_inch}, {"″", mm_per_inch}, {"ft", 12 * mm_per_inch}, {"'", 12 * mm_per_inch},
-                                                                   {"pt", mm_per_inch / 72}, {"m", 1000}};
+    static constexpr std::pair<std::string_view, double> lengths[]{{"mm", 1},
+                                                                   {"cm", 10},
+                                                                   {"inches", mm_per_inch},
+                                                                   {"inch", mm_per_inch},
+                                                                   {"in", mm_per_inch},
+                                                                   {"\"", mm_per_inch},
+                                                                   {"″", mm_per_inch},
+                                                                   {"ft", 12 * mm_per_inch},
+                                                                   {"'", 12 * mm_per_inch},
+                                                                   {"pt", mm_per_inch / 72},
+                                                                   {"m", 1000}};
     static constexpr std::pair<std::string_view, double> angles[]{{"°", 1}, {"deg", 1}};
     static constexpr std::pair<std::string_view, double> percents[]{{"%", 1}};
     const auto match = [&](const auto& table) {
@@ -125,9 +159,12 @@ private:
           return;
         }
     };
-    if (kind_ == MeasureKind::Length) match(lengths);
-    if (kind_ == MeasureKind::Angle) match(angles);
-    if (kind_ == MeasureKind::Percent) match(percents);
+    if (kind_ == MeasureKind::Length)
+      match(lengths);
+    if (kind_ == MeasureKind::Angle)
+      match(angles);
+    if (kind_ == MeasureKind::Percent)
+      match(percents);
     return true;
   }
 
@@ -147,10 +184,13 @@ Result<double> parse_measure(const std::string& text, MeasureKind kind, Unit uni
 std::string format_length(double mm, Unit unit) {
   std::string text = unit == Unit::Inch ? fmt::format("{:.3f}", mm / mm_per_inch) : fmt::format("{:.2f}", mm);
   text.erase(text.find_last_not_of('0') + 1);
-  if (text.back() == '.') text.pop_back();
+  if (text.back() == '.')
+    text.pop_back();
   return text == "-0" ? "0" : text;
 }
 
-const char* unit_name(Unit unit) { return unit == Unit::Inch ? "in" : "mm"; }
+const char* unit_name(Unit unit) {
+  return unit == Unit::Inch ? "in" : "mm";
+}
 
 } // namespace frelm

@@ -14,7 +14,7 @@ struct Colour {
   std::uint8_t r = 0x1f, g = 0x2a, b = 0x33;
   auto operator<=>(const Colour&) const = default;
 };
-std::string to_hex(Colour c);                    // "#1f2a33"
+std::string to_hex(Colour c); // "#1f2a33"
 Result<Colour> colour_from_hex(const std::string& text);
 
 struct Lettering {
@@ -33,9 +33,9 @@ struct Origin;
 // Drawn or released outlines, mm on the sheet.
 struct OutlinePiece {
   std::shared_ptr<const Outline> outline;
-  Finish finish{{}};                             // steps on top of the drawn outline; none to begin with
-  std::shared_ptr<const Origin> origin;          // the lettering it was released from, if any
-  Affine moved;                                  // all moves and scalings since then
+  Finish finish{{}};                    // steps on top of the drawn outline; none to begin with
+  std::shared_ptr<const Origin> origin; // the lettering it was released from, if any
+  Affine moved;                         // all moves and scalings since then
   bool operator==(const OutlinePiece&) const = default;
 };
 
@@ -56,16 +56,14 @@ struct Piece {
   Guide* guide() { return std::get_if<Guide>(&content); }
   OutlinePiece* outline() { return std::get_if<OutlinePiece>(&content); }
   // Does anything of it reach the knife or the pen?
-  bool is_cut() const {
-    return visible && (destination == Destination::Knife || destination == Destination::Pen);
-  }
+  bool is_cut() const { return visible && (destination == Destination::Knife || destination == Destination::Pen); }
 };
 
 // What a release puts aside, so that the lettering can be reopened.
 struct Origin {
   Piece lettering;
-  std::optional<Piece> guide;                    // removed with the release; none when it was kept
-  std::uint64_t release = 0;                     // the same for all pieces of one release
+  std::optional<Piece> guide; // removed with the release; none when it was kept
+  std::uint64_t release = 0;  // the same for all pieces of one release
 };
 
 } // namespace frelm

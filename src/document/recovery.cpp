@@ -16,7 +16,8 @@ constexpr const char* header = "frelm-recovery ";
 
 int try_lock(const std::string& path) {
   const int fd = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600);
-  if (fd < 0) return -1;
+  if (fd < 0)
+    return -1;
   if (::flock(fd, LOCK_EX | LOCK_NB) != 0) {
     ::close(fd);
     return -1;
@@ -31,10 +32,12 @@ Recovery::Recovery(std::string folder, Storage& storage) : folder_(std::move(fol
   std::filesystem::create_directories(folder_, failed);
   for (int i = 0; i < most_programs && !failed; ++i) {
     const std::string file = folder_ + "/" + std::to_string(i) + ".frelm";
-    if (std::filesystem::exists(file)) continue;  // somebody's, or left behind
+    if (std::filesystem::exists(file))
+      continue; // somebody's, or left behind
     lock_ = try_lock(file + ".lock");
-    if (lock_ < 0) continue;
-    if (std::filesystem::exists(file)) {          // taken in between
+    if (lock_ < 0)
+      continue;
+    if (std::filesystem::exists(file)) { // taken in between
       ::close(lock_);
       lock_ = -1;
       continue;
@@ -46,16 +49,19 @@ Recovery::Recovery(std::string folder, Storage& storage) : folder_(std::move(fol
 }
 
 Recovery::~Recovery() {
-  if (lock_ >= 0) ::close(lock_);
+  if (lock_ >= 0)
+    ::close(lock_);
 }
 
 Result<Done> Recovery::keep(const std::string& job_path, const std::string& job_bytes) {
-  if (problem_) return *problem_;
+  if (problem_)
+    return *problem_;
   return storage_.write(file_, header + job_path + "\n" + job_bytes);
 }
 
 void Recovery::discard() {
-  if (!problem_) (void)storage_.remove(file_).ok();
+  if (!problem_)
+    (void)storage_.remove(file_).ok();
 }
 
 std::vector<RecoveredJob> Recovery::left_behind() const {
@@ -63,21 +69,28 @@ std::vector<RecoveredJob> Recovery::left_behind() const {
   std::error_code failed;
   std::vector<std::filesystem::path> files;
   for (const auto& entry : std::filesystem::directory_iterator(folder_, failed))
-    if (entry.path().extension() == ".frelm" && entry.path() != file_) files.push_back(entry.path());
+    if (entry.path().extension() == ".frelm" && entry.path() != file_)
+      files.push_back(entry.path());
   std::sort(files.begin(), files.end());
   for (const auto& path : files) {
     const int lock = try_lock(path.string() + ".lock");
-    if (lock < 0) continue;
+    if (lock < 0)
+      continue;
     ::close(lock);
     const Result<std::string> bytes = storage_.read(path.string());
-    if (!bytes || !bytes->starts_with(header)) continue;
+    if (!bytes || !bytes->starts_with(header))
+      continue;
     const std::size_t line = bytes->find('\n');
-    if (line == std::string::npos) continue;
-    out.push_back({path.string(), bytes->substr(std::strlen(header), line - std::strlen(header)), bytes->substr(line + 1)});
+    if (line == std::string::npos)
+      continue;
+    out.push_back(
+        {path.string(), bytes->substr(std::strlen(header), line - std::strlen(header)), bytes->substr(line + 1)});
   }
   return out;
 }
 
-void Recovery::forget(const RecoveredJob& job) { (void)storage_.remove(job.file).ok(); }
+void Recovery::forget(const RecoveredJob& job) {
+  (void)storage_.remove(job.file).ok();
+}
 
 } // namespace frelm

@@ -14,14 +14,15 @@
 namespace frelm {
 
 struct RecoveredJob {
-  std::string file;                  // the recovery file
-  std::string job_path;              // where it was saved last; empty if never
-  std::string bytes;                 // the job
+  std::string file;     // the recovery file
+  std::string job_path; // where it was saved last; empty if never
+  std::string bytes;    // the job
 };
 
 class Recovery {
 public:
-  // Takes a free number in the folder, which is made if need be. When that fails nothing is kept, and `problem` says so.
+  // Takes a free number in the folder, which is made if need be. When that fails nothing is kept, and `problem` says
+  // so.
   Recovery(std::string folder, Storage& storage);
   ~Recovery();
   Recovery(const Recovery&) = delete;

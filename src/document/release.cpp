@@ -26,7 +26,8 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
   const std::vector<std::u32string> lines = split_lines(cased(plain_text(letters->text), letters->capitals));
   std::size_t last_line = static_cast<std::size_t>(-1);
   for (const PlacedLetter& l : text.letters) {
-    if (l.blank()) continue;
+    if (l.blank())
+      continue;
     if (as == ReleaseAs::ByLetter || l.line != last_line) {
       groups.emplace_back();
       names.push_back(to_utf8(as == ReleaseAs::ByLetter ? characters(*letters, l.first, l.count) : lines[l.line]));
@@ -37,9 +38,11 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
   std::vector<Part> parts;
   for (std::size_t i = 0; i < groups.size(); ++i) {
     std::vector<Outline> outlines;
-    for (const PlacedLetter* l : groups[i]) outlines.push_back(l->shape->transformed(l->placement()));
+    for (const PlacedLetter* l : groups[i])
+      outlines.push_back(l->shape->transformed(l->placement()));
     const auto finished = finish(outlines, lettering.recipe.finish, stop);
-    if (!finished) return finished.error();
+    if (!finished)
+      return finished.error();
     parts.push_back({names[i], (*finished)->outline});
   }
   return parts;
@@ -50,14 +53,17 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
 Result<Released> release(const Document& document, PieceId id, const DocumentEvaluator& evaluator, ReleaseAs as,
                          GuideAfter guide_after, std::stop_token stop) {
   const Piece* piece = document.find(id);
-  if (piece == nullptr || piece->lettering() == nullptr) return bad_input("only a lettering can be released");
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return bad_input("only a lettering can be released");
   const Result<PieceResult> result = evaluator.piece(document, id, Depth::Finish, stop);
-  if (!result) return result.error();
+  if (!result)
+    return result.error();
   const std::string name = display_name(*piece, document.unit);
   if (result->outline == nullptr || result->outline->empty())
     return bad_input("there are no letters to release; type some first", name);
   const Result<std::vector<Part>> parts = parts_of(*piece, *result, as, document.unit, stop);
-  if (!parts) return parts.error();
+  if (!parts)
+    return parts.error();
 
   Released out;
   out.document = document;
@@ -72,7 +78,8 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
       std::erase_if(out.document.pieces, [&](const auto& p) { return p->id == guide_id; });
       out.guide_removed = true;
     } else {
-      out.document = edit_piece(std::move(out.document), guide_id, [](Piece& p) { p.destination = Destination::Guide; });
+      out.document =
+          edit_piece(std::move(out.document), guide_id, [](Piece& p) { p.destination = Destination::Guide; });
     }
   }
   const std::size_t at = out.document.index_of(id);
@@ -104,7 +111,8 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
   // Where the lettering goes: the place of the piece, less its siblings that stood before it.
   std::size_t before = 0;
   for (std::size_t i = 0; i < at; ++i)
-    if (const OutlinePiece* o = pieces[i]->outline(); o != nullptr && o->origin && o->origin->release == origin->release)
+    if (const OutlinePiece* o = pieces[i]->outline();
+        o != nullptr && o->origin && o->origin->release == origin->release)
       ++before;
   std::erase_if(pieces, [&](const auto& p) {
     const OutlinePiece* o = p->outline();
@@ -113,14 +121,16 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
   auto lettering = std::make_shared<Piece>(origin->lettering);
   lettering->destination = piece->destination;
   lettering->colour = piece->colour;
-  if (document.find(lettering->id) != nullptr) lettering->id = out.lettering = out.document.next_id++;
+  if (document.find(lettering->id) != nullptr)
+    lettering->id = out.lettering = out.document.next_id++;
   pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at - before), lettering);
   if (origin->guide && out.document.find(origin->guide->id) == nullptr)
     pieces.insert(pieces.begin(), std::make_shared<const Piece>(*origin->guide));
   else if (moved != Affine{} && !origin->guide && origin->lettering.lettering()->recipe.bend.kind == BendKind::Guide &&
            origin->lettering.lettering()->recipe.bend.guide.own == std::nullopt)
-    return out;  // it rides on a guide that stayed where it is
-  if (moved == Affine{}) return out;
+    return out; // it rides on a guide that stayed where it is
+  if (moved == Affine{})
+    return out;
   const double k = std::sqrt(std::abs(moved.determinant()));
   const bool locked = lettering->locked;
   out.document = edit_piece(std::move(out.document), out.lettering, [](Piece& p) { p.locked = false; });

@@ -10,8 +10,8 @@ enum class GuideAfter { Gone, Kept };
 
 struct Released {
   Document document;
-  std::vector<PieceId> pieces;       // what took the lettering's place
-  bool guide_removed = false;        // false too when other letters still ride on it
+  std::vector<PieceId> pieces; // what took the lettering's place
+  bool guide_removed = false;  // false too when other letters still ride on it
 };
 
 // Errors: not a lettering, nothing to release, those of evaluate.

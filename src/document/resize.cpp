@@ -5,27 +5,32 @@
 namespace frelm {
 namespace {
 
-constexpr double solved_within = 0.0002;  // mm
+constexpr double solved_within = 0.0002; // mm
 constexpr int most_doublings = 12;
 
 } // namespace
 
 Result<Document> with_ink_size(const Document& document, PieceId id, InkSide side, double target, GuideScaling guide,
                                const DocumentEvaluator& evaluator) {
-  if (!(target > 0) || !std::isfinite(target)) return bad_input("the finished size must be more than 0 mm");
+  if (!(target > 0) || !std::isfinite(target))
+    return bad_input("the finished size must be more than 0 mm");
   const Result<PieceResult> now = evaluator.piece(document, id, Depth::Seat);
-  if (!now) return now.error();
+  if (!now)
+    return now.error();
   const auto measure = [&](const Box& box) { return side == InkSide::Width ? box.width() : box.height(); };
   const double was = measure(now->ink);
-  if (!(was > 0)) return bad_input("there is nothing to measure yet; type some letters first");
+  if (!(was > 0))
+    return bad_input("there is nothing to measure yet; type some letters first");
   const Piece& piece = *document.find(id);
-  if (piece.locked) return bad_input("the piece is locked; unlock it to change its size");
+  if (piece.locked)
+    return bad_input("the piece is locked; unlock it to change its size");
   const Point about = now->ink.centre();
   const Lettering* lettering = piece.lettering();
   const bool bent = lettering != nullptr && lettering->recipe.bend.kind != BendKind::Straight;
   const bool exact_scaling = !bent || guide == GuideScaling::Along;
   const Point fixed = lettering != nullptr ? about : Point{now->ink.x0, now->ink.y0};
-  if (exact_scaling) return scale_piece(document, id, fixed, target / was, GuideScaling::Along);
+  if (exact_scaling)
+    return scale_piece(document, id, fixed, target / was, GuideScaling::Along);
 
   const auto at_scale = [&](double k) { return scale_piece(document, id, fixed, k, guide); };
   const auto size_at = [&](double k) -> double {
@@ -37,7 +42,8 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
   double k = 1, size = was;
   for (int i = 0; i < most_doublings * 4; ++i) {
     const double next = k * grow, next_size = size_at(next);
-    if (next_size < 0) break;
+    if (next_size < 0)
+      break;
     const bool crossed = (size - target) * (next_size - target) <= 0;
     if (crossed) {
       low = std::min(k, next), high = std::max(k, next);
@@ -50,7 +56,8 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
   const bool rising = size_at(low) < size_at(high);
   for (int i = 0; i < 80; ++i) {
     const double middle = std::sqrt(low * high), got = size_at(middle);
-    if (std::abs(got - target) <= solved_within) return at_scale(middle);
+    if (std::abs(got - target) <= solved_within)
+      return at_scale(middle);
     ((got < target) == rising ? low : high) = middle;
   }
   return bad_input("letters on this guide can't reach that size exactly; let the guide scale along");

@@ -12,16 +12,20 @@ namespace {
 
 Error disk_error(ErrorCode code, const std::string& what, const std::string& path, int number) {
   std::string advice;
-  if (number == ENOSPC || number == EDQUOT) advice = "; free some space and try again";
-  if (number == EACCES || number == EPERM || number == EROFS) advice = "; choose a folder you may write to";
+  if (number == ENOSPC || number == EDQUOT)
+    advice = "; free some space and try again";
+  if (number == EACCES || number == EPERM || number == EROFS)
+    advice = "; choose a folder you may write to";
   return {code, what + ": " + std::strerror(number) + advice, path};
 }
 
 bool write_all(int file, const std::string& bytes) {
   for (std::size_t done = 0; done < bytes.size();) {
     const ssize_t n = ::write(file, bytes.data() + done, bytes.size() - done);
-    if (n < 0 && errno == EINTR) continue;
-    if (n < 0) return false;
+    if (n < 0 && errno == EINTR)
+      continue;
+    if (n < 0)
+      return false;
     done += static_cast<std::size_t>(n);
   }
   return true;
@@ -31,18 +35,21 @@ bool write_all(int file, const std::string& bytes) {
 
 Result<std::string> DiskStorage::read(const std::string& path) {
   const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
-  if (file < 0) return disk_error(ErrorCode::Unreadable, "the file can't be read", path, errno);
+  if (file < 0)
+    return disk_error(ErrorCode::Unreadable, "the file can't be read", path, errno);
   std::string out;
   char buffer[1 << 16];
   for (;;) {
     const ssize_t n = ::read(file, buffer, sizeof buffer);
-    if (n < 0 && errno == EINTR) continue;
+    if (n < 0 && errno == EINTR)
+      continue;
     if (n < 0) {
       const int number = errno;
       ::close(file);
       return disk_error(ErrorCode::Unreadable, "the file can't be read", path, number);
     }
-    if (n == 0) break;
+    if (n == 0)
+      break;
     out.append(buffer, static_cast<std::size_t>(n));
   }
   ::close(file);
@@ -52,9 +59,11 @@ Result<std::string> DiskStorage::read(const std::string& path) {
 Result<Done> DiskStorage::write(const std::string& path, const std::string& bytes) {
   const std::string beside = path + ".part" + std::to_string(::getpid());
   const int file = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
-  if (file < 0) return disk_error(ErrorCode::Unwritable, "the file can't be written", path, errno);
+  if (file < 0)
+    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, errno);
   struct stat was {};
-  if (::stat(path.c_str(), &was) == 0) (void)!::fchmod(file, was.st_mode & 07777);
+  if (::stat(path.c_str(), &was) == 0)
+    (void)!::fchmod(file, was.st_mode & 07777);
   if (!write_all(file, bytes) || ::fsync(file) != 0) {
     const int number = errno;
     ::close(file);

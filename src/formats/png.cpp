@@ -11,7 +11,8 @@ constexpr double line_width_mm = 0.25;
 void trace(cairo_t* cr, const Outline& outline) {
   cairo_new_path(cr);
   for (const Contour& c : outline.contours) {
-    if (c.segments.empty()) continue;
+    if (c.segments.empty())
+      continue;
     cairo_move_to(cr, c.segments.front().p0.x, c.segments.front().p0.y);
     for (const Segment& s : c.segments) {
       if (s.is_line())
@@ -19,7 +20,8 @@ void trace(cairo_t* cr, const Outline& outline) {
       else
         cairo_curve_to(cr, s.p1.x, s.p1.y, s.p2.x, s.p2.y, s.p3.x, s.p3.y);
     }
-    if (c.closed) cairo_close_path(cr);
+    if (c.closed)
+      cairo_close_path(cr);
   }
 }
 

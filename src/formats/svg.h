@@ -15,14 +15,14 @@ namespace frelm {
 std::string write_svg(const CutSheet& sheet);
 
 struct SvgShape {
-  Outline outline;                   // mm
+  Outline outline; // mm
   std::string id;
-  Colour colour;                     // of fill, else of stroke, else black
+  Colour colour; // of fill, else of stroke, else black
 };
 struct SvgDrawing {
-  Box frame;                         // mm
+  Box frame; // mm
   std::vector<SvgShape> shapes;
-  std::vector<std::string> skipped;  // what was not taken, one line each
+  std::vector<std::string> skipped; // what was not taken, one line each
 };
 // Errors: not XML, no svg element, path data that can't be read.
 Result<SvgDrawing> read_svg(std::string_view bytes);

@@ -11,14 +11,15 @@
 namespace frelm {
 namespace {
 
-constexpr double mm_per_px = 25.4 / 96;  // CSS 2.1, 4.3.2: 1px = 1/96 in
+constexpr double mm_per_px = 25.4 / 96; // CSS 2.1, 4.3.2: 1px = 1/96 in
 
 std::vector<double> numbers(std::string_view text) {
   std::vector<double> out;
   std::size_t at = 0;
   while (at < text.size()) {
     double v = 0;
-    if (text[at] == '+') ++at;
+    if (text[at] == '+')
+      ++at;
     const auto [end, status] = std::from_chars(text.data() + at, text.data() + text.size(), v);
     if (status != std::errc()) {
       ++at;
@@ -33,17 +34,26 @@ std::vector<double> numbers(std::string_view text) {
 // A length in user units (px unless a unit is given); percentages have no meaning here.
 std::optional<double> length_px(std::string_view text) {
   double v = 0;
-  if (!text.empty() && text[0] == '+') text.remove_prefix(1);
+  if (!text.empty() && text[0] == '+')
+    text.remove_prefix(1);
   const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), v);
-  if (status != std::errc()) return std::nullopt;
+  if (status != std::errc())
+    return std::nullopt;
   std::string_view unit = text.substr(static_cast<std::size_t>(end - text.data()));
-  while (!unit.empty() && unit.back() == ' ') unit.remove_suffix(1);
-  if (unit.empty() || unit == "px") return v;
-  if (unit == "mm") return v / mm_per_px;
-  if (unit == "cm") return v * 10 / mm_per_px;
-  if (unit == "in") return v * 96;
-  if (unit == "pt") return v * 96 / 72;
-  if (unit == "pc") return v * 16;
+  while (!unit.empty() && unit.back() == ' ')
+    unit.remove_suffix(1);
+  if (unit.empty() || unit == "px")
+    return v;
+  if (unit == "mm")
+    return v / mm_per_px;
+  if (unit == "cm")
+    return v * 10 / mm_per_px;
+  if (unit == "in")
+    return v * 96;
+  if (unit == "pt")
+    return v * 96 / 72;
+  if (unit == "pc")
+    return v * 16;
   return std::nullopt;
 }
 
@@ -51,13 +61,16 @@ Result<Affine> parse_transform(std::string_view text) {
   Affine m;
   std::size_t at = 0;
   while (at < text.size()) {
-    while (at < text.size() && (std::isspace(static_cast<unsigned char>(text[at])) != 0 || text[at] == ',')) ++at;
-    if (at >= text.size()) break;
+    while (at < text.size() && (std::isspace(static_cast<unsigned char>(text[at])) != 0 || text[at] == ','))
+      ++at;
+    if (at >= text.size())
+      break;
     const std::size_t open = text.find('(', at), shut = text.find(')', at);
     if (open == std::string_view::npos || shut == std::string_view::npos || shut < open)
       return bad_input("a transform can't be read", std::string(text));
     std::string_view name = text.substr(at, open - at);
-    while (!name.empty() && name.back() == ' ') name.remove_suffix(1);
+    while (!name.empty() && name.back() == ' ')
+      name.remove_suffix(1);
     const std::vector<double> v = numbers(text.substr(open + 1, shut - open - 1));
     at = shut + 1;
     Affine step;
@@ -86,7 +99,8 @@ Outline polygon(const std::vector<double>& v, bool closed) {
   c.closed = closed;
   for (std::size_t i = 0; i + 3 < v.size(); i += 2)
     c.segments.push_back(Segment::line({v[i], v[i + 1]}, {v[i + 2], v[i + 3]}));
-  if (c.segments.empty()) return {};
+  if (c.segments.empty())
+    return {};
   if (closed && c.segments.back().p3 != c.segments.front().p0)
     c.segments.push_back(Segment::line(c.segments.back().p3, c.segments.front().p0));
   return {{c}};
@@ -98,21 +112,27 @@ public:
 
   Result<Done> walk(const pugi::xml_node& node, const Affine& outer, Colour inherited) {
     for (const pugi::xml_node child : node.children()) {
-      if (child.type() != pugi::node_element) continue;
+      if (child.type() != pugi::node_element)
+        continue;
       const std::string_view name = local_name(child);
-      if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style") continue;
+      if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style")
+        continue;
       const Result<Affine> own = parse_transform(child.attribute("transform").value());
-      if (!own) return own.error();
+      if (!own)
+        return own.error();
       const Affine m = outer * *own;
       const Colour colour = colour_of(child, inherited);
       if (name == "g" || name == "a" || name == "svg") {
-        if (const Result<Done> r = walk(child, m, colour); !r) return r.error();
+        if (const Result<Done> r = walk(child, m, colour); !r)
+          return r.error();
         continue;
       }
       Result<Outline> outline = shape(child, name);
-      if (!outline) return outline.error();
+      if (!outline)
+        return outline.error();
       if (outline->empty()) {
-        if (!known(name)) drawing.skipped.push_back(fmt::format("<{}> {}", name, child.attribute("id").value()));
+        if (!known(name))
+          drawing.skipped.push_back(fmt::format("<{}> {}", name, child.attribute("id").value()));
         continue;
       }
       drawing.shapes.push_back({outline->transformed(m), child.attribute("id").value(), colour});
@@ -151,7 +171,8 @@ private:
   }
   static Colour colour_of(const pugi::xml_node& node, Colour inherited) {
     for (const char* name : {"fill", "stroke"})
-      if (const Result<Colour> c = colour_from_hex(property(node, name))) return *c;
+      if (const Result<Colour> c = colour_from_hex(property(node, name)))
+        return *c;
     return inherited;
   }
   static double number(const pugi::xml_node& node, const char* name, double otherwise = 0) {
@@ -161,7 +182,9 @@ private:
   Result<Outline> shape(const pugi::xml_node& node, std::string_view name) const {
     if (name == "path") {
       Result<std::vector<Subpath>> data = parse_path_data(node.attribute("d").value());
-      if (!data) return Error{data.error().code, data.error().message, fmt::format("path {}, {}", node.attribute("id").value(), data.error().where)};
+      if (!data)
+        return Error{data.error().code, data.error().message,
+                     fmt::format("path {}, {}", node.attribute("id").value(), data.error().where)};
       return outline_of(*data);
     }
     if (name == "polygon" || name == "polyline")
@@ -170,41 +193,49 @@ private:
       return polygon({number(node, "x1"), number(node, "y1"), number(node, "x2"), number(node, "y2")}, false);
     if (name == "circle" || name == "ellipse") {
       const double rx = number(node, name == "circle" ? "r" : "rx"), ry = number(node, name == "circle" ? "r" : "ry");
-      if (!(rx > 0) || !(ry > 0)) return Outline{};
+      if (!(rx > 0) || !(ry > 0))
+        return Outline{};
       return outline_of({Subpath{{ArcPiece{{number(node, "cx"), number(node, "cy")}, rx, ry, 0, 0, 2 * pi}}, true}});
     }
-    if (name == "rect") return rectangle(node);
+    if (name == "rect")
+      return rectangle(node);
     return Outline{};
   }
 
   Outline rectangle(const pugi::xml_node& node) const {
     const double x = number(node, "x"), y = number(node, "y"), w = number(node, "width"), h = number(node, "height");
-    if (!(w > 0) || !(h > 0)) return {};
+    if (!(w > 0) || !(h > 0))
+      return {};
     double rx = number(node, "rx", -1), ry = number(node, "ry", -1);
-    if (rx < 0) rx = std::max(ry, 0.0);
-    if (ry < 0) ry = rx;
+    if (rx < 0)
+      rx = std::max(ry, 0.0);
+    if (ry < 0)
+      ry = rx;
     rx = std::min(rx, w / 2), ry = std::min(ry, h / 2);
-    if (rx == 0 || ry == 0) return polygon({x, y, x + w, y, x + w, y + h, x, y + h}, true);
+    if (rx == 0 || ry == 0)
+      return polygon({x, y, x + w, y, x + w, y + h, x, y + h}, true);
     const double q = pi / 2;
-    return outline_of({Subpath{{Segment::line({x + rx, y}, {x + w - rx, y}), ArcPiece{{x + w - rx, y + ry}, rx, ry, 0, -q, q},
-                                Segment::line({x + w, y + ry}, {x + w, y + h - ry}), ArcPiece{{x + w - rx, y + h - ry}, rx, ry, 0, 0, q},
-                                Segment::line({x + w - rx, y + h}, {x + rx, y + h}), ArcPiece{{x + rx, y + h - ry}, rx, ry, 0, q, q},
-                                Segment::line({x, y + h - ry}, {x, y + ry}), ArcPiece{{x + rx, y + ry}, rx, ry, 0, 2 * q, q}},
-                               true}});
+    return outline_of({Subpath{
+        {Segment::line({x + rx, y}, {x + w - rx, y}), ArcPiece{{x + w - rx, y + ry}, rx, ry, 0, -q, q},
+         Segment::line({x + w, y + ry}, {x + w, y + h - ry}), ArcPiece{{x + w - rx, y + h - ry}, rx, ry, 0, 0, q},
+         Segment::line({x + w - rx, y + h}, {x + rx, y + h}), ArcPiece{{x + rx, y + h - ry}, rx, ry, 0, q, q},
+         Segment::line({x, y + h - ry}, {x, y + ry}), ArcPiece{{x + rx, y + ry}, rx, ry, 0, 2 * q, q}},
+        true}});
   }
 
   Outline outline_of(const std::vector<Subpath>& subpaths) const {
     Outline out;
     for (const Subpath& s : subpaths) {
       Contour c = Curve(s.pieces, s.closed).contour(arc_tolerance_);
-      if (c.segments.empty()) continue;
+      if (c.segments.empty())
+        continue;
       c.closed = s.closed || c.segments.front().p0 == c.segments.back().p3;
       out.contours.push_back(std::move(c));
     }
     return out;
   }
 
-  double arc_tolerance_;  // in user units, so that it is default_arc_tolerance in mm
+  double arc_tolerance_; // in user units, so that it is default_arc_tolerance in mm
 };
 
 } // namespace
@@ -213,28 +244,35 @@ Result<SvgDrawing> read_svg(std::string_view bytes) {
   pugi::xml_document xml;
   const pugi::xml_parse_result parsed = xml.load_buffer(bytes.data(), bytes.size());
   if (!parsed)
-    return Error{ErrorCode::Unreadable, fmt::format("is not well-formed XML ({}); save it again as SVG", parsed.description()),
+    return Error{ErrorCode::Unreadable,
+                 fmt::format("is not well-formed XML ({}); save it again as SVG", parsed.description()),
                  fmt::format("byte {}", parsed.offset)};
   const pugi::xml_node root = xml.document_element();
   const std::string_view name = root.name();
-  if (name != "svg" && !name.ends_with(":svg")) return bad_input("has no <svg> element; choose an SVG file");
+  if (name != "svg" && !name.ends_with(":svg"))
+    return bad_input("has no <svg> element; choose an SVG file");
   const std::vector<double> box = numbers(root.attribute("viewBox").value());
   const bool has_box = box.size() == 4 && box[2] > 0 && box[3] > 0;
-  const std::optional<double> w = length_px(root.attribute("width").value()), h = length_px(root.attribute("height").value());
+  const std::optional<double> w = length_px(root.attribute("width").value()),
+                              h = length_px(root.attribute("height").value());
   // user → mm: the viewBox fills width x height, keeping its proportions and centred (preserveAspectRatio's default).
   Affine m = Affine::scaling(mm_per_px, mm_per_px);
-  double width = w.value_or(has_box ? box[2] : 300) * mm_per_px, height = h.value_or(has_box ? box[3] : 150) * mm_per_px;
+  double width = w.value_or(has_box ? box[2] : 300) * mm_per_px,
+         height = h.value_or(has_box ? box[3] : 150) * mm_per_px;
   Point origin;
   if (has_box) {
-    if (w && !h) height = width * box[3] / box[2];
-    if (h && !w) width = height * box[2] / box[3];
+    if (w && !h)
+      height = width * box[3] / box[2];
+    if (h && !w)
+      width = height * box[2] / box[3];
     const double k = std::min(width / box[2], height / box[3]);
     // Frames whose origin is not 0 keep it, so that mm files come back with the coordinates they hold.
     origin = {box[0] * k, box[1] * k};
     m = Affine{k, 0, 0, k, (width - box[2] * k) / 2, (height - box[3] * k) / 2};
   }
   DrawingReader reader(std::sqrt(std::abs(m.determinant())));
-  if (const Result<Done> done = reader.walk(root, m, Colour{0, 0, 0}); !done) return done.error();
+  if (const Result<Done> done = reader.walk(root, m, Colour{0, 0, 0}); !done)
+    return done.error();
   reader.drawing.frame = {origin.x, origin.y, origin.x + width, origin.y + height};
   return std::move(reader.drawing);
 }

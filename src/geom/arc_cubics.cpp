@@ -4,7 +4,7 @@ namespace frelm {
 
 std::vector<Segment> arc_cubics(Point centre, double rx, double ry, double turn, double from, double sweep,
                                 double tolerance) {
-  constexpr double quarter_error = 2.73e-4;  // of the radius, for a quarter turn
+  constexpr double quarter_error = 2.73e-4; // of the radius, for a quarter turn
   const double r = std::max(std::abs(rx), std::abs(ry));
   const double step = pi / 2 * std::pow(tolerance / std::max(quarter_error * r, 1e-12), 1.0 / 6);
   const int n = std::max(1, static_cast<int>(std::ceil(std::abs(sweep) / std::min(step, pi / 2) - 1e-9)));
@@ -16,7 +16,8 @@ std::vector<Segment> arc_cubics(Point centre, double rx, double ry, double turn,
     const Vec r0 = direction(a0), r1 = direction(a1);
     const Vec t0{-r0.y, r0.x}, t1{-r1.y, r1.x};
     Segment s = Segment::cubic(r0, r0 + t0 * k, r1 - t1 * k, r1).transformed(place);
-    if (!out.empty()) s.p0 = out.back().p3;
+    if (!out.empty())
+      s.p0 = out.back().p3;
     out.push_back(s);
   }
   return out;

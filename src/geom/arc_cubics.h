@@ -5,7 +5,7 @@
 
 namespace frelm {
 
-inline constexpr double default_arc_tolerance = 0.0005;  // mm
+inline constexpr double default_arc_tolerance = 0.0005; // mm
 
 // The arc of the ellipse with half axes rx, ry (mm) turned by `turn`, from parameter angle `from` through `sweep`
 // (radians, positive clockwise on screen), as the fewest equal cubics that stay within tolerance (mm).

@@ -10,7 +10,8 @@ Result<std::vector<GridPolygon>> union_polygons(const std::vector<GridPolygon>& 
     ClipperLib::Path path;
     for (const GridPolygon& polygon : polygons) {
       path.clear();
-      for (const GridPoint p : polygon) path.emplace_back(p.x, p.y);
+      for (const GridPoint p : polygon)
+        path.emplace_back(p.x, p.y);
       clipper.AddPath(path, ClipperLib::ptSubject, true);
     }
     ClipperLib::Paths solution;
@@ -21,7 +22,8 @@ Result<std::vector<GridPolygon>> union_polygons(const std::vector<GridPolygon>& 
     for (const ClipperLib::Path& ring : solution) {
       GridPolygon& polygon = out.emplace_back();
       polygon.reserve(ring.size());
-      for (const ClipperLib::IntPoint& p : ring) polygon.push_back({p.X, p.Y});
+      for (const ClipperLib::IntPoint& p : ring)
+        polygon.push_back({p.X, p.Y});
     }
     return out;
   } catch (const std::exception& e) {

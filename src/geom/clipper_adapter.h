@@ -10,7 +10,7 @@
 namespace frelm {
 
 inline constexpr double clipper_units_per_mm = 1e5;
-inline constexpr double clipper_reach_mm = 10000;  // coordinates beyond this are refused
+inline constexpr double clipper_reach_mm = 10000; // coordinates beyond this are refused
 
 struct GridPoint {
   std::int64_t x = 0, y = 0;

@@ -20,7 +20,8 @@ struct Local {
 };
 
 Local local(const CurvePiece& piece, double t) {
-  if (const Segment* s = std::get_if<Segment>(&piece)) return {s->at(t), s->derivative(t), s->second(t)};
+  if (const Segment* s = std::get_if<Segment>(&piece))
+    return {s->at(t), s->derivative(t), s->second(t)};
   const ArcPiece& a = std::get<ArcPiece>(piece);
   const double angle = a.from + a.sweep * t, c = std::cos(angle), s = std::sin(angle);
   const Affine turn = Affine::rotation(a.turn);
@@ -28,25 +29,31 @@ Local local(const CurvePiece& piece, double t) {
           turn.linear({-a.rx * c, -a.ry * s}) * (a.sweep * a.sweep)};
 }
 
-double speed(const CurvePiece& piece, double t) { return length(local(piece, t).d1); }
+double speed(const CurvePiece& piece, double t) {
+  return length(local(piece, t).d1);
+}
 
 // Closed-form length, or a negative number where there is none.
 double closed_form_length(const CurvePiece& piece) {
-  if (const Segment* s = std::get_if<Segment>(&piece)) return s->is_line() ? distance(s->p0, s->p3) : -1;
+  if (const Segment* s = std::get_if<Segment>(&piece))
+    return s->is_line() ? distance(s->p0, s->p3) : -1;
   const ArcPiece& a = std::get<ArcPiece>(piece);
   return a.circular() ? a.rx * std::abs(a.sweep) : -1;
 }
 
 Vec end_direction(const CurvePiece& piece, double t) {
   if (const Segment* s = std::get_if<Segment>(&piece)) {
-    if (t == 0) return s->start_tangent();
-    if (t == 1) return s->end_tangent();
+    if (t == 0)
+      return s->start_tangent();
+    if (t == 1)
+      return s->end_tangent();
   }
   return unit(local(piece, t).d1);
 }
 
 CurvePiece reverse(const CurvePiece& piece) {
-  if (const Segment* s = std::get_if<Segment>(&piece)) return s->reversed();
+  if (const Segment* s = std::get_if<Segment>(&piece))
+    return s->reversed();
   ArcPiece a = std::get<ArcPiece>(piece);
   a.from += a.sweep;
   a.sweep = -a.sweep;
@@ -69,25 +76,31 @@ Curve::Curve(std::vector<CurvePiece> pieces, bool closed) : closed_(closed) {
       }
       span.length = span.table.back();
     }
-    if (!(span.length > empty_piece)) continue;
+    if (!(span.length > empty_piece))
+      continue;
     length_ += span.length;
     spans_.push_back(std::move(span));
     pieces_.push_back(piece);
   }
-  if (pieces_.empty()) closed_ = false;
+  if (pieces_.empty())
+    closed_ = false;
 }
 
-Curve Curve::line(Point from, Point to) { return Curve({Segment::line(from, to)}); }
+Curve Curve::line(Point from, Point to) {
+  return Curve({Segment::line(from, to)});
+}
 
 Curve Curve::circle(Point centre, double radius, double start) {
   return Curve({ArcPiece{centre, radius, radius, 0, start - pi / 2, 2 * pi}}, true);
 }
 
 CurvePlace Curve::at(double s) const {
-  if (pieces_.empty()) return {{s, 0}, {1, 0}, 0, s != 0};
+  if (pieces_.empty())
+    return {{s, 0}, {1, 0}, 0, s != 0};
   if (closed_) {
     s = std::fmod(s, length_);
-    if (s < 0) s += length_;
+    if (s < 0)
+      s += length_;
   } else if (s < 0 || s > length_) {
     const bool before = s < 0;
     const CurvePiece& piece = before ? pieces_.front() : pieces_.back();
@@ -111,26 +124,31 @@ CurvePlace Curve::at(double s) const {
     for (int step = 0; step < 8; ++step) {
       const double got = a + gauss8([&](double u) { return speed(piece, u); }, t0, t);
       const double v = speed(piece, t);
-      if (std::abs(got - along) < newton_stop || v < empty_piece) break;
+      if (std::abs(got - along) < newton_stop || v < empty_piece)
+        break;
       t = std::clamp(t - (got - along) / v, 0.0, 1.0);
     }
   }
   const Local l = local(piece, t);
   const double v = frelm::length(l.d1);
-  if (v < empty_piece) return {l.p, end_direction(piece, t < 0.5 ? 0 : 1), 0, false};
+  if (v < empty_piece)
+    return {l.p, end_direction(piece, t < 0.5 ? 0 : 1), 0, false};
   return {l.p, l.d1 / v, cross(l.d1, l.d2) / (v * v * v), false};
 }
 
 double Curve::nearest(Point p) const {
-  if (pieces_.empty() || length_ <= 0) return 0;
+  if (pieces_.empty() || length_ <= 0)
+    return 0;
   const int n = static_cast<int>(64 * pieces_.size());
   const double step = length_ / n;
   int best = 0;
   double best_distance = std::numeric_limits<double>::infinity();
   for (int i = 0; i <= n; ++i)
-    if (const double d = distance(at(step * i).point, p); d < best_distance) best = i, best_distance = d;
+    if (const double d = distance(at(step * i).point, p); d < best_distance)
+      best = i, best_distance = d;
   double a = step * (best - 1), b = step * (best + 1);
-  if (!closed_) a = std::max(0.0, a), b = std::min(length_, b);
+  if (!closed_)
+    a = std::max(0.0, a), b = std::min(length_, b);
   constexpr double golden = 0.6180339887498949;
   for (int i = 0; i < 60 && b - a > 1e-7; ++i) {
     const double m0 = b - golden * (b - a), m1 = a + golden * (b - a);
@@ -142,14 +160,16 @@ double Curve::nearest(Point p) const {
   double s = (a + b) / 2;
   if (closed_) {
     s = std::fmod(s, length_);
-    if (s < 0) s += length_;
+    if (s < 0)
+      s += length_;
   }
   return s;
 }
 
 Curve Curve::reversed() const {
   std::vector<CurvePiece> pieces;
-  for (auto it = pieces_.rbegin(); it != pieces_.rend(); ++it) pieces.push_back(reverse(*it));
+  for (auto it = pieces_.rbegin(); it != pieces_.rend(); ++it)
+    pieces.push_back(reverse(*it));
   return Curve(std::move(pieces), closed_);
 }
 
@@ -180,8 +200,10 @@ Contour Curve::contour(double tolerance) const {
     for (const Segment& s : arc_cubics(a.centre, a.rx, a.ry, a.turn, a.from, a.sweep, tolerance))
       c.segments.push_back(s);
   }
-  for (std::size_t i = 1; i < c.segments.size(); ++i) c.segments[i].p0 = c.segments[i - 1].p3;
-  if (closed_ && !c.segments.empty()) c.segments.back().p3 = c.segments.front().p0;
+  for (std::size_t i = 1; i < c.segments.size(); ++i)
+    c.segments[i].p0 = c.segments[i - 1].p3;
+  if (closed_ && !c.segments.empty())
+    c.segments.back().p3 = c.segments.front().p0;
   return c;
 }
 

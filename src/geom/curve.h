@@ -24,9 +24,9 @@ using CurvePiece = std::variant<Segment, ArcPiece>;
 
 struct CurvePlace {
   Point point;
-  Vec tangent;           // unit
-  double curvature = 0;  // 1/mm, positive where the curve turns clockwise on screen
-  bool beyond = false;   // past an end of an open curve
+  Vec tangent;          // unit
+  double curvature = 0; // 1/mm, positive where the curve turns clockwise on screen
+  bool beyond = false;  // past an end of an open curve
 };
 
 class Curve {
@@ -45,13 +45,13 @@ public:
   // Arc length of the place nearest to p (dense scan, then golden section; within 1e-6 mm of a local optimum).
   double nearest(Point p) const;
   Curve reversed() const;
-  Curve transformed_rigidly(double angle, Vec shift) const;  // turned about the origin, then moved
+  Curve transformed_rigidly(double angle, Vec shift) const; // turned about the origin, then moved
   // As outline segments: cubics as they are, arcs within tolerance (mm).
   Contour contour(double tolerance) const;
   const std::vector<CurvePiece>& pieces() const { return pieces_; }
 
 private:
-  struct Span {           // arc length of one piece up to equally spaced parameters
+  struct Span { // arc length of one piece up to equally spaced parameters
     double start = 0, length = 0;
     std::vector<double> table;
   };

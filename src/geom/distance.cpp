@@ -8,15 +8,15 @@
 namespace frelm {
 namespace {
 
-constexpr double flat_enough = 0.0005;  // mm
+constexpr double flat_enough = 0.0005; // mm
 
 struct Piece {
   Segment s;
   Box box;
   explicit Piece(const Segment& segment) : s(segment), box(segment.control_box()) {}
   bool flat() const {
-    return s.is_line() || std::max(length(s.p0 - s.p1 * 2.0 + s.p2), length(s.p1 - s.p2 * 2.0 + s.p3)) * 0.75 <=
-                              flat_enough;
+    return s.is_line() ||
+           std::max(length(s.p0 - s.p1 * 2.0 + s.p2), length(s.p1 - s.p2 * 2.0 + s.p3)) * 0.75 <= flat_enough;
   }
   double size() const { return std::max(box.width(), box.height()); }
 };
@@ -28,7 +28,8 @@ Point nearest_on_line(Point a, Point b, Point p) {
 }
 
 void offer(Closest& best, Point a, Point b) {
-  if (const double d = distance(a, b); d < best.distance) best.distance = d, best.on_a = a, best.on_b = b;
+  if (const double d = distance(a, b); d < best.distance)
+    best.distance = d, best.on_a = a, best.on_b = b;
 }
 
 void compare_lines(const Segment& a, const Segment& b, Closest& best) {
@@ -55,7 +56,8 @@ struct Pair {
 
 bool inside(const Outline& area, const Outline& other) {
   for (const Contour& c : other.contours)
-    if (!c.segments.empty() && winding_number(area, c.segments.front().p0) != 0) return true;
+    if (!c.segments.empty() && winding_number(area, c.segments.front().p0) != 0)
+      return true;
   return false;
 }
 
@@ -65,16 +67,21 @@ Closest closest_boundaries(const Outline& a, const Outline& b) {
   Closest best;
   std::vector<Piece> pa, pb;
   for (const Contour& c : a.contours)
-    for (const Segment& s : c.segments) pa.emplace_back(s);
+    for (const Segment& s : c.segments)
+      pa.emplace_back(s);
   for (const Contour& c : b.contours)
-    for (const Segment& s : c.segments) pb.emplace_back(s);
-  if (pa.empty() || pb.empty()) return best;
+    for (const Segment& s : c.segments)
+      pb.emplace_back(s);
+  if (pa.empty() || pb.empty())
+    return best;
   for (const Piece& x : pa)
-    for (const Piece& y : pb) offer(best, x.s.p0, y.s.p0);
+    for (const Piece& y : pb)
+      offer(best, x.s.p0, y.s.p0);
   std::priority_queue<Pair> queue;
   for (const Piece& x : pa)
     for (const Piece& y : pb)
-      if (const double bound = x.box.distance_to(y.box); bound < best.distance) queue.push({bound, x, y});
+      if (const double bound = x.box.distance_to(y.box); bound < best.distance)
+        queue.push({bound, x, y});
   while (!queue.empty() && queue.top().bound < best.distance && !best.overlapping) {
     const Pair pair = queue.top();
     queue.pop();
@@ -88,7 +95,8 @@ Closest closest_boundaries(const Outline& a, const Outline& b) {
       const Piece& x = split_a ? half : pair.a;
       const Piece& y = split_a ? pair.b : half;
       offer(best, x.s.at(0.5), y.s.at(0.5));
-      if (const double bound = x.box.distance_to(y.box); bound < best.distance) queue.push({bound, x, y});
+      if (const double bound = x.box.distance_to(y.box); bound < best.distance)
+        queue.push({bound, x, y});
     }
   }
   return best;
@@ -96,7 +104,8 @@ Closest closest_boundaries(const Outline& a, const Outline& b) {
 
 Closest closest(const Outline& a, const Outline& b) {
   Closest best = closest_boundaries(a, b);
-  if (!best.overlapping && (inside(a, b) || inside(b, a))) best = {0, best.on_a, best.on_b, true};
+  if (!best.overlapping && (inside(a, b) || inside(b, a)))
+    best = {0, best.on_a, best.on_b, true};
   return best;
 }
 

@@ -11,7 +11,7 @@ namespace frelm {
 struct Closest {
   double distance = std::numeric_limits<double>::infinity();
   Point on_a, on_b;
-  bool overlapping = false;  // the areas share points
+  bool overlapping = false; // the areas share points
 };
 
 Closest closest(const Outline& a, const Outline& b);

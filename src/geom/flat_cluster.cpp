@@ -3,12 +3,14 @@
 namespace frelm {
 namespace {
 
-constexpr double on_edge_units = 1.5;  // Clipper rounds crossings to whole units: at most about one off its edge
+constexpr double on_edge_units = 1.5; // Clipper rounds crossings to whole units: at most about one off its edge
 
-bool before(GridPoint a, GridPoint b) { return a.x != b.x ? a.x < b.x : a.y < b.y; }
+bool before(GridPoint a, GridPoint b) {
+  return a.x != b.x ? a.x < b.x : a.y < b.y;
+}
 
 struct Foot {
-  double along = 0;  // share of the edge
+  double along = 0; // share of the edge
   bool on = false;
 };
 
@@ -23,8 +25,10 @@ Foot foot_of(const FlatEdge& e, GridPoint p) {
 }
 
 double parameter(const FlatEdge& e, double u) {
-  if (u <= 0) return e.t0;
-  if (u >= 1) return e.t1;
+  if (u <= 0)
+    return e.t0;
+  if (u >= 1)
+    return e.t1;
   return e.t0 + (e.t1 - e.t0) * u;
 }
 
@@ -33,12 +37,13 @@ double parameter(const FlatEdge& e, double u) {
 FlatCluster::FlatCluster(const std::vector<const Outline*>& shapes, double flattening) {
   for (const Outline* shape : shapes)
     for (const Contour& contour : shape->contours)
-      if (contour.closed) add_contour(contour, flattening);
+      if (contour.closed)
+        add_contour(contour, flattening);
   vertices_.reserve(edges_.size());
-  for (std::uint32_t e = 0; e < edges_.size(); ++e) vertices_.push_back({edges_[e].a, e});
-  std::sort(vertices_.begin(), vertices_.end(), [](const Vertex& a, const Vertex& b) {
-    return a.p == b.p ? a.edge < b.edge : before(a.p, b.p);
-  });
+  for (std::uint32_t e = 0; e < edges_.size(); ++e)
+    vertices_.push_back({edges_[e].a, e});
+  std::sort(vertices_.begin(), vertices_.end(),
+            [](const Vertex& a, const Vertex& b) { return a.p == b.p ? a.edge < b.edge : before(a.p, b.p); });
   build_grid();
 }
 
@@ -56,7 +61,8 @@ void FlatCluster::add_contour(const Contour& contour, double flattening) {
       const double t = i == n ? 1.0 : static_cast<double>(i) / n;
       const GridPoint p = to_grid(segment.at(t));
       if (p == last) {
-        if (i == n && edges_.size() > first && edges_.back().segment == id) edges_.back().t1 = 1;
+        if (i == n && edges_.size() > first && edges_.back().segment == id)
+          edges_.back().t1 = 1;
         continue;
       }
       edges_.push_back({id, t_last, t, last, p, 0});
@@ -69,24 +75,28 @@ void FlatCluster::add_contour(const Contour& contour, double flattening) {
     edges_.resize(first);
     return;
   }
-  for (std::uint32_t i = 0; i < count; ++i) edges_[first + i].previous = first + (i + count - 1) % count;
+  for (std::uint32_t i = 0; i < count; ++i)
+    edges_[first + i].previous = first + (i + count - 1) % count;
   polygons_.push_back(std::move(polygon));
 }
 
 void FlatCluster::build_grid() {
-  for (const FlatEdge& e : edges_) area_.add(Point{static_cast<double>(e.a.x), static_cast<double>(e.a.y)});
-  if (edges_.empty()) return;
+  for (const FlatEdge& e : edges_)
+    area_.add(Point{static_cast<double>(e.a.x), static_cast<double>(e.a.y)});
+  if (edges_.empty())
+    return;
   const double side = std::sqrt(static_cast<double>(edges_.size()));
   columns_ = rows_ = static_cast<std::size_t>(std::clamp(side, 1.0, 512.0));
   cells_.resize(columns_ * rows_);
   for (std::uint32_t i = 0; i < edges_.size(); ++i) {
     const FlatEdge& e = edges_[i];
-    const std::size_t low = cell_of(static_cast<double>(std::min(e.a.x, e.b.x)) - 2,
-                                    static_cast<double>(std::min(e.a.y, e.b.y)) - 2);
-    const std::size_t high = cell_of(static_cast<double>(std::max(e.a.x, e.b.x)) + 2,
-                                     static_cast<double>(std::max(e.a.y, e.b.y)) + 2);
+    const std::size_t low =
+        cell_of(static_cast<double>(std::min(e.a.x, e.b.x)) - 2, static_cast<double>(std::min(e.a.y, e.b.y)) - 2);
+    const std::size_t high =
+        cell_of(static_cast<double>(std::max(e.a.x, e.b.x)) + 2, static_cast<double>(std::max(e.a.y, e.b.y)) + 2);
     for (std::size_t y = low / columns_; y <= high / columns_; ++y)
-      for (std::size_t x = low % columns_; x <= high % columns_; ++x) cells_[y * columns_ + x].push_back(i);
+      for (std::size_t x = low % columns_; x <= high % columns_; ++x)
+        cells_[y * columns_ + x].push_back(i);
   }
 }
 
@@ -101,13 +111,18 @@ std::size_t FlatCluster::cell_of(double x, double y) const {
 void FlatCluster::try_edge(std::uint32_t index, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const {
   const FlatEdge& e = edges_[index];
   const Foot fp = foot_of(e, p), fq = foot_of(e, q);
-  if (!fp.on || !fq.on || fp.along == fq.along) return;
-  const EdgeLabel label{e.segment, fp.along < fq.along, p == e.a   ? e.t0
-                                                        : p == e.b ? e.t1
-                                                                   : parameter(e, fp.along),
-                        q == e.a ? e.t0 : q == e.b ? e.t1 : parameter(e, fq.along)};
+  if (!fp.on || !fq.on || fp.along == fq.along)
+    return;
+  const EdgeLabel label{e.segment, fp.along < fq.along,
+                        p == e.a   ? e.t0
+                        : p == e.b ? e.t1
+                                   : parameter(e, fp.along),
+                        q == e.a   ? e.t0
+                        : q == e.b ? e.t1
+                                   : parameter(e, fq.along)};
   for (const EdgeLabel& have : out)
-    if (have.segment == label.segment && have.forward == label.forward && have.t0 == label.t0) return;
+    if (have.segment == label.segment && have.forward == label.forward && have.t0 == label.t0)
+      return;
   out.push_back(label);
 }
 
@@ -127,7 +142,8 @@ std::vector<EdgeLabel> FlatCluster::labels(GridPoint p, GridPoint q) const {
   if (out.empty() && !cells_.empty()) {
     const std::size_t cell = cell_of((static_cast<double>(p.x) + static_cast<double>(q.x)) / 2,
                                      (static_cast<double>(p.y) + static_cast<double>(q.y)) / 2);
-    for (const std::uint32_t e : cells_[cell]) try_edge(e, p, q, out);
+    for (const std::uint32_t e : cells_[cell])
+      try_edge(e, p, q, out);
   }
   return out;
 }

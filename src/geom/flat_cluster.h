@@ -15,7 +15,7 @@ struct FlatEdge {
   std::uint32_t segment = 0;
   double t0 = 0, t1 = 0;
   GridPoint a, b;
-  std::uint32_t previous = 0;  // the edge before it on the contour
+  std::uint32_t previous = 0; // the edge before it on the contour
 };
 
 // A boundary edge runs along `segment` from parameter t0 to t1; forward when t grows.
@@ -38,7 +38,7 @@ public:
 private:
   struct Vertex {
     GridPoint p;
-    std::uint32_t edge = 0;  // the edge that starts here
+    std::uint32_t edge = 0; // the edge that starts here
   };
   void add_contour(const Contour& contour, double flattening);
   void build_grid();
@@ -49,7 +49,7 @@ private:
   std::vector<Segment> segments_;
   std::vector<FlatEdge> edges_;
   std::vector<GridPolygon> polygons_;
-  std::vector<Vertex> vertices_;  // sorted by point
+  std::vector<Vertex> vertices_; // sorted by point
   // Grid of edges for boundary edges between two crossings: cell starts and edge numbers.
   Box area_;
   std::size_t columns_ = 1, rows_ = 1;

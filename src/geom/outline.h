@@ -29,9 +29,9 @@ struct Segment {
   }
 
   bool is_line() const { return kind == SegmentKind::Line; }
-  Point at(double t) const;          // t in [0, 1]; exact at both ends
-  Vec derivative(double t) const;    // d/dt, mm
-  Vec second(double t) const;        // d²/dt², mm
+  Point at(double t) const;       // t in [0, 1]; exact at both ends
+  Vec derivative(double t) const; // d/dt, mm
+  Vec second(double t) const;     // d²/dt², mm
   // Unit tangent at an end; where handles coincide with the end the next control point decides.
   Vec start_tangent() const;
   Vec end_tangent() const;
@@ -40,8 +40,8 @@ struct Segment {
   Segment reversed() const { return {p3, p2, p1, p0, kind}; }
   Segment transformed(const Affine& m) const { return {m(p0), m(p1), m(p2), m(p3), kind}; }
   Box control_box() const;
-  Box bounds() const;                // exact extremes
-  double area() const;               // ½∮(x dy − y dx) of this piece, mm²
+  Box bounds() const;  // exact extremes
+  double area() const; // ½∮(x dy − y dx) of this piece, mm²
   // Pieces for which the polyline through equal steps of t stays within tolerance (mm) of the curve.
   int flat_steps(double tolerance) const;
 };
@@ -52,7 +52,7 @@ struct Contour {
   bool operator==(const Contour&) const = default;
 
   double area() const;
-  double length() const;             // within 1e-6 relative
+  double length() const; // within 1e-6 relative
   Box bounds() const;
   Contour reversed() const;
 };
@@ -62,10 +62,10 @@ struct Outline {
   bool operator==(const Outline&) const = default;
 
   bool empty() const { return contours.empty(); }
-  double area() const;               // signed sum over contours
+  double area() const; // signed sum over contours
   double length() const;
-  Box bounds() const;                // exact; empty box for an empty outline
-  std::size_t node_count() const;    // segments, plus one for each open contour
+  Box bounds() const;             // exact; empty box for an empty outline
+  std::size_t node_count() const; // segments, plus one for each open contour
   Outline transformed(const Affine& m) const;
   void append(const Outline& other);
   // Every contour reversed where the signed areas add up to less than nothing.

@@ -15,7 +15,8 @@ public:
 
   Result<std::vector<Subpath>> read() {
     skip();
-    if (at_ < text_.size() && text_[at_] != 'M' && text_[at_] != 'm') return fail("path data must start with M");
+    if (at_ < text_.size() && text_[at_] != 'M' && text_[at_] != 'm')
+      return fail("path data must start with M");
     while (at_ < text_.size()) {
       if (std::isalpha(static_cast<unsigned char>(text_[at_])) != 0) {
         command_ = text_[at_++];
@@ -27,23 +28,24 @@ public:
       } else if (command_ == 0 || command_ == 'Z' || command_ == 'z') {
         return fail("a command letter is missing");
       }
-      if (!step()) return fail(error_);
+      if (!step())
+        return fail(error_);
       skip();
     }
     return std::move(out_);
   }
 
 private:
-  Error fail(const std::string& what) const {
-    return bad_input(what, fmt::format("path data, character {}", at_ + 1));
-  }
+  Error fail(const std::string& what) const { return bad_input(what, fmt::format("path data, character {}", at_ + 1)); }
   void skip() {
-    while (at_ < text_.size() && (std::isspace(static_cast<unsigned char>(text_[at_])) != 0 || text_[at_] == ',')) ++at_;
+    while (at_ < text_.size() && (std::isspace(static_cast<unsigned char>(text_[at_])) != 0 || text_[at_] == ','))
+      ++at_;
   }
   bool number(double& value) {
     skip();
     std::size_t start = at_;
-    if (start < text_.size() && text_[start] == '+') ++start;
+    if (start < text_.size() && text_[start] == '+')
+      ++start;
     const auto [end, status] = std::from_chars(text_.data() + start, text_.data() + text_.size(), value);
     if (status != std::errc() || !std::isfinite(value)) {
       error_ = "a number is missing";
@@ -62,8 +64,10 @@ private:
     return true;
   }
   bool point(Point& p) {
-    if (!number(p.x) || !number(p.y)) return false;
-    if (relative()) p = p + pen_;
+    if (!number(p.x) || !number(p.y))
+      return false;
+    if (relative())
+      p = p + pen_;
     return true;
   }
   bool relative() const { return std::islower(static_cast<unsigned char>(command_)) != 0; }
@@ -80,8 +84,10 @@ private:
     pen_ = end;
   }
   void close() {
-    if (out_.empty() || out_.back().closed) return;
-    if (pen_ != start_) out_.back().pieces.push_back(Segment::line(pen_, start_));
+    if (out_.empty() || out_.back().closed)
+      return;
+    if (pen_ != start_)
+      out_.back().pieces.push_back(Segment::line(pen_, start_));
     out_.back().closed = true;
     pen_ = start_;
     previous_ = 'Z';
@@ -92,44 +98,56 @@ private:
     Point a, b, c;
     switch (upper) {
     case 'M':
-      if (!point(a)) return false;
-      if (!out_.empty() && out_.back().pieces.empty()) out_.pop_back();
+      if (!point(a))
+        return false;
+      if (!out_.empty() && out_.back().pieces.empty())
+        out_.pop_back();
       out_.emplace_back();
       pen_ = start_ = a;
-      command_ = relative() ? 'l' : 'L';  // further pairs are lines
+      command_ = relative() ? 'l' : 'L'; // further pairs are lines
       break;
     case 'L':
-      if (!point(a)) return false;
+      if (!point(a))
+        return false;
       add(Segment::line(pen_, a), a);
       break;
     case 'H':
-      if (!number(a.x)) return false;
+      if (!number(a.x))
+        return false;
       a = {relative() ? pen_.x + a.x : a.x, pen_.y};
       add(Segment::line(pen_, a), a);
       break;
     case 'V':
-      if (!number(a.y)) return false;
+      if (!number(a.y))
+        return false;
       a = {pen_.x, relative() ? pen_.y + a.y : a.y};
       add(Segment::line(pen_, a), a);
       break;
     case 'C':
     case 'S':
-      if (upper == 'C' ? !point(a) : false) return false;
-      if (upper == 'S') a = previous_ == 'C' || previous_ == 'S' ? pen_ * 2.0 - handle_ : pen_;
-      if (!point(b) || !point(c)) return false;
+      if (upper == 'C' ? !point(a) : false)
+        return false;
+      if (upper == 'S')
+        a = previous_ == 'C' || previous_ == 'S' ? pen_ * 2.0 - handle_ : pen_;
+      if (!point(b) || !point(c))
+        return false;
       handle_ = b;
       add(Segment::cubic(pen_, a, b, c), c);
       break;
     case 'Q':
     case 'T':
-      if (upper == 'Q' ? !point(a) : false) return false;
-      if (upper == 'T') a = previous_ == 'Q' || previous_ == 'T' ? pen_ * 2.0 - handle_ : pen_;
-      if (!point(c)) return false;
+      if (upper == 'Q' ? !point(a) : false)
+        return false;
+      if (upper == 'T')
+        a = previous_ == 'Q' || previous_ == 'T' ? pen_ * 2.0 - handle_ : pen_;
+      if (!point(c))
+        return false;
       handle_ = a;
       add(Segment::quadratic(pen_, a, c), c);
       break;
     case 'A':
-      if (!arc()) return false;
+      if (!arc())
+        return false;
       break;
     default:
       error_ = fmt::format("'{}' is not a path command", command_);
@@ -144,16 +162,19 @@ private:
     double rx = 0, ry = 0, turn = 0;
     bool large = false, sweep = false;
     Point to;
-    if (!number(rx) || !number(ry) || !number(turn) || !flag(large) || !flag(sweep) || !point(to)) return false;
+    if (!number(rx) || !number(ry) || !number(turn) || !flag(large) || !flag(sweep) || !point(to))
+      return false;
     rx = std::abs(rx), ry = std::abs(ry), turn = radians(turn);
-    if (to == pen_) return true;
+    if (to == pen_)
+      return true;
     if (rx == 0 || ry == 0) {
       add(Segment::line(pen_, to), to);
       return true;
     }
     const Vec half = Affine::rotation(-turn).linear((pen_ - to) / 2);
     const double lambda = half.x * half.x / (rx * rx) + half.y * half.y / (ry * ry);
-    if (lambda > 1) rx *= std::sqrt(lambda), ry *= std::sqrt(lambda);
+    if (lambda > 1)
+      rx *= std::sqrt(lambda), ry *= std::sqrt(lambda);
     const double top = rx * rx * ry * ry - rx * rx * half.y * half.y - ry * ry * half.x * half.x;
     const double under = rx * rx * half.y * half.y + ry * ry * half.x * half.x;
     const double k = (large == sweep ? -1 : 1) * std::sqrt(std::max(0.0, top / under));
@@ -161,8 +182,10 @@ private:
     const Point centre = Affine::rotation(turn).linear(c) + (pen_ + to) / 2;
     const double from = std::atan2((half.y - c.y) / ry, (half.x - c.x) / rx);
     double span = std::atan2((-half.y - c.y) / ry, (-half.x - c.x) / rx) - from;
-    if (sweep && span < 0) span += 2 * pi;
-    if (!sweep && span > 0) span -= 2 * pi;
+    if (sweep && span < 0)
+      span += 2 * pi;
+    if (!sweep && span > 0)
+      span -= 2 * pi;
     add(ArcPiece{centre, rx, ry, turn, from, span}, to);
     return true;
   }
@@ -177,15 +200,20 @@ private:
 
 } // namespace
 
-Result<std::vector<Subpath>> parse_path_data(std::string_view text) { return Reader(text).read(); }
+Result<std::vector<Subpath>> parse_path_data(std::string_view text) {
+  return Reader(text).read();
+}
 
 Result<Curve> parse_curve(std::string_view text) {
   Result<std::vector<Subpath>> subpaths = parse_path_data(text);
-  if (!subpaths) return subpaths.error();
+  if (!subpaths)
+    return subpaths.error();
   std::erase_if(*subpaths, [](const Subpath& s) { return s.pieces.empty(); });
-  if (subpaths->size() != 1) return bad_input("a guide is one unbroken line; give exactly one subpath", "guide");
+  if (subpaths->size() != 1)
+    return bad_input("a guide is one unbroken line; give exactly one subpath", "guide");
   Curve curve(subpaths->front().pieces, subpaths->front().closed);
-  if (!(curve.length() > 0)) return bad_input("the guide has no length", "guide");
+  if (!(curve.length() > 0))
+    return bad_input("the guide has no length", "guide");
   return curve;
 }
 
@@ -193,7 +221,8 @@ Outline to_outline(const std::vector<Subpath>& subpaths) {
   Outline out;
   for (const Subpath& s : subpaths) {
     Contour c = Curve(s.pieces, s.closed).contour(default_arc_tolerance);
-    if (c.segments.empty()) continue;
+    if (c.segments.empty())
+      continue;
     c.closed = s.closed || c.segments.front().p0 == c.segments.back().p3;
     out.contours.push_back(std::move(c));
   }
@@ -202,7 +231,8 @@ Outline to_outline(const std::vector<Subpath>& subpaths) {
 
 Result<Outline> parse_outline(std::string_view text) {
   const Result<std::vector<Subpath>> subpaths = parse_path_data(text);
-  if (!subpaths) return subpaths.error();
+  if (!subpaths)
+    return subpaths.error();
   return to_outline(*subpaths);
 }
 
@@ -216,7 +246,8 @@ std::string path_data(const Outline& outline, int decimals) {
     std::string text = fmt::format("{:.{}f}", v, decimals);
     if (text.find('.') != std::string::npos) {
       text.erase(text.find_last_not_of('0') + 1);
-      if (text.back() == '.') text.pop_back();
+      if (text.back() == '.')
+        text.pop_back();
     }
     out += text == "-0" ? "0" : text;
   };
@@ -224,7 +255,8 @@ std::string path_data(const Outline& outline, int decimals) {
     out.push_back(command);
     bool first = true;
     for (const Point p : points) {
-      if (!first) out.push_back(' ');
+      if (!first)
+        out.push_back(' ');
       first = false;
       number(p.x);
       out.push_back(' ');
@@ -232,18 +264,21 @@ std::string path_data(const Outline& outline, int decimals) {
     }
   };
   for (const Contour& c : outline.contours) {
-    if (c.segments.empty()) continue;
+    if (c.segments.empty())
+      continue;
     put('M', {c.segments.front().p0});
     for (std::size_t i = 0; i < c.segments.size(); ++i) {
       const Segment& s = c.segments[i];
       const bool closing_line = c.closed && i + 1 == c.segments.size() && s.is_line() && i > 0;
-      if (closing_line) continue;
+      if (closing_line)
+        continue;
       if (s.is_line())
         put('L', {s.p3});
       else
         put('C', {s.p1, s.p2, s.p3});
     }
-    if (c.closed) out.push_back('Z');
+    if (c.closed)
+      out.push_back('Z');
   }
   return out;
 }

@@ -25,7 +25,8 @@ template <class F> double gauss8(const F& f, double a, double b) {
 template <class F> double integrate(const F& f, double a, double b, double relative, int depth = 14) {
   const double whole = gauss8(f, a, b), m = (a + b) / 2;
   const double halves = gauss8(f, a, m) + gauss8(f, m, b);
-  if (depth == 0 || std::abs(halves - whole) <= relative * std::abs(halves)) return halves;
+  if (depth == 0 || std::abs(halves - whole) <= relative * std::abs(halves))
+    return halves;
   return integrate(f, a, m, relative, depth - 1) + integrate(f, m, b, relative, depth - 1);
 }
 

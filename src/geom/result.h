@@ -12,8 +12,8 @@ enum class ErrorCode { BadInput, NotFound, Unreadable, Unwritable, Unsupported, 
 
 struct Error {
   ErrorCode code = ErrorCode::Internal;
-  std::string message;  // one sentence for a person: what, and what to do
-  std::string where;    // file, piece, position; may be empty
+  std::string message; // one sentence for a person: what, and what to do
+  std::string where;   // file, piece, position; may be empty
 
   // "where: message", or just the message.
   std::string text() const { return where.empty() ? message : where + ": " + message; }

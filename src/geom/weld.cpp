@@ -22,10 +22,10 @@
 namespace frelm {
 namespace {
 
-constexpr double newton_residual = 1e-9;   // mm
-constexpr double newton_reach = 0.05;      // mm a crossing may lie from where the polylines crossed
-constexpr double collinear_off = 2e-5;     // mm: two grid units
-constexpr int absorb_reach = 12;           // runs looked ahead for the end of a hop
+constexpr double newton_residual = 1e-9; // mm
+constexpr double newton_reach = 0.05;    // mm a crossing may lie from where the polylines crossed
+constexpr double collinear_off = 2e-5;   // mm: two grid units
+constexpr int absorb_reach = 12;         // runs looked ahead for the end of a hop
 
 // A stretch of one source segment; no_segment marks edges that came from nowhere and stay straight.
 constexpr std::uint32_t no_segment = 0xffffffffu;
@@ -33,7 +33,7 @@ struct Run {
   std::uint32_t segment = no_segment;
   bool forward = true;
   double t0 = 0, t1 = 0;
-  std::size_t first = 0, count = 0;  // edges of the polygon
+  std::size_t first = 0, count = 0; // edges of the polygon
 };
 
 struct Ring {
@@ -43,7 +43,8 @@ struct Ring {
 
   Point vertex(std::size_t i) const { return from_grid(polygon[i % polygon.size()]); }
   Segment curve(const Run& run) const {
-    if (run.segment == no_segment) return Segment::line(vertex(run.first), vertex(run.first + run.count));
+    if (run.segment == no_segment)
+      return Segment::line(vertex(run.first), vertex(run.first + run.count));
     return cluster.segments()[run.segment];
   }
 };
@@ -79,15 +80,16 @@ public:
         std::vector<EdgeLabel> next;
         for (const EdgeLabel& a : alive)
           for (const EdgeLabel& b : labels_[(start + k + run.count) % n_])
-            if (continues(a, b, slack(a.segment))) next.push_back({a.segment, a.forward, a.t0, b.t1});
-        if (next.empty()) break;
+            if (continues(a, b, slack(a.segment)))
+              next.push_back({a.segment, a.forward, a.t0, b.t1});
+        if (next.empty())
+          break;
         alive = std::move(next);
         ++run.count;
       }
       if (!alive.empty()) {
-        const EdgeLabel best = *std::min_element(alive.begin(), alive.end(), [](const auto& a, const auto& b) {
-          return a.segment < b.segment;
-        });
+        const EdgeLabel best = *std::min_element(alive.begin(), alive.end(),
+                                                 [](const auto& a, const auto& b) { return a.segment < b.segment; });
         run.segment = best.segment, run.forward = best.forward, run.t0 = best.t0, run.t1 = best.t1;
       }
       k += run.count;
@@ -102,15 +104,18 @@ private:
   bool breaks_before(std::size_t e) const {
     for (const EdgeLabel& a : labels_[(e + n_ - 1) % n_])
       for (const EdgeLabel& b : labels_[e])
-        if (continues(a, b, slack(a.segment))) return false;
+        if (continues(a, b, slack(a.segment)))
+          return false;
     return true;
   }
   std::size_t start_edge() const {
     for (std::size_t e = 0; e < n_; ++e)
-      if (breaks_before(e)) return e;
+      if (breaks_before(e))
+        return e;
     for (std::size_t e = 0; e < n_; ++e)
       for (const EdgeLabel& l : labels_[e])
-        if (l.t0 == (l.forward ? 0.0 : 1.0)) return e;
+        if (l.t0 == (l.forward ? 0.0 : 1.0))
+          return e;
     return 0;
   }
 
@@ -138,34 +143,43 @@ bool between_lies_on(const Ring& ring, const Segment& s, double t0, double t1, s
   const double limit = 2 * ring.flattening;
   for (std::size_t i = from; i < to; ++i)
     for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0})
-      if (distance_to_stretch(s, t0, t1, lerp(ring.vertex(i), ring.vertex(i + 1), share)) > limit) return false;
+      if (distance_to_stretch(s, t0, t1, lerp(ring.vertex(i), ring.vertex(i + 1), share)) > limit)
+        return false;
   return true;
 }
 
 // Joins each run with a later one of the same segment when all between them are hops along a near-coincident curve.
 void absorb_hops(const Ring& ring, std::vector<Run>& runs) {
   for (std::size_t i = 0; i < runs.size(); ++i) {
-    if (runs[i].segment == no_segment) continue;
+    if (runs[i].segment == no_segment)
+      continue;
     bool joined = true;
     while (joined && runs.size() > 2) {
       joined = false;
       for (int ahead = absorb_reach; ahead >= 1; --ahead) {
         const std::size_t j = i + static_cast<std::size_t>(ahead);
-        if (j >= runs.size()) continue;
+        if (j >= runs.size())
+          continue;
         Run& a = runs[i];
         const Run& b = runs[j];
         const Segment s = ring.cluster.segments()[a.segment];
-        if (b.segment != a.segment || b.forward != a.forward) continue;
-        const double gain = a.forward ? b.t0 - a.t1 : a.t1 - b.t0;
-        if (gain < -parameter_slack(s)) continue;
-        if (ahead > 1 && !between_lies_on(ring, s, a.t1, b.t0, a.first + a.count, a.first + (b.first + ring.polygon.size() - a.first) % ring.polygon.size()))
+        if (b.segment != a.segment || b.forward != a.forward)
           continue;
-        if (ahead == 1 && gain > parameter_slack(s)) continue;
+        const double gain = a.forward ? b.t0 - a.t1 : a.t1 - b.t0;
+        if (gain < -parameter_slack(s))
+          continue;
+        if (ahead > 1 && !between_lies_on(ring, s, a.t1, b.t0, a.first + a.count,
+                                          a.first + (b.first + ring.polygon.size() - a.first) % ring.polygon.size()))
+          continue;
+        if (ahead == 1 && gain > parameter_slack(s))
+          continue;
         std::size_t count = 0;
-        for (std::size_t k = i; k <= j; ++k) count += runs[k].count;
+        for (std::size_t k = i; k <= j; ++k)
+          count += runs[k].count;
         a.t1 = b.t1;
         a.count = count;
-        runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(i) + 1, runs.begin() + static_cast<std::ptrdiff_t>(j) + 1);
+        runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(i) + 1,
+                   runs.begin() + static_cast<std::ptrdiff_t>(j) + 1);
         joined = true;
         break;
       }
@@ -173,7 +187,9 @@ void absorb_hops(const Ring& ring, std::vector<Run>& runs) {
   }
 }
 
-bool whole(const Run& run) { return std::min(run.t0, run.t1) == 0 && std::max(run.t0, run.t1) == 1; }
+bool whole(const Run& run) {
+  return std::min(run.t0, run.t1) == 0 && std::max(run.t0, run.t1) == 1;
+}
 
 void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
   const auto chord = [&](const Run& run) {
@@ -184,17 +200,21 @@ void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
   };
   std::vector<Run> kept;
   for (const Run& run : runs)
-    if ((run.segment != no_segment && whole(run)) || chord(run) >= 2 * ring.flattening) kept.push_back(run);
-  if (kept.size() >= 2) runs = std::move(kept);
+    if ((run.segment != no_segment && whole(run)) || chord(run) >= 2 * ring.flattening)
+      kept.push_back(run);
+  if (kept.size() >= 2)
+    runs = std::move(kept);
 }
 
 struct Join {
-  double ta = 0, tb = 0;   // where the first run ends and the second begins
+  double ta = 0, tb = 0; // where the first run ends and the second begins
   Point at;
-  double move = 0;         // mm, 0 where the curves really meet
+  double move = 0; // mm, 0 where the curves really meet
 };
 
-bool is_end(double t) { return t == 0 || t == 1; }
+bool is_end(double t) {
+  return t == 0 || t == 1;
+}
 
 // Newton's method for a(t) = b(u); true when it converged near the start and inside both curves.
 bool newton_crossing(const Segment& a, const Segment& b, double& t, double& u) {
@@ -204,18 +224,22 @@ bool newton_crossing(const Segment& a, const Segment& b, double& t, double& u) {
     const Vec f = a.at(x) - b.at(y);
     if (length(f) < newton_residual) {
       constexpr double outside = 1e-9;
-      if (x < -outside || x > 1 + outside || y < -outside || y > 1 + outside) return false;
+      if (x < -outside || x > 1 + outside || y < -outside || y > 1 + outside)
+        return false;
       x = std::clamp(x, 0.0, 1.0), y = std::clamp(y, 0.0, 1.0);
-      if (distance(a.at(x), start) > newton_reach) return false;
+      if (distance(a.at(x), start) > newton_reach)
+        return false;
       t = x, u = y;
       return true;
     }
     const Vec da = a.derivative(std::clamp(x, 0.0, 1.0)), db = b.derivative(std::clamp(y, 0.0, 1.0));
     const double det = cross(da, db);
-    if (std::abs(det) < 1e-9 * length(da) * length(db)) return false;
+    if (std::abs(det) < 1e-9 * length(da) * length(db))
+      return false;
     x -= cross(f, db) / det;
     y -= cross(f, da) / det;
-    if (!std::isfinite(x) || !std::isfinite(y)) return false;
+    if (!std::isfinite(x) || !std::isfinite(y))
+      return false;
   }
   return false;
 }
@@ -224,12 +248,14 @@ Join join_runs(const Ring& ring, const Run& a, const Run& b, bool snap_only) {
   const Segment sa = ring.curve(a), sb = ring.curve(b);
   Join j{a.segment == no_segment ? 1.0 : a.t1, b.segment == no_segment ? 0.0 : b.t0, {}, 0};
   const Point pa = sa.at(j.ta), pb = sb.at(j.tb);
-  if (pa == pb) return {j.ta, j.tb, pa, 0};
+  if (pa == pb)
+    return {j.ta, j.tb, pa, 0};
   if (!snap_only) {
     double t = j.ta, u = j.tb;
     if (newton_crossing(sa, sb, t, u)) {
       const bool forward = (a.forward ? t > a.t0 : t < a.t0) && (b.forward ? u < b.t1 : u > b.t1);
-      if (forward || a.segment == no_segment || b.segment == no_segment) return {t, u, sa.at(t), 0};
+      if (forward || a.segment == no_segment || b.segment == no_segment)
+        return {t, u, sa.at(t), 0};
     }
   }
   // No crossing: an own end of one curve lying on the other stays where it is, else both meet half way.
@@ -239,7 +265,8 @@ Join join_runs(const Ring& ring, const Run& a, const Run& b, bool snap_only) {
 }
 
 Segment emit(const Segment& source, double t0, double t1, Point from, Point to) {
-  if (source.is_line()) return Segment::line(from, to);
+  if (source.is_line())
+    return Segment::line(from, to);
   Segment s = source.part(t0, t1);
   s.p1 += from - s.p0, s.p2 += to - s.p3;
   s.p0 = from, s.p3 = to;
@@ -248,7 +275,8 @@ Segment emit(const Segment& source, double t0, double t1, Point from, Point to) 
 
 void merge_collinear_lines(Contour& c) {
   const auto collinear = [](const Segment& a, const Segment& b) {
-    if (!a.is_line() || !b.is_line()) return false;
+    if (!a.is_line() || !b.is_line())
+      return false;
     const Vec d = b.p3 - a.p0;
     return dot(a.p3 - a.p0, b.p3 - b.p0) > 0 && std::abs(cross(unit(d), a.p3 - a.p0)) <= collinear_off;
   };
@@ -260,7 +288,8 @@ void merge_collinear_lines(Contour& c) {
     }
     c.segments[i] = Segment::line(c.segments[i].p0, c.segments[j].p3);
     c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(j));
-    if (j < i) --i;
+    if (j < i)
+      --i;
   }
 }
 
@@ -327,11 +356,14 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double f
 Result<Done> weld_cluster(const std::vector<const Outline*>& shapes, const WeldOptions& options, WeldResult& result) {
   const FlatCluster cluster(shapes, options.flattening);
   const Result<std::vector<GridPolygon>> united = union_polygons(cluster.polygons());
-  if (!united) return united.error();
+  if (!united)
+    return united.error();
   for (const GridPolygon& polygon : *united) {
-    if (options.stop.stop_requested()) break;
+    if (options.stop.stop_requested())
+      break;
     const PolygonSize size = measure(polygon);
-    if (2 * std::abs(size.area) < 2 * options.flattening * size.length) continue;
+    if (2 * std::abs(size.area) < 2 * options.flattening * size.length)
+      continue;
     result.outline.contours.push_back(recover(cluster, polygon, options.flattening, size, result.report));
   }
   return Done{};
@@ -340,7 +372,8 @@ Result<Done> weld_cluster(const std::vector<const Outline*>& shapes, const WeldO
 } // namespace
 
 Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& options) {
-  if (!(options.flattening > 0)) return bad_input("the flattening tolerance must be more than 0 mm", "weld");
+  if (!(options.flattening > 0))
+    return bad_input("the flattening tolerance must be more than 0 mm", "weld");
   WeldResult result;
   std::vector<Outline> turned;
   std::vector<Box> boxes;
@@ -348,7 +381,8 @@ Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& o
   const Box reach{-clipper_reach_mm, -clipper_reach_mm, clipper_reach_mm, clipper_reach_mm};
   for (const Outline& shape : shapes) {
     Outline closed;
-    for (const Contour& c : shape.contours) (c.closed ? closed : open).contours.push_back(c);
+    for (const Contour& c : shape.contours)
+      (c.closed ? closed : open).contours.push_back(c);
     Box box;
     for (const Contour& c : closed.contours)
       for (const Segment& s : c.segments) {
@@ -362,13 +396,17 @@ Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& o
     boxes.push_back(box.grown(1e-4));
   }
   for (const std::vector<std::size_t>& group : touching_groups(boxes)) {
-    if (options.stop.stop_requested()) return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+    if (options.stop.stop_requested())
+      return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     std::vector<const Outline*> members;
-    for (const std::size_t i : group) members.push_back(&turned[i]);
-    if (const Result<Done> done = weld_cluster(members, options, result); !done) return done.error();
+    for (const std::size_t i : group)
+      members.push_back(&turned[i]);
+    if (const Result<Done> done = weld_cluster(members, options, result); !done)
+      return done.error();
     ++result.report.clusters;
   }
-  if (options.stop.stop_requested()) return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+  if (options.stop.stop_requested())
+    return Error{ErrorCode::Cancelled, "cancelled", "weld"};
   result.outline.append(open);
   result.report.nodes_out = result.outline.node_count();
   return result;

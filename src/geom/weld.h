@@ -26,10 +26,10 @@ struct WeldOptions {
 struct WeldReport {
   std::size_t nodes_in = 0;
   std::size_t nodes_out = 0;
-  std::size_t clusters = 0;        // groups of shapes whose boxes touch
-  std::size_t snapped_joins = 0;   // crossings where the two curves had no common point and both ends were moved
-  double worst_move = 0;           // mm, largest such move
-  std::size_t polyline_contours = 0;  // contours that had to be left as polylines
+  std::size_t clusters = 0;          // groups of shapes whose boxes touch
+  std::size_t snapped_joins = 0;     // crossings where the two curves had no common point and both ends were moved
+  double worst_move = 0;             // mm, largest such move
+  std::size_t polyline_contours = 0; // contours that had to be left as polylines
   bool operator==(const WeldReport&) const = default;
 };
 

@@ -15,9 +15,11 @@ Letters shaping_part(const Letters& letters) {
 template <class Key, class Value, class Make>
 Result<std::shared_ptr<const Value>> cached(Memo<Key, Value>* memo, Key key, const Make& make) {
   if (memo != nullptr)
-    if (std::shared_ptr<const Value> found = memo->find(key)) return found;
+    if (std::shared_ptr<const Value> found = memo->find(key))
+      return found;
   Result<std::shared_ptr<const Value>> made = make();
-  if (made && memo != nullptr) memo->store(std::move(key), *made);
+  if (made && memo != nullptr)
+    memo->store(std::move(key), *made);
   return made;
 }
 
@@ -26,7 +28,8 @@ Result<std::shared_ptr<const Value>> cached(Memo<Key, Value>* memo, Key key, con
 std::vector<Outline> letter_outlines(const SeatedText& text) {
   std::vector<Outline> out;
   for (const PlacedLetter& l : text.letters)
-    if (!l.blank()) out.push_back(l.shape->transformed(l.placement()));
+    if (!l.blank())
+      out.push_back(l.shape->transformed(l.placement()));
   return out;
 }
 
@@ -37,11 +40,13 @@ Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts
     WeldOptions options;
     options.stop = std::move(stop);
     Result<WeldResult> welded = weld(parts, options);
-    if (!welded) return welded.error();
+    if (!welded)
+      return welded.error();
     out->outline = std::move(welded->outline);
     out->report = welded->report;
   } else {
-    for (const Outline& part : parts) out->outline.append(part);
+    for (const Outline& part : parts)
+      out->outline.append(part);
     out->report.nodes_in = out->report.nodes_out = out->outline.node_count();
   }
   return std::shared_ptr<const Finished>(std::move(out));
@@ -50,34 +55,41 @@ Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts
 Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const CircleGuide* guide,
                             const FaceLibrary& faces, const EvaluateOptions& options) {
   const Letters* letters = recipe.letters();
-  if (letters == nullptr) return bad_input("this recipe has no letters", "Letters");
+  if (letters == nullptr)
+    return bad_input("this recipe has no letters", "Letters");
   EvaluateCache* cache = options.cache;
   const Result<std::shared_ptr<const Face>> face = faces.face(letters->face);
-  if (!face) return face.error();
+  if (!face)
+    return face.error();
 
   const Ligatures ligatures = ligatures_for(recipe.spacing);
-  const auto set = cached(cache ? &cache->set : nullptr, EvaluateCache::SetKey{*face, shaping_part(*letters), ligatures},
-                          [&] { return set_text(*letters, ligatures, **face); });
-  if (!set) return set.error();
+  const auto set =
+      cached(cache ? &cache->set : nullptr, EvaluateCache::SetKey{*face, shaping_part(*letters), ligatures},
+             [&] { return set_text(*letters, ligatures, **face); });
+  if (!set)
+    return set.error();
 
   const Alignment alignment = recipe.bend.kind == BendKind::Straight ? letters->alignment : Alignment::Centre;
-  const auto spaced = cached(cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, recipe.spacing, alignment},
-                             [&]() -> Result<std::shared_ptr<const SpacedText>> {
-                               return space_text(*set, recipe.spacing, alignment);
-                             });
-  if (!spaced) return spaced.error();
+  const auto spaced = cached(
+      cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, recipe.spacing, alignment},
+      [&]() -> Result<std::shared_ptr<const SpacedText>> { return space_text(*set, recipe.spacing, alignment); });
+  if (!spaced)
+    return spaced.error();
 
   EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, letters->alignment, letters->line_pitch, placement, {}};
-  if (guide != nullptr) seat_key.guide = *guide;
-  const auto seated = cached(cache ? &cache->seated : nullptr, seat_key,
-                             [&] { return seat(*spaced, recipe, placement, guide); });
-  if (!seated) return seated.error();
+  if (guide != nullptr)
+    seat_key.guide = *guide;
+  const auto seated =
+      cached(cache ? &cache->seated : nullptr, seat_key, [&] { return seat(*spaced, recipe, placement, guide); });
+  if (!seated)
+    return seated.error();
 
   Evaluation out{*seated, nullptr};
   if (options.depth == Depth::Finish) {
     const auto finished = cached(cache ? &cache->finished : nullptr, EvaluateCache::FinishKey{*seated, recipe.finish},
                                  [&] { return finish(letter_outlines(**seated), recipe.finish, options.stop); });
-    if (!finished) return finished.error();
+    if (!finished)
+      return finished.error();
     out.finished = *finished;
   }
   return out;

@@ -12,14 +12,14 @@
 namespace frelm {
 
 struct Finished {
-  Outline outline;                   // what is cut
+  Outline outline; // what is cut
   WeldReport report;
   std::size_t bytes() const { return sizeof *this + outline.node_count() * sizeof(Segment); }
 };
 
 struct Evaluation {
   std::shared_ptr<const SeatedText> seated;
-  std::shared_ptr<const Finished> finished;  // only when asked for
+  std::shared_ptr<const Finished> finished; // only when asked for
 };
 
 class EvaluateCache {

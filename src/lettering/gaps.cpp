@@ -16,20 +16,23 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
   std::vector<Gap> gaps;
   for (std::size_t i = 0; i + 1 < text.letters.size() && !stop.stop_requested(); ++i) {
     const PlacedLetter &a = text.letters[i], &b = text.letters[i + 1];
-    if (a.line == b.line && !a.blank() && !b.blank()) gaps.push_back(measure(text, i, i + 1));
+    if (a.line == b.line && !a.blank() && !b.blank())
+      gaps.push_back(measure(text, i, i + 1));
   }
   return gaps;
 }
 
 std::vector<Gap> find_overlaps(const SeatedText& text, std::stop_token stop) {
   std::vector<Box> boxes;
-  for (const PlacedLetter& l : text.letters) boxes.push_back(l.shape->transformed(l.placement()).bounds());
+  for (const PlacedLetter& l : text.letters)
+    boxes.push_back(l.shape->transformed(l.placement()).bounds());
   std::vector<Gap> out;
   for (const std::vector<std::size_t>& group : touching_groups(boxes))
     for (std::size_t i = 0; i < group.size() && !stop.stop_requested(); ++i)
       for (std::size_t j = i + 1; j < group.size(); ++j)
         if (boxes[group[i]].overlaps(boxes[group[j]]))
-          if (const Gap g = measure(text, group[i], group[j]); g.joined()) out.push_back(g);
+          if (const Gap g = measure(text, group[i], group[j]); g.joined())
+            out.push_back(g);
   return out;
 }
 

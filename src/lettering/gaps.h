@@ -9,8 +9,8 @@
 namespace frelm {
 
 struct Gap {
-  std::size_t left = 0, right = 0;   // indices into SeatedText::letters
-  Closest closest;                   // on the sheet
+  std::size_t left = 0, right = 0; // indices into SeatedText::letters
+  Closest closest;                 // on the sheet
   bool joined() const { return closest.overlapping; }
 };
 

@@ -35,11 +35,11 @@ struct Letters {
   TypedText text;
   FaceName face{"Cabin", "Regular"};
   SizeBy size_by = SizeBy::Capitals;
-  double size = 30;                  // mm; more than 0
-  double width = 1;                  // horizontal scale of letters and advances; more than 0
+  double size = 30; // mm; more than 0
+  double width = 1; // horizontal scale of letters and advances; more than 0
   Capitals capitals = Capitals::AsTyped;
   Alignment alignment = Alignment::Centre;
-  double line_pitch = 1.6;           // baseline to baseline, in cap heights
+  double line_pitch = 1.6; // baseline to baseline, in cap heights
   bool operator==(const Letters&) const = default;
 };
 // Drawn outlines take the letters' place.
@@ -57,14 +57,14 @@ using Source = std::variant<Letters, OutlineSource, PiecesSource>;
 
 struct CircleGuide {
   Point centre;
-  double radius = 100;               // mm; more than 0
-  double start = 0;                  // degrees
+  double radius = 100; // mm; more than 0
+  double start = 0;    // degrees
   bool operator==(const CircleGuide&) const = default;
 };
 
 enum class BendKind { Straight, Arc, Guide };
 enum class ArcBy { Radius, Rise, Sweep };
-enum class ArcSide { Over, Under };  // Over: tops point away from the centre; Under: towards it
+enum class ArcSide { Over, Under }; // Over: tops point away from the centre; Under: towards it
 enum class Tops { Outward, Inward };
 enum class SitBy { Base, Middle, Caps };
 enum class Anchor { CentredAt, StartsAt, EndsAt };
@@ -72,31 +72,31 @@ enum class Anchor { CentredAt, StartsAt, EndsAt };
 // One of the three measures is kept while the text changes; the others follow from the run's length.
 struct ArcBend {
   ArcBy by = ArcBy::Radius;
-  double value = 150;                // mm, or degrees for Sweep; more than 0
+  double value = 150; // mm, or degrees for Sweep; more than 0
   ArcSide side = ArcSide::Over;
   bool operator==(const ArcBend&) const = default;
 };
 struct GuideBend {
-  PieceId guide = 0;                 // 0: none
-  std::optional<CircleGuide> own;    // a private copy, when the guide itself has been deleted
+  PieceId guide = 0;              // 0: none
+  std::optional<CircleGuide> own; // a private copy, when the guide itself has been deleted
   Tops tops = Tops::Outward;
   Anchor anchor = Anchor::CentredAt;
-  double angle = 0;                  // CentredAt: degrees, of the middle of the ink
-  double distance = 0;               // StartsAt: mm from the guide's start; EndsAt: mm before its end
+  double angle = 0;    // CentredAt: degrees, of the middle of the ink
+  double distance = 0; // StartsAt: mm from the guide's start; EndsAt: mm before its end
   bool operator==(const GuideBend&) const = default;
 };
 struct Bend {
   BendKind kind = BendKind::Straight;
   ArcBend arc;
   GuideBend guide;
-  SitBy sit_by = SitBy::Base;        // Arc and Guide
-  double offset = 0;                 // mm towards the tops
+  SitBy sit_by = SitBy::Base; // Arc and Guide
+  double offset = 0;          // mm towards the tops
   bool operator==(const Bend&) const = default;
 };
 
 struct Spacing {
-  double letter = 0;                 // mm between letters, none after the last
-  double word = 0;                   // mm added to every space
+  double letter = 0; // mm between letters, none after the last
+  double word = 0;   // mm added to every space
   bool operator==(const Spacing&) const = default;
 };
 
@@ -111,7 +111,8 @@ struct Finish {
   bool operator==(const Finish&) const = default;
   bool welds() const {
     for (const FinishStep& s : steps)
-      if (s.kind == FinishKind::Weld && s.on) return true;
+      if (s.kind == FinishKind::Weld && s.on)
+        return true;
     return false;
   }
 };
@@ -130,7 +131,7 @@ struct Recipe {
 // middle, right end; the middle for an arc), and its turn. On a guide the guide decides instead.
 struct Placement {
   Point at;
-  double angle = 0;                  // degrees
+  double angle = 0; // degrees
   bool operator==(const Placement&) const = default;
 };
 

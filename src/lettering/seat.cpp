@@ -5,9 +5,12 @@ namespace {
 
 double run_start(const SpacedLine& line, const RunPlace& place) {
   switch (place.anchor) {
-  case RunAnchor::Start: return place.s;
-  case RunAnchor::End: return place.s - line.length;
-  case RunAnchor::Middle: break;
+  case RunAnchor::Start:
+    return place.s;
+  case RunAnchor::End:
+    return place.s - line.length;
+  case RunAnchor::Middle:
+    break;
   }
   return place.s - (place.centring == Centring::Ink ? (line.ink_start + line.ink_end) / 2 : line.length / 2);
 }
@@ -17,19 +20,20 @@ SeatedText seat_straight(std::shared_ptr<const SpacedText> spaced, const Letters
                          double height) {
   SeatedText out;
   const double turn = radians(placement.angle), pitch = letters.line_pitch * spaced->set->cap_height;
-  out.guide = std::make_shared<const Curve>(Curve::line(placement.at, placement.at + direction(turn) * std::max(spaced->longest, 1e-3)));
   out.guide_length = out.used_length = spaced->longest;
+  const double share = letters.alignment == Alignment::Left || letters.alignment == Alignment::Justified ? 0
+                       : letters.alignment == Alignment::Centre                                          ? 0.5
+                                                                                                         : 1;
+  const Vec along = direction(turn);
+  const Point start = placement.at - along * (share * spaced->longest);
+  out.guide = std::make_shared<const Curve>(Curve::line(start, start + along * std::max(spaced->longest, 1e-3)));
   for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
     const SpacedLine& line = spaced->lines[l];
-    const double share = letters.alignment == Alignment::Left || letters.alignment == Alignment::Justified ? 0
-                         : letters.alignment == Alignment::Centre                                          ? 0.5
-                                                                                                           : 1;
     const double h = height - static_cast<double>(l) * pitch;
     for (std::size_t i = 0; i < line.middles.size(); ++i) {
       const SetCluster& c = spaced->set->lines[l][i];
-      const double s = line.middles[i] - share * line.length;
-      const Vec along = direction(turn);
-      const Point origin = placement.at + along * (s - c.advance / 2) + up_of(along) * h;
+      const double s = line.middles[i] + share * (spaced->longest - line.length);
+      const Point origin = start + along * (s - c.advance / 2) + up_of(along) * h;
       out.letters.push_back({l, c.first, c.count, s, h, c.advance, origin, turn, false, c.space, c.missing, c.shape});
     }
   }
@@ -39,7 +43,8 @@ SeatedText seat_straight(std::shared_ptr<const SpacedText> spaced, const Letters
 
 void measure_ink(SeatedText& text) {
   for (const PlacedLetter& l : text.letters)
-    if (!l.blank()) text.ink.add(l.shape->transformed(l.placement()).bounds());
+    if (!l.blank())
+      text.ink.add(l.shape->transformed(l.placement()).bounds());
 }
 
 Result<RunPlace> place_on_circle(const GuideBend& bend, const CircleGuide& circle) {
@@ -67,7 +72,9 @@ Result<RunPlace> place_on_circle(const GuideBend& bend, const CircleGuide& circl
 
 } // namespace
 
-Curve curve_of(const CircleGuide& guide) { return Curve::circle(guide.centre, guide.radius, radians(guide.start)); }
+Curve curve_of(const CircleGuide& guide) {
+  return Curve::circle(guide.centre, guide.radius, radians(guide.start));
+}
 
 Curve arc_curve(ArcSide side, double radius, const Placement& placement) {
   const bool over = side == ArcSide::Over;
@@ -98,28 +105,37 @@ SeatedText seat_on_curve(std::shared_ptr<const SpacedText> spaced, Curve guide, 
                              p.beyond, c.space, c.missing, c.shape});
     }
   }
-  if (out.overflow < 1e-9) out.overflow = 0;
+  if (out.overflow < 1e-9)
+    out.overflow = 0;
   out.guide = std::make_shared<const Curve>(std::move(guide));
   out.spaced = std::move(spaced);
   measure_ink(out);
   return out;
 }
 
-double arc_rise(double radius, double run_length) { return radius * (1 - std::cos(run_length / (2 * radius))); }
-double arc_sweep(double radius, double run_length) { return degrees(run_length / radius); }
+double arc_rise(double radius, double run_length) {
+  return radius * (1 - std::cos(run_length / (2 * radius)));
+}
+double arc_sweep(double radius, double run_length) {
+  return degrees(run_length / radius);
+}
 
 Result<double> arc_radius(const ArcBend& arc, double run_length) {
   const double v = arc.value;
-  if (!(v > 0) || !std::isfinite(v)) return bad_input("the arc's measure must be more than 0", "Bend");
-  if (arc.by == ArcBy::Radius) return v;
-  if (!(run_length > 0)) return 1000.0;  // nothing to bend yet
+  if (!(v > 0) || !std::isfinite(v))
+    return bad_input("the arc's measure must be more than 0", "Bend");
+  if (arc.by == ArcBy::Radius)
+    return v;
+  if (!(run_length > 0))
+    return 1000.0; // nothing to bend yet
   if (arc.by == ArcBy::Sweep) {
-    if (v > 360) return bad_input("the sweep can be at most 360°; make it smaller", "Bend");
+    if (v > 360)
+      return bad_input("the sweep can be at most 360°; make it smaller", "Bend");
     return run_length / radians(v);
   }
   // Half angle a with run/(2a)·(1 − cos a) = rise: the left side grows from 0 to run/π at a = π, and a little further
   // to its largest value near 2.33 rad (0.7246 run / 2); the arc is wanted up to there.
-  constexpr double largest_half_angle = 2.3311223704144224;  // root of a sin a = 1 − cos a
+  constexpr double largest_half_angle = 2.3311223704144224; // root of a sin a = 1 − cos a
   const auto rise = [&](double a) { return run_length / (2 * a) * (1 - std::cos(a)); };
   if (v > rise(largest_half_angle))
     return bad_input("the rise is more than this run can reach; type a smaller rise or more text", "Bend");
@@ -136,7 +152,8 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
   const Bend& bend = recipe.bend;
   const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   const double cap = spaced->set->cap_height;
-  if (!std::isfinite(bend.offset)) return bad_input("the base offset is not a number", "Bend");
+  if (!std::isfinite(bend.offset))
+    return bad_input("the base offset is not a number", "Bend");
   SeatedText out;
   if (bend.kind == BendKind::Straight) {
     out = seat_straight(std::move(spaced), letters, placement, 0);
@@ -149,21 +166,25 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
   if (bend.kind == BendKind::Arc) {
     arc_run = spaced->longest;
     const Result<double> r = arc_radius(bend.arc, arc_run);
-    if (!r) return r.error();
+    if (!r)
+      return r.error();
     radius = *r;
     curve = arc_curve(bend.arc.side, radius, placement);
     place.s = pi * radius;
     place.anchor = RunAnchor::Middle;
     place.centring = Centring::Ink;
   } else {
-    if (guide == nullptr) return bad_input("choose a guide for the letters to ride on", "Bend");
+    if (guide == nullptr)
+      return bad_input("choose a guide for the letters to ride on", "Bend");
     if (!(guide->radius > 0) || !std::isfinite(guide->radius))
       return bad_input("the circle's radius must be more than 0 mm", "Guide");
     const Result<RunPlace> on_circle = place_on_circle(bend.guide, *guide);
-    if (!on_circle) return on_circle.error();
+    if (!on_circle)
+      return on_circle.error();
     place = *on_circle;
     curve = curve_of(*guide);
-    if (bend.guide.tops == Tops::Inward) curve = curve.reversed();
+    if (bend.guide.tops == Tops::Inward)
+      curve = curve.reversed();
   }
   place.height = bend.offset + sit_height(bend.sit_by, cap);
   place.line_pitch = letters.line_pitch * cap;

@@ -13,12 +13,12 @@ namespace frelm {
 
 struct PlacedLetter {
   std::size_t line = 0;
-  std::size_t first = 0, count = 1;  // code points of the whole text
-  double s = 0, h = 0;               // unrolled: middle of the advance along the guide; baseline above the guide
+  std::size_t first = 0, count = 1; // code points of the whole text
+  double s = 0, h = 0;              // unrolled: middle of the advance along the guide; baseline above the guide
   double advance = 0;
-  Point origin;                      // on the baseline, after turning
-  double angle = 0;                  // radians, clockwise
-  bool beyond = false;               // past an end of an open guide
+  Point origin;        // on the baseline, after turning
+  double angle = 0;    // radians, clockwise
+  bool beyond = false; // past an end of an open guide
   bool space = false, missing = false;
   std::shared_ptr<const Outline> shape;
 
@@ -30,12 +30,12 @@ struct PlacedLetter {
 struct SeatedText {
   std::shared_ptr<const SpacedText> spaced;
   std::shared_ptr<const Curve> guide;
-  std::vector<PlacedLetter> letters; // in line order, then from left to right
-  double guide_length = 0;           // mm; of a straight setting: the longest line
-  double used_length = 0;            // of the longest line
-  double overflow = 0;               // mm of the longest line that find no room
-  double arc_radius = 0, arc_rise = 0, arc_sweep = 0;  // of an Arc bend: mm, mm, degrees
-  Box ink;                           // of all letters, exact
+  std::vector<PlacedLetter> letters;                  // in line order, then from left to right
+  double guide_length = 0;                            // mm; of a straight setting: the longest line
+  double used_length = 0;                             // of the longest line
+  double overflow = 0;                                // mm of the longest line that find no room
+  double arc_radius = 0, arc_rise = 0, arc_sweep = 0; // of an Arc bend: mm, mm, degrees
+  Box ink;                                            // of all letters, exact
   std::size_t bytes() const { return sizeof *this + letters.size() * sizeof(PlacedLetter); }
 };
 
@@ -46,8 +46,8 @@ enum class RunAnchor { Start, Middle, End };
 struct RunPlace {
   double s = 0;
   RunAnchor anchor = RunAnchor::Start;
-  double height = 0;                 // mm of the first baseline above the guide
-  double line_pitch = 0;             // mm each further line lies lower
+  double height = 0;     // mm of the first baseline above the guide
+  double line_pitch = 0; // mm each further line lies lower
   Centring centring = Centring::Advances;
 };
 
@@ -61,7 +61,8 @@ double arc_rise(double radius, double run_length);
 double arc_sweep(double radius, double run_length);
 
 Curve curve_of(const CircleGuide& guide);
-// The full circle an arched run sits on, its seam opposite the run; the run's middle (s = π radius) is at the placement.
+// The full circle an arched run sits on, its seam opposite the run; the run's middle (s = π radius) is at the
+// placement.
 Curve arc_curve(ArcSide side, double radius, const Placement& placement);
 // The drop of the baseline below the guide so that base, middle or cap line lies on it.
 double sit_height(SitBy sit_by, double cap_height);

@@ -6,19 +6,27 @@
 namespace frelm {
 namespace {
 
-constexpr double largest_size = 10000;  // mm
+constexpr double largest_size = 10000; // mm
 
 bool letter_like(char32_t c) {
   switch (utf8proc_category(static_cast<utf8proc_int32_t>(c))) {
-  case UTF8PROC_CATEGORY_LU: case UTF8PROC_CATEGORY_LL: case UTF8PROC_CATEGORY_LT: case UTF8PROC_CATEGORY_LM:
-  case UTF8PROC_CATEGORY_LO: case UTF8PROC_CATEGORY_MN: case UTF8PROC_CATEGORY_MC: case UTF8PROC_CATEGORY_ND:
+  case UTF8PROC_CATEGORY_LU:
+  case UTF8PROC_CATEGORY_LL:
+  case UTF8PROC_CATEGORY_LT:
+  case UTF8PROC_CATEGORY_LM:
+  case UTF8PROC_CATEGORY_LO:
+  case UTF8PROC_CATEGORY_MN:
+  case UTF8PROC_CATEGORY_MC:
+  case UTF8PROC_CATEGORY_ND:
     return true;
   default:
-    return c == U'\'' || c == U'\u2019';  // an apostrophe does not start a word
+    return c == U'\'' || c == U'\u2019'; // an apostrophe does not start a word
   }
 }
 
-bool is_space(char32_t c) { return c == U' ' || c == U'\u00a0' || c == U'\u3000' || (c >= U'\u2000' && c <= U'\u200a'); }
+bool is_space(char32_t c) {
+  return c == U' ' || c == U'\u00a0' || c == U'\u3000' || (c >= U'\u2000' && c <= U'\u200a');
+}
 
 // Clusters made of the same glyphs share one outline.
 class Shapes {
@@ -26,7 +34,8 @@ public:
   Shapes(const Face& face, const Affine& scale) : face_(face), scale_(scale) {}
   std::shared_ptr<const Outline> of(const ShapedCluster& cluster) {
     std::vector<std::tuple<std::uint32_t, double, double>> key;
-    for (const ShapedGlyph& g : cluster.glyphs) key.emplace_back(g.glyph, g.x, g.y);
+    for (const ShapedGlyph& g : cluster.glyphs)
+      key.emplace_back(g.glyph, g.x, g.y);
     std::shared_ptr<const Outline>& slot = made_[key];
     if (!slot) {
       Outline outline;
@@ -56,13 +65,17 @@ double ink_height(const std::vector<std::vector<ShapedCluster>>& lines, const Fa
 double measured_units(const Letters& letters, const std::vector<std::vector<ShapedCluster>>& lines, const Face& face) {
   const FaceMetrics& m = face.metrics();
   switch (letters.size_by) {
-  case SizeBy::Capitals: return m.cap_height;
-  case SizeBy::XHeight: return m.x_height;
-  case SizeBy::Em: return m.units_per_em;
-  case SizeBy::Full: break;
+  case SizeBy::Capitals:
+    return m.cap_height;
+  case SizeBy::XHeight:
+    return m.x_height;
+  case SizeBy::Em:
+    return m.units_per_em;
+  case SizeBy::Full:
+    break;
   }
   const double h = ink_height(lines, face);
-  return h > 0 ? h : m.cap_height;  // only blanks: nothing to measure, any scale will do
+  return h > 0 ? h : m.cap_height; // only blanks: nothing to measure, any scale will do
 }
 
 } // namespace
@@ -70,13 +83,15 @@ double measured_units(const Letters& letters, const std::vector<std::vector<Shap
 std::size_t SetText::letter_count() const {
   std::size_t n = 0;
   for (const auto& line : lines)
-    for (const SetCluster& c : line) n += c.blank() ? 0 : 1;
+    for (const SetCluster& c : line)
+      n += c.blank() ? 0 : 1;
   return n;
 }
 
 std::size_t SetText::bytes() const {
   std::size_t n = sizeof *this;
-  for (const auto& line : lines) n += line.size() * (sizeof(SetCluster) + 16 * sizeof(Segment));
+  for (const auto& line : lines)
+    n += line.size() * (sizeof(SetCluster) + 16 * sizeof(Segment));
   return n;
 }
 
@@ -84,20 +99,26 @@ std::u32string cased(const std::u32string& text, Capitals mode) {
   std::u32string out = text;
   bool in_word = false;
   for (char32_t& c : out) {
-    if (c == U'\t' || c == U'\r') c = U' ';
+    if (c == U'\t' || c == U'\r')
+      c = U' ';
     const auto cp = static_cast<utf8proc_int32_t>(c);
     const bool letter = letter_like(c);
     utf8proc_int32_t mapped = cp;
-    if (mode == Capitals::Capitals) mapped = utf8proc_toupper(cp);
-    if (mode == Capitals::Lower) mapped = utf8proc_tolower(cp);
-    if (mode == Capitals::Title) mapped = in_word ? utf8proc_tolower(cp) : utf8proc_totitle(cp);
+    if (mode == Capitals::Capitals)
+      mapped = utf8proc_toupper(cp);
+    if (mode == Capitals::Lower)
+      mapped = utf8proc_tolower(cp);
+    if (mode == Capitals::Title)
+      mapped = in_word ? utf8proc_tolower(cp) : utf8proc_totitle(cp);
     in_word = letter;
     c = static_cast<char32_t>(mapped);
   }
   return out;
 }
 
-Ligatures ligatures_for(const Spacing& spacing) { return spacing.letter == 0 ? Ligatures::On : Ligatures::Off; }
+Ligatures ligatures_for(const Spacing& spacing) {
+  return spacing.letter == 0 ? Ligatures::On : Ligatures::Off;
+}
 
 std::vector<std::u32string> split_lines(const std::u32string& text) {
   std::vector<std::u32string> lines(1);
@@ -117,7 +138,8 @@ Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligature
     return bad_input("the letter width must be more than 0 %", "Letters");
   std::vector<std::vector<ShapedCluster>> shaped;
   const std::vector<std::u32string> texts = split_lines(cased(plain_text(letters.text), letters.capitals));
-  for (const std::u32string& line : texts) shaped.push_back(face.shape(line, ligatures));
+  for (const std::u32string& line : texts)
+    shaped.push_back(face.shape(line, ligatures));
 
   auto set = std::make_shared<SetText>();
   const double k = letters.size / measured_units(letters, shaped, face);
@@ -138,7 +160,8 @@ Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligature
       out.space = is_space(texts[l][c.first]);
       if (c.missing)
         for (std::size_t i = c.first; i < c.first + c.count; ++i)
-          if (set->missing.find(texts[l][i]) == std::u32string::npos) set->missing.push_back(texts[l][i]);
+          if (set->missing.find(texts[l][i]) == std::u32string::npos)
+            set->missing.push_back(texts[l][i]);
       line.push_back(std::move(out));
     }
     start += texts[l].size() + 1;

@@ -6,25 +6,25 @@
 namespace frelm {
 
 struct SetCluster {
-  std::size_t first = 0;             // index of its first code point in the whole text
+  std::size_t first = 0; // index of its first code point in the whole text
   std::size_t count = 1;
-  double advance = 0;                // mm, kerning included
-  std::shared_ptr<const Outline> shape;  // mm, y down, baseline origin at (0, 0); marks included; may be empty
-  Box ink;                           // of shape
-  bool space = false;                // a word space
-  bool missing = false;              // the face lacks it
+  double advance = 0;                   // mm, kerning included
+  std::shared_ptr<const Outline> shape; // mm, y down, baseline origin at (0, 0); marks included; may be empty
+  Box ink;                              // of shape
+  bool space = false;                   // a word space
+  bool missing = false;                 // the face lacks it
   bool blank() const { return ink.empty(); }
 };
 
 struct SetText {
   std::vector<std::vector<SetCluster>> lines;
-  std::vector<std::size_t> line_starts;  // index of each line's first code point
+  std::vector<std::size_t> line_starts; // index of each line's first code point
   double mm_per_unit = 0;
-  double cap_height = 0, x_height = 0, ascent = 0, descent = 0;  // mm
+  double cap_height = 0, x_height = 0, ascent = 0, descent = 0; // mm
   HeightSource cap_source = HeightSource::Capitals;
-  std::u32string missing;            // characters the face lacks, each once
-  bool carried_face = false;         // set from the job's own shapes: the font is not on this machine
-  std::size_t letter_count() const;  // clusters with ink
+  std::u32string missing;           // characters the face lacks, each once
+  bool carried_face = false;        // set from the job's own shapes: the font is not on this machine
+  std::size_t letter_count() const; // clusters with ink
   std::size_t bytes() const;
 };
 

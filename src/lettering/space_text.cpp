@@ -11,15 +11,19 @@ SpacedLine space_line(const std::vector<SetCluster>& clusters, double letter, do
     const SetCluster& c = clusters[i];
     line.middles.push_back(pen + c.advance / 2);
     if (!c.blank()) {
-      if (!inked || pen + c.ink.x0 < line.ink_start) line.ink_start = pen + c.ink.x0;
-      if (!inked || pen + c.ink.x1 > line.ink_end) line.ink_end = pen + c.ink.x1;
+      if (!inked || pen + c.ink.x0 < line.ink_start)
+        line.ink_start = pen + c.ink.x0;
+      if (!inked || pen + c.ink.x1 > line.ink_end)
+        line.ink_end = pen + c.ink.x1;
       inked = true;
     }
     pen += c.advance + (c.space ? word : 0);
-    if (i + 1 < clusters.size()) pen += letter;
+    if (i + 1 < clusters.size())
+      pen += letter;
   }
   line.length = pen;
-  if (!inked) line.ink_end = pen;
+  if (!inked)
+    line.ink_end = pen;
   return line;
 }
 
@@ -38,10 +42,12 @@ std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set,
       const double slack = out->longest - out->lines[l].length;
       const auto spaces = static_cast<double>(
           std::count_if(clusters.begin(), clusters.end(), [](const SetCluster& c) { return c.space; }));
-      if (slack <= 0 || clusters.size() < 2) continue;
-      out->lines[l] = spaces > 0 ? space_line(clusters, spacing.letter, spacing.word + slack / spaces)
-                                 : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1),
-                                              spacing.word);
+      if (slack <= 0 || clusters.size() < 2)
+        continue;
+      out->lines[l] =
+          spaces > 0
+              ? space_line(clusters, spacing.letter, spacing.word + slack / spaces)
+              : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1), spacing.word);
     }
   out->set = std::move(set);
   return out;

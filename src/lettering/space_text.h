@@ -15,7 +15,7 @@ struct SpacedLine {
 struct SpacedText {
   std::shared_ptr<const SetText> set;
   std::vector<SpacedLine> lines;
-  double longest = 0;                // length of the longest line
+  double longest = 0; // length of the longest line
   std::size_t bytes() const { return sizeof *this + lines.size() * 64; }
 };
 

@@ -6,7 +6,8 @@
 namespace frelm {
 
 std::vector<BidiRun> bidi_runs(const std::u32string& line) {
-  if (line.empty()) return {};
+  if (line.empty())
+    return {};
   const auto n = static_cast<FriBidiStrIndex>(line.size());
   std::vector<FriBidiChar> chars(line.begin(), line.end());
   std::vector<FriBidiCharType> types(line.size());
@@ -31,7 +32,8 @@ std::vector<BidiRun> bidi_runs(const std::u32string& line) {
   for (int level = highest; level >= 1; --level)
     for (std::size_t i = 0; i < runs.size();) {
       std::size_t j = i;
-      while (j < runs.size() && run_levels[j] >= level) ++j;
+      while (j < runs.size() && run_levels[j] >= level)
+        ++j;
       std::reverse(runs.begin() + static_cast<std::ptrdiff_t>(i), runs.begin() + static_cast<std::ptrdiff_t>(j));
       std::reverse(run_levels.begin() + static_cast<std::ptrdiff_t>(i),
                    run_levels.begin() + static_cast<std::ptrdiff_t>(j));

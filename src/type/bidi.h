@@ -8,7 +8,7 @@
 namespace frelm {
 
 struct BidiRun {
-  std::size_t first = 0, count = 0;  // code points, in reading order
+  std::size_t first = 0, count = 0; // code points, in reading order
   bool right_to_left = false;
 };
 

@@ -16,7 +16,7 @@ struct CarriedShapes {
     bool operator==(const Glyph&) const = default;
   };
   struct Line {
-    std::string text;  // UTF-8
+    std::string text; // UTF-8
     Ligatures ligatures = Ligatures::On;
     std::vector<ShapedCluster> clusters;
     bool operator==(const Line&) const = default;

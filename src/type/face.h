@@ -29,26 +29,26 @@ enum class HeightSource { Capitals, FaceValue, TallestLetter };
 
 struct FaceMetrics {
   double units_per_em = 1000;
-  double cap_height = 700;   // top of the flat capitals, median of H, I, E
-  double x_height = 500;     // top of x, z, v, median
-  double ascent = 800;       // above the baseline
-  double descent = 200;      // below the baseline, positive
+  double cap_height = 700; // top of the flat capitals, median of H, I, E
+  double x_height = 500;   // top of x, z, v, median
+  double ascent = 800;     // above the baseline
+  double descent = 200;    // below the baseline, positive
   HeightSource cap_source = HeightSource::Capitals;
   bool operator==(const FaceMetrics&) const = default;
 };
 
 struct ShapedGlyph {
   std::uint32_t glyph = 0;
-  double x = 0, y = 0;       // place of its origin relative to its cluster's origin
+  double x = 0, y = 0; // place of its origin relative to its cluster's origin
   bool operator==(const ShapedGlyph&) const = default;
 };
 
 // One letter: the glyphs that HarfBuzz keeps together, with their marks.
 struct ShapedCluster {
-  std::size_t first = 0;     // index of its first code point in the text
-  std::size_t count = 1;     // code points
+  std::size_t first = 0; // index of its first code point in the text
+  std::size_t count = 1; // code points
   double advance = 0;
-  bool missing = false;      // the face has no glyph for it; glyph 0 stands in
+  bool missing = false; // the face has no glyph for it; glyph 0 stands in
   std::vector<ShapedGlyph> glyphs;
   bool operator==(const ShapedCluster&) const = default;
 };

@@ -26,9 +26,16 @@ std::optional<FaceEntry> entry_of(FcPattern* p, const std::string& file, bool bu
   FcPatternGetBool(p, FC_VARIABLE, 0, &variable);
   const std::string format = string_of(p, FC_FONTFORMAT);
   const int index = int_of(p, FC_INDEX, 0);
-  FaceEntry entry{{string_of(p, FC_FAMILY), string_of(p, FC_STYLE)}, file, index, int_of(p, FC_WEIGHT, 80), int_of(p, FC_SLANT, 0) != 0, bundled};
-  if (scalable == FcFalse || variable == FcTrue || (format != "TrueType" && format != "CFF")) return std::nullopt;
-  if (index >> 16 != 0 || entry.name.family.empty()) return std::nullopt;
+  FaceEntry entry{{string_of(p, FC_FAMILY), string_of(p, FC_STYLE)},
+                  file,
+                  index,
+                  int_of(p, FC_WEIGHT, 80),
+                  int_of(p, FC_SLANT, 0) != 0,
+                  bundled};
+  if (scalable == FcFalse || variable == FcTrue || (format != "TrueType" && format != "CFF"))
+    return std::nullopt;
+  if (index >> 16 != 0 || entry.name.family.empty())
+    return std::nullopt;
   return entry;
 }
 
@@ -37,11 +44,14 @@ std::vector<FaceEntry> bundled_fonts(const std::string& directory) {
   std::error_code failed;
   for (const auto& item : std::filesystem::recursive_directory_iterator(directory, failed)) {
     const std::string extension = item.path().extension().string(), file = item.path().string();
-    if (extension != ".otf" && extension != ".ttf") continue;
+    if (extension != ".otf" && extension != ".ttf")
+      continue;
     int faces = 0;
     FcPattern* p = FcFreeTypeQuery(reinterpret_cast<const FcChar8*>(file.c_str()), 0, nullptr, &faces);
-    if (p == nullptr) continue;
-    if (std::optional<FaceEntry> entry = entry_of(p, file, true)) out.push_back(std::move(*entry));
+    if (p == nullptr)
+      continue;
+    if (std::optional<FaceEntry> entry = entry_of(p, file, true))
+      out.push_back(std::move(*entry));
     FcPatternDestroy(p);
   }
   return out;
@@ -50,7 +60,8 @@ std::vector<FaceEntry> bundled_fonts(const std::string& directory) {
 std::vector<FaceEntry> system_fonts() {
   std::vector<FaceEntry> out;
   FcConfig* config = FcInitLoadConfigAndFonts();
-  if (config == nullptr) return out;
+  if (config == nullptr)
+    return out;
   if (const FcFontSet* set = FcConfigGetFonts(config, FcSetSystem); set != nullptr)
     for (int i = 0; i < set->nfont; ++i)
       if (std::optional<FaceEntry> entry = entry_of(set->fonts[i], string_of(set->fonts[i], FC_FILE), false))
@@ -63,12 +74,15 @@ std::vector<FaceEntry> system_fonts() {
 
 FaceLibrary::FaceLibrary(std::string bundled_directory, bool system_faces) {
   std::vector<FaceEntry> found;
-  if (!bundled_directory.empty()) found = bundled_fonts(bundled_directory);
+  if (!bundled_directory.empty())
+    found = bundled_fonts(bundled_directory);
   if (system_faces)
-    for (FaceEntry& entry : system_fonts()) found.push_back(std::move(entry));
+    for (FaceEntry& entry : system_fonts())
+      found.push_back(std::move(entry));
   std::set<FaceName> seen;
   for (FaceEntry& entry : found)
-    if (seen.insert(entry.name).second) entries_.push_back(std::move(entry));
+    if (seen.insert(entry.name).second)
+      entries_.push_back(std::move(entry));
   std::sort(entries_.begin(), entries_.end(), [](const FaceEntry& a, const FaceEntry& b) {
     return std::tuple(!a.bundled, a.name.family, a.weight, a.slanted, a.name.style) <
            std::tuple(!b.bundled, b.name.family, b.weight, b.slanted, b.name.style);
@@ -77,13 +91,15 @@ FaceLibrary::FaceLibrary(std::string bundled_directory, bool system_faces) {
 
 const FaceEntry* FaceLibrary::find(const FaceName& name) const {
   for (const FaceEntry& e : entries_)
-    if (e.name == name) return &e;
+    if (e.name == name)
+      return &e;
   return nullptr;
 }
 
 Result<std::shared_ptr<const Face>> FaceLibrary::face(const FaceName& name) const {
   const std::lock_guard lock(mutex_);
-  if (const auto it = open_.find(name); it != open_.end()) return it->second;
+  if (const auto it = open_.find(name); it != open_.end())
+    return it->second;
   if (const FaceEntry* entry = find(name)) {
     Result<std::shared_ptr<const Face>> opened = open_font(entry->file, entry->index);
     if (opened) {
@@ -91,7 +107,8 @@ Result<std::shared_ptr<const Face>> FaceLibrary::face(const FaceName& name) cons
       return opened;
     }
   }
-  if (const auto it = carried_.find(name); it != carried_.end()) return it->second;
+  if (const auto it = carried_.find(name); it != carried_.end())
+    return it->second;
   return Error{ErrorCode::NotFound, "the face is not on this machine; install it or choose another", name.text()};
 }
 

@@ -13,7 +13,7 @@ struct FaceEntry {
   FaceName name;
   std::string file;
   int index = 0;
-  int weight = 80;       // fontconfig's scale: 80 regular, 200 bold
+  int weight = 80; // fontconfig's scale: 80 regular, 200 bold
   bool slanted = false;
   bool bundled = false;
 };

@@ -21,11 +21,12 @@ struct Library {
   FT_Library ft = nullptr;
   std::mutex mutex;
   Library() {
-    if (FT_Init_FreeType(&ft) != 0) ft = nullptr;
+    if (FT_Init_FreeType(&ft) != 0)
+      ft = nullptr;
   }
 };
 Library& library() {
-  static Library* shared = new Library;  // never closed: faces may outlive static destruction
+  static Library* shared = new Library; // never closed: faces may outlive static destruction
   return *shared;
 }
 
@@ -35,12 +36,15 @@ struct Decomposer {
   static Point point(const FT_Vector* v) { return {static_cast<double>(v->x), -static_cast<double>(v->y)}; }
   static Decomposer& self(void* user) { return *static_cast<Decomposer*>(user); }
   void add(const Segment& s) {
-    if (out.contours.empty()) out.contours.emplace_back();
-    if (s.p0 != s.p3 || s.p1 != s.p0 || s.p2 != s.p0) out.contours.back().segments.push_back(s);
+    if (out.contours.empty())
+      out.contours.emplace_back();
+    if (s.p0 != s.p3 || s.p1 != s.p0 || s.p2 != s.p0)
+      out.contours.back().segments.push_back(s);
     at = s.p3;
   }
   void close() {
-    if (out.contours.empty()) return;
+    if (out.contours.empty())
+      return;
     std::vector<Segment>& segments = out.contours.back().segments;
     if (segments.empty())
       out.contours.pop_back();
@@ -73,7 +77,7 @@ int cubic_to(const FT_Vector* c1, const FT_Vector* c2, const FT_Vector* to, void
 }
 
 bool must_join(hb_script_t script) {
-  constexpr std::array joining{HB_SCRIPT_ARABIC, HB_SCRIPT_SYRIAC, HB_SCRIPT_MONGOLIAN, HB_SCRIPT_NKO,
+  constexpr std::array joining{HB_SCRIPT_ARABIC,  HB_SCRIPT_SYRIAC,   HB_SCRIPT_MONGOLIAN, HB_SCRIPT_NKO,
                                HB_SCRIPT_MANDAIC, HB_SCRIPT_PHAGS_PA, HB_SCRIPT_ADLAM};
   return std::find(joining.begin(), joining.end(), script) != joining.end();
 }
@@ -92,13 +96,17 @@ std::vector<ScriptRun> script_runs(const std::u32string& line) {
     for (std::size_t i = bidi.first; i < bidi.first + bidi.count; ++i) {
       const hb_script_t s = hb_unicode_script(hb_unicode_funcs_get_default(), line[i]);
       const bool neutral = s == HB_SCRIPT_COMMON || s == HB_SCRIPT_INHERITED || s == HB_SCRIPT_UNKNOWN;
-      if (parts.empty()) parts.push_back({i, 0, bidi.right_to_left, neutral ? HB_SCRIPT_COMMON : s});
+      if (parts.empty())
+        parts.push_back({i, 0, bidi.right_to_left, neutral ? HB_SCRIPT_COMMON : s});
       ScriptRun& last = parts.back();
-      if (!neutral && last.script == HB_SCRIPT_COMMON) last.script = s;
-      if (!neutral && last.script != s) parts.push_back({i, 0, bidi.right_to_left, s});
+      if (!neutral && last.script == HB_SCRIPT_COMMON)
+        last.script = s;
+      if (!neutral && last.script != s)
+        parts.push_back({i, 0, bidi.right_to_left, s});
       ++parts.back().count;
     }
-    if (bidi.right_to_left) std::reverse(parts.begin(), parts.end());
+    if (bidi.right_to_left)
+      std::reverse(parts.begin(), parts.end());
     out.insert(out.end(), parts.begin(), parts.end());
   }
   return out;
@@ -107,7 +115,8 @@ std::vector<ScriptRun> script_runs(const std::u32string& line) {
 class FontFace final : public Face {
 public:
   FontFace(hb_blob_t* blob, hb_font_t* font, FT_Face face) : blob_(blob), font_(font), face_(face) {
-    name_ = {face->family_name != nullptr ? face->family_name : "", face->style_name != nullptr ? face->style_name : ""};
+    name_ = {face->family_name != nullptr ? face->family_name : "",
+             face->style_name != nullptr ? face->style_name : ""};
     measure();
   }
   FontFace(const FontFace&) = delete;
@@ -126,13 +135,15 @@ public:
 
   std::vector<ShapedCluster> shape(const std::u32string& line, Ligatures ligatures) const override {
     std::vector<ShapedCluster> out;
-    for (const ScriptRun& run : script_runs(line)) shape_run(line, run, ligatures, out);
+    for (const ScriptRun& run : script_runs(line))
+      shape_run(line, run, ligatures, out);
     return out;
   }
 
   std::shared_ptr<const Outline> outline(std::uint32_t glyph) const override {
     const std::lock_guard lock(mutex_);
-    if (const auto it = outlines_.find(glyph); it != outlines_.end()) return it->second;
+    if (const auto it = outlines_.find(glyph); it != outlines_.end())
+      return it->second;
     auto outline = std::make_shared<Outline>(load(glyph));
     outlines_.emplace(glyph, outline);
     return outline;
@@ -164,7 +175,8 @@ private:
         out.push_back({infos[i].cluster, 0, 0, false, {}});
       }
       ShapedCluster& cluster = out.back();
-      cluster.glyphs.push_back({infos[i].codepoint, pen + places[i].x_offset, -static_cast<double>(places[i].y_offset)});
+      cluster.glyphs.push_back(
+          {infos[i].codepoint, pen + places[i].x_offset, -static_cast<double>(places[i].y_offset)});
       cluster.missing = cluster.missing || infos[i].codepoint == 0;
       pen += places[i].x_advance;
       cluster.advance += places[i].x_advance;
@@ -175,7 +187,8 @@ private:
     for (std::size_t i = start; i < out.size(); ++i) {
       std::size_t next = end;
       for (const std::size_t j : {i - 1, i + 1})
-        if (j >= start && j < out.size() && out[j].first > out[i].first) next = std::min(next, out[j].first);
+        if (j >= start && j < out.size() && out[j].first > out[i].first)
+          next = std::min(next, out[j].first);
       out[i].count = next - out[i].first;
     }
   }
@@ -186,7 +199,8 @@ private:
       return {};
     Decomposer d;
     FT_Outline_Funcs functions{move_to, line_to, conic_to, cubic_to, 0, 0};
-    if (FT_Outline_Decompose(&face_->glyph->outline, &functions, &d) != 0) return {};
+    if (FT_Outline_Decompose(&face_->glyph->outline, &functions, &d) != 0)
+      return {};
     d.close();
     d.out.make_area_positive();
     return std::move(d.out);
@@ -197,8 +211,10 @@ private:
     std::vector<double> tops;
     for (const char32_t c : letters)
       if (const FT_UInt g = FT_Get_Char_Index(face_, c); g != 0)
-        if (const Box b = load(g).bounds(); !b.empty()) tops.push_back(-b.y0);
-    if (tops.empty()) return std::nullopt;
+        if (const Box b = load(g).bounds(); !b.empty())
+          tops.push_back(-b.y0);
+    if (tops.empty())
+      return std::nullopt;
     std::sort(tops.begin(), tops.end());
     return tops[tops.size() / 2];
   }
@@ -230,7 +246,8 @@ private:
     double top = 0;
     FT_UInt glyph = 0;
     for (FT_ULong c = FT_Get_First_Char(face_, &glyph); glyph != 0; c = FT_Get_Next_Char(face_, c, &glyph))
-      if (const Box b = load(glyph).bounds(); !b.empty()) top = std::max(top, -b.y0);
+      if (const Box b = load(glyph).bounds(); !b.empty())
+        top = std::max(top, -b.y0);
     return top > 0 ? top : metrics_.units_per_em * 0.7;
   }
 
@@ -239,7 +256,7 @@ private:
   FT_Face face_;
   FaceName name_;
   FaceMetrics metrics_;
-  mutable std::mutex mutex_;  // guards face_'s glyph slot and outlines_
+  mutable std::mutex mutex_; // guards face_'s glyph slot and outlines_
   mutable std::map<std::uint32_t, std::shared_ptr<const Outline>> outlines_;
 };
 
@@ -248,7 +265,8 @@ private:
 Result<std::shared_ptr<const Face>> open_font(const std::string& path, int index) {
   const Error unreadable{ErrorCode::Unreadable, "is not a font file that can be read; choose another face", path};
   hb_blob_t* blob = hb_blob_create_from_file_or_fail(path.c_str());
-  if (blob == nullptr) return Error{ErrorCode::NotFound, "the font file can't be read; check that it is there", path};
+  if (blob == nullptr)
+    return Error{ErrorCode::NotFound, "the font file can't be read; check that it is there", path};
   unsigned size = 0;
   const char* data = hb_blob_get_data(blob, &size);
   FT_Face face = nullptr;
@@ -256,7 +274,8 @@ Result<std::shared_ptr<const Face>> open_font(const std::string& path, int index
   {
     const std::lock_guard lock(library().mutex);
     if (library().ft != nullptr)
-      failed = FT_New_Memory_Face(library().ft, reinterpret_cast<const FT_Byte*>(data), static_cast<FT_Long>(size), index, &face);
+      failed = FT_New_Memory_Face(library().ft, reinterpret_cast<const FT_Byte*>(data), static_cast<FT_Long>(size),
+                                  index, &face);
     if (failed == 0 && FT_IS_SCALABLE(face) == 0) {
       FT_Done_Face(face);
       failed = 1;

@@ -13,9 +13,11 @@ using namespace frelm::test;
 
 namespace {
 
-constexpr double fine = 2e-5;  // mm, flattening of the reference
+constexpr double fine = 2e-5; // mm, flattening of the reference
 
-Outline path(const char* text) { return *parse_outline(text); }
+Outline path(const char* text) {
+  return *parse_outline(text);
+}
 std::vector<Outline> word_on_circle(const std::string& text, double radius) {
   return letter_outlines(on_circle(letters_of(text), radius));
 }
@@ -33,7 +35,8 @@ std::size_t surviving_stretches(const std::vector<Outline>& shapes, const std::v
         for (int i = 0; i < samples; ++i) {
           const Point p = s.at((i + 0.5) / samples);
           const bool on = to_boundary(p) < 0.0005;
-          if (on && !inside_run) ++stretches;
+          if (on && !inside_run)
+            ++stretches;
           inside_run = on;
         }
       }
@@ -62,7 +65,8 @@ private slots:
     const std::vector<Ring> reference = geos_union(letters, fine);
     const std::vector<Ring> ours = rings_of(welded->outline, fine);
     double perimeter = 0;
-    for (const Outline& l : letters) perimeter += l.length();
+    for (const Outline& l : letters)
+      perimeter += l.length();
 
     QCOMPARE(closed_fault(welded->outline), std::string());
     const double apart = boundary_distance(ours, reference);
@@ -72,7 +76,8 @@ private slots:
     QCOMPARE(ring_count(ours, 0.004), ring_count(reference, 0.004));
     QCOMPARE(welded->report.polyline_contours, std::size_t{0});
     for (const Contour& c : welded->outline.contours)
-      for (const Segment& s : c.segments) QVERIFY(distance(s.p0, s.p3) >= 0.004 || !s.is_line());
+      for (const Segment& s : c.segments)
+        QVERIFY(distance(s.p0, s.p3) >= 0.004 || !s.is_line());
     std::printf("%s r %g: boundary %.6f mm, area %.6f mm2, %zu -> %zu nodes\n", qPrintable(text), radius, apart, area,
                 welded->report.nodes_in, welded->report.nodes_out);
   }
@@ -95,13 +100,15 @@ private slots:
       for (const Contour& c : l.contours)
         for (std::size_t i = 0; i < c.segments.size(); ++i) {
           const Vec a = c.segments[i].end_tangent(), b = c.segments[(i + 1) % c.segments.size()].start_tangent();
-          if (std::abs(cross(a, b)) < 1e-6 && dot(a, b) > 0) smooth.push_back(c.segments[i].p3);
+          if (std::abs(cross(a, b)) < 1e-6 && dot(a, b) > 0)
+            smooth.push_back(c.segments[i].p3);
         }
     std::size_t met = 0;
     for (const Contour& c : welded->outline.contours)
       for (std::size_t i = 0; i < c.segments.size(); ++i) {
         const Point node = c.segments[i].p3;
-        if (std::find(smooth.begin(), smooth.end(), node) == smooth.end()) continue;
+        if (std::find(smooth.begin(), smooth.end(), node) == smooth.end())
+          continue;
         ++met;
         const Vec a = c.segments[i].end_tangent(), b = c.segments[(i + 1) % c.segments.size()].start_tangent();
         QVERIFY(std::abs(cross(a, b)) < 1e-6 && dot(a, b) > 0);
@@ -115,16 +122,26 @@ private slots:
     QTest::addColumn<double>("area");
     QTest::addColumn<int>("contours");
     QTest::addColumn<int>("nodes");
-    QTest::newRow("apart") << "M0 0H10V10H0Z" << "M20 0H30V10H20Z" << 200.0 << 2 << 8;
-    QTest::newRow("corner-overlap") << "M0 0H10V10H0Z" << "M5 5H15V15H5Z" << 175.0 << 1 << 8;
-    QTest::newRow("shared-edge") << "M0 0H10V10H0Z" << "M10 0H20V10H10Z" << 200.0 << 1 << 4;
-    QTest::newRow("identical") << "M0 0H10V10H0Z" << "M0 0H10V10H0Z" << 100.0 << 1 << 4;
-    QTest::newRow("inside") << "M0 0H10V10H0Z" << "M3 3H6V6H3Z" << 100.0 << 1 << 4;
-    QTest::newRow("opposite-directions") << "M0 0H10V10H0Z" << "M5 5V15H15V5Z" << 175.0 << 1 << 8;
-    QTest::newRow("counter-kept") << "M0 0H10V10H0ZM2 2V8H8V2Z" << "M20 0H30V10H20Z" << 164.0 << 3 << 12;
-    QTest::newRow("counter-closed-by-other") << "M0 0H10V10H0ZM2 2V8H8V2Z" << "M1 1H9V9H1Z" << 100.0 << 1 << 4;
-    QTest::newRow("corner-touch") << "M0 0H10V10H0Z" << "M10 10H20V20H10Z" << 200.0 << 2 << 8;
-    QTest::newRow("t-touch") << "M0 0H10V10H0Z" << "M10 3H20V7H10Z" << 140.0 << 1 << 8;
+    QTest::newRow("apart") << "M0 0H10V10H0Z"
+                           << "M20 0H30V10H20Z" << 200.0 << 2 << 8;
+    QTest::newRow("corner-overlap") << "M0 0H10V10H0Z"
+                                    << "M5 5H15V15H5Z" << 175.0 << 1 << 8;
+    QTest::newRow("shared-edge") << "M0 0H10V10H0Z"
+                                 << "M10 0H20V10H10Z" << 200.0 << 1 << 4;
+    QTest::newRow("identical") << "M0 0H10V10H0Z"
+                               << "M0 0H10V10H0Z" << 100.0 << 1 << 4;
+    QTest::newRow("inside") << "M0 0H10V10H0Z"
+                            << "M3 3H6V6H3Z" << 100.0 << 1 << 4;
+    QTest::newRow("opposite-directions") << "M0 0H10V10H0Z"
+                                         << "M5 5V15H15V5Z" << 175.0 << 1 << 8;
+    QTest::newRow("counter-kept") << "M0 0H10V10H0ZM2 2V8H8V2Z"
+                                  << "M20 0H30V10H20Z" << 164.0 << 3 << 12;
+    QTest::newRow("counter-closed-by-other") << "M0 0H10V10H0ZM2 2V8H8V2Z"
+                                             << "M1 1H9V9H1Z" << 100.0 << 1 << 4;
+    QTest::newRow("corner-touch") << "M0 0H10V10H0Z"
+                                  << "M10 10H20V20H10Z" << 200.0 << 2 << 8;
+    QTest::newRow("t-touch") << "M0 0H10V10H0Z"
+                             << "M10 3H20V7H10Z" << 140.0 << 1 << 8;
   }
   void simple_shapes() {
     QFETCH(QString, a);
@@ -170,7 +187,8 @@ private slots:
     const Outline plain = weld(letters)->outline;
     const Affine moved = Affine::translation({31.7, -12.3}) * Affine::scaling(-1, 1);
     std::vector<Outline> other;
-    for (auto it = letters.rbegin(); it != letters.rend(); ++it) other.push_back(it->transformed(moved));
+    for (auto it = letters.rbegin(); it != letters.rend(); ++it)
+      other.push_back(it->transformed(moved));
     const Outline result = weld(other)->outline;
     QCOMPARE(result.node_count(), plain.node_count());
     QVERIFY(boundary_distance(rings_of(result, 0.001), rings_of(plain.transformed(moved), 0.001)) < 0.002);
@@ -183,15 +201,21 @@ private slots:
       std::vector<Outline> shapes;
       const int n = 2 + static_cast<int>(random() % 4);
       for (int i = 0; i < n; ++i)
-        shapes.push_back(random_blob(random, {uniform(random, 0, 25), uniform(random, 0, 25)}, uniform(random, 4, 14), 4 + static_cast<int>(random() % 5)));
+        shapes.push_back(random_blob(random, {uniform(random, 0, 25), uniform(random, 0, 25)}, uniform(random, 4, 14),
+                                     4 + static_cast<int>(random() % 5)));
       const Result<WeldResult> w = weld(shapes);
       QVERIFY2(w.ok(), qPrintable(QString("seed %1").arg(seed)));
       const std::vector<Ring> reference = geos_union(shapes, 2e-4), ours = rings_of(w->outline, 2e-4);
       double perimeter = 0;
-      for (const Outline& s : shapes) perimeter += s.length();
+      for (const Outline& s : shapes)
+        perimeter += s.length();
       const QString where = QString("seed %1: boundary %2, area %3, rings %4 and %5, polylines %6")
-                                .arg(seed).arg(boundary_distance(ours, reference)).arg(std::abs(w->outline.area() - total_area(reference)))
-                                .arg(ring_count(ours, 0.004)).arg(ring_count(reference, 0.004)).arg(w->report.polyline_contours);
+                                .arg(seed)
+                                .arg(boundary_distance(ours, reference))
+                                .arg(std::abs(w->outline.area() - total_area(reference)))
+                                .arg(ring_count(ours, 0.004))
+                                .arg(ring_count(reference, 0.004))
+                                .arg(w->report.polyline_contours);
       QCOMPARE(closed_fault(w->outline), std::string());
       QVERIFY2(std::abs(w->outline.area() - total_area(reference)) <= 5e-4 * perimeter, qPrintable(where));
       QVERIFY2(boundary_distance(ours, reference) <= 0.0045, qPrintable(where));

@@ -19,7 +19,8 @@ struct Context {
 };
 
 GEOSGeometry* checked(GEOSGeometry* g) {
-  if (g == nullptr) throw std::runtime_error("GEOS failed");
+  if (g == nullptr)
+    throw std::runtime_error("GEOS failed");
   return g;
 }
 
@@ -29,9 +30,12 @@ GEOSGeometry* unite_rings(GEOSContextHandle_t h, const std::vector<Ring>& rings)
   for (const Ring& r : rings) {
     Ring clean;
     for (const Point p : r)
-      if (clean.empty() || clean.back() != p) clean.push_back(p);
-    while (clean.size() > 1 && clean.front() == clean.back()) clean.pop_back();
-    if (clean.size() < 3) continue;
+      if (clean.empty() || clean.back() != p)
+        clean.push_back(p);
+    while (clean.size() > 1 && clean.front() == clean.back())
+      clean.pop_back();
+    if (clean.size() < 3)
+      continue;
     const unsigned n = static_cast<unsigned>(clean.size()) + 1;
     GEOSCoordSequence* seq = GEOSCoordSeq_create_r(h, n, 2);
     for (unsigned i = 0; i < n; ++i) {
@@ -46,7 +50,8 @@ GEOSGeometry* unite_rings(GEOSContextHandle_t h, const std::vector<Ring>& rings)
     }
     parts.push_back(polygon);
   }
-  GEOSGeometry* all = checked(GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, parts.data(), static_cast<unsigned>(parts.size())));
+  GEOSGeometry* all = checked(
+      GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, parts.data(), static_cast<unsigned>(parts.size())));
   GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, all));
   GEOSGeom_destroy_r(h, all);
   return united;
@@ -64,17 +69,21 @@ void collect(GEOSContextHandle_t h, const GEOSGeometry* g, std::vector<Ring>& ou
       GEOSCoordSeq_getY_r(h, seq, i, &p.y);
       ring.push_back(p);
     }
-    if ((ring_area(ring) > 0) != outer) std::reverse(ring.begin(), ring.end());
+    if ((ring_area(ring) > 0) != outer)
+      std::reverse(ring.begin(), ring.end());
     out.push_back(std::move(ring));
   };
   if (GEOSGeomTypeId_r(h, g) == GEOS_POLYGON) {
-    if (GEOSisEmpty_r(h, g) == 1) return;
+    if (GEOSisEmpty_r(h, g) == 1)
+      return;
     add(GEOSGetExteriorRing_r(h, g), true);
-    for (int i = 0; i < GEOSGetNumInteriorRings_r(h, g); ++i) add(GEOSGetInteriorRingN_r(h, g, i), false);
+    for (int i = 0; i < GEOSGetNumInteriorRings_r(h, g); ++i)
+      add(GEOSGetInteriorRingN_r(h, g, i), false);
     return;
   }
   for (int i = 0; i < GEOSGetNumGeometries_r(h, g); ++i)
-    if (const GEOSGeometry* part = GEOSGetGeometryN_r(h, g, i); part != g) collect(h, part, out);
+    if (const GEOSGeometry* part = GEOSGetGeometryN_r(h, g, i); part != g)
+      collect(h, part, out);
 }
 
 } // namespace
@@ -87,14 +96,16 @@ std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flatteni
     const std::vector<Ring> rings = rings_of(shape, flattening);
     const bool flip = total_area(rings) < 0;
     std::vector<Ring> solid, holes;
-    for (const Ring& r : rings) ((ring_area(r) > 0) != flip ? solid : holes).push_back(r);
+    for (const Ring& r : rings)
+      ((ring_area(r) > 0) != flip ? solid : holes).push_back(r);
     GEOSGeometry* a = unite_rings(h, solid);
     GEOSGeometry* b = unite_rings(h, holes);
     glyphs.push_back(checked(GEOSDifference_r(h, a, b)));
     GEOSGeom_destroy_r(h, a);
     GEOSGeom_destroy_r(h, b);
   }
-  GEOSGeometry* all = checked(GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, glyphs.data(), static_cast<unsigned>(glyphs.size())));
+  GEOSGeometry* all = checked(
+      GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, glyphs.data(), static_cast<unsigned>(glyphs.size())));
   GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, all));
   std::vector<Ring> out;
   collect(h, united, out);

@@ -2,8 +2,12 @@
 
 namespace frelm::test {
 
-std::string faces_directory() { return FRELM_SOURCE_DIR "/assets/faces"; }
-std::string face_file(const std::string& name) { return faces_directory() + "/" + name; }
+std::string faces_directory() {
+  return FRELM_SOURCE_DIR "/assets/faces";
+}
+std::string face_file(const std::string& name) {
+  return faces_directory() + "/" + name;
+}
 
 const FaceLibrary& bundled_faces() {
   static const FaceLibrary library(faces_directory(), false);
@@ -58,8 +62,9 @@ Outline random_blob(std::mt19937_64& random, Point centre, double radius, int n)
   Contour c;
   for (int i = 0; i < n; ++i) {
     const auto u = static_cast<std::size_t>(i), v = static_cast<std::size_t>((i + 1) % n);
-    c.segments.push_back(uniform(random, 0, 1) < 0.25 ? Segment::line(nodes[u], nodes[v])
-                                                       : Segment::cubic(nodes[u], nodes[u] + tangents[u], nodes[v] - tangents[v], nodes[v]));
+    c.segments.push_back(uniform(random, 0, 1) < 0.25
+                             ? Segment::line(nodes[u], nodes[v])
+                             : Segment::cubic(nodes[u], nodes[u] + tangents[u], nodes[v] - tangents[v], nodes[v]));
   }
   return {{c}};
 }

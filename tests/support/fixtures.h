@@ -11,10 +11,11 @@
 namespace frelm::test {
 
 std::string faces_directory();
-std::string face_file(const std::string& name);          // "dancing-script/DancingScript-Bold.otf"
+std::string face_file(const std::string& name); // "dancing-script/DancingScript-Bold.otf"
 const FaceLibrary& bundled_faces();
 
-Letters letters_of(const std::string& text, FaceName face = {"Dancing Script", "Bold"}, double size = 40, SizeBy by = SizeBy::Em);
+Letters letters_of(const std::string& text, FaceName face = {"Dancing Script", "Bold"}, double size = 40,
+                   SizeBy by = SizeBy::Em);
 // Placed letters on a circle about the origin, centred by advances at the top.
 SeatedText on_circle(const Letters& letters, double radius, const Spacing& spacing = {});
 
@@ -26,7 +27,9 @@ struct CircleJob {
 CircleJob circle_job(const std::string& text, double radius = 120);
 
 // Deterministic: the seed is printed by the test that uses it.
-inline std::mt19937_64 random_source(std::uint64_t seed) { return std::mt19937_64(seed); }
+inline std::mt19937_64 random_source(std::uint64_t seed) {
+  return std::mt19937_64(seed);
+}
 double uniform(std::mt19937_64& random, double low, double high);
 // A closed blob of `n` cubics around a centre, smooth or with corners.
 Outline random_blob(std::mt19937_64& random, Point centre, double radius, int n);

@@ -16,14 +16,17 @@ namespace {
 
 constexpr double ruler_px = 20;
 constexpr double margin_px = 22;
-constexpr double least_zoom = 0.02, most_zoom = 400;  // px per mm
+constexpr double least_zoom = 0.02, most_zoom = 400; // px per mm
 constexpr double nudge_mm = 1, nudge_in = 25.4 / 16;
 
 std::unique_ptr<Tool> make_tool(ToolKind kind) {
   switch (kind) {
-  case ToolKind::Letters: return make_letters_tool();
-  case ToolKind::Guide: return make_guide_tool();
-  case ToolKind::Select: break;
+  case ToolKind::Letters:
+    return make_letters_tool();
+  case ToolKind::Guide:
+    return make_guide_tool();
+  case ToolKind::Select:
+    break;
   }
   return make_select_tool();
 }
@@ -43,7 +46,8 @@ Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(se
 }
 
 void Canvas::set_tool(ToolKind kind) {
-  if (kind == kind_) return;
+  if (kind == kind_)
+    return;
   carry_out(tool_->cancel());
   kind_ = kind;
   tool_ = make_tool(kind);
@@ -54,22 +58,36 @@ void Canvas::set_tool(ToolKind kind) {
 }
 
 void Canvas::set_view(View view) {
-  if (view == view_) return;
+  if (view == view_)
+    return;
   view_ = view;
   emit view_changed(view);
   update();
 }
 
-QRectF Canvas::sheet_area() const { return QRectF(rect()).adjusted(ruler_px, ruler_px, 0, 0); }
-QTransform Canvas::transform() const { return QTransform(px_per_mm_, 0, 0, px_per_mm_, origin_.x(), origin_.y()); }
-QPointF Canvas::to_screen(Point mm) const { return transform().map(QPointF(mm.x, mm.y)); }
-Point Canvas::to_sheet(QPointF px) const { return {(px.x() - origin_.x()) / px_per_mm_, (px.y() - origin_.y()) / px_per_mm_}; }
-double Canvas::zoom() const { return px_per_mm_ * 25.4 / std::max(1, logicalDpiX()); }
+QRectF Canvas::sheet_area() const {
+  return QRectF(rect()).adjusted(ruler_px, ruler_px, 0, 0);
+}
+QTransform Canvas::transform() const {
+  return QTransform(px_per_mm_, 0, 0, px_per_mm_, origin_.x(), origin_.y());
+}
+QPointF Canvas::to_screen(Point mm) const {
+  return transform().map(QPointF(mm.x, mm.y));
+}
+Point Canvas::to_sheet(QPointF px) const {
+  return {(px.x() - origin_.x()) / px_per_mm_, (px.y() - origin_.y()) / px_per_mm_};
+}
+double Canvas::zoom() const {
+  return px_per_mm_ * 25.4 / std::max(1, logicalDpiX());
+}
 
 void Canvas::zoom_to(const Box& box) {
-  if (box.empty()) return;
+  if (box.empty())
+    return;
   const QRectF area = sheet_area().adjusted(margin_px, margin_px, -margin_px, -margin_px);
-  px_per_mm_ = std::clamp(std::min(area.width() / std::max(box.width(), 1.0), area.height() / std::max(box.height(), 1.0)), least_zoom, most_zoom);
+  px_per_mm_ =
+      std::clamp(std::min(area.width() / std::max(box.width(), 1.0), area.height() / std::max(box.height(), 1.0)),
+                 least_zoom, most_zoom);
   origin_ = area.center() - QPointF(box.centre().x, box.centre().y) * px_per_mm_;
   fitted_ = false;
   emit zoom_changed();
@@ -91,7 +109,8 @@ void Canvas::zoom_by(double factor, QPointF about) {
 }
 
 void Canvas::resizeEvent(QResizeEvent*) {
-  if (fitted_) zoom_to_sheet();
+  if (fitted_)
+    zoom_to_sheet();
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
@@ -104,6 +123,11 @@ void Canvas::paintEvent(QPaintEvent*) {
   paint_pieces(painter, scene);
   paint_selection(painter, scene);
   paint_overlay(painter, scene, overlay_);
+  if (session_.document().pieces.empty()) {
+    painter.setPen(QColor("#5f6b70"));
+    painter.drawText(sheet_area(), Qt::AlignCenter,
+                     tr("Type a name on the left,\nor press 2 and click where it should stand.\nThen bend it: Alt+2."));
+  }
   painter.setClipping(false);
   paint_rulers(painter);
 }
@@ -134,14 +158,16 @@ void Canvas::paint_rulers(QPainter& painter) const {
     for (long i = std::lround(std::floor((ruler_px - origin) / px)); origin + static_cast<double>(i) * px < end; ++i)
       for (int part = 0; part < 10; ++part) {
         const double at = origin + (static_cast<double>(i) + part / 10.0) * px;
-        if (at < ruler_px || at > end || (part != 0 && px / 10 < 5 && part != 5)) continue;
+        if (at < ruler_px || at > end || (part != 0 && px / 10 < 5 && part != 5))
+          continue;
         const double tall = part == 0 ? 8 : part == 5 ? 6 : 3;
         painter.setPen(s.muted);
         if (across)
           painter.drawLine(QPointF(at, ruler_px - tall), QPointF(at, ruler_px));
         else
           painter.drawLine(QPointF(ruler_px - tall, at), QPointF(ruler_px, at));
-        if (part != 0) continue;
+        if (part != 0)
+          continue;
         const QString text = QString::number(static_cast<double>(i) * step);
         if (across) {
           painter.drawText(QPointF(at + 3, 10), text);
@@ -158,8 +184,10 @@ void Canvas::paint_rulers(QPainter& painter) const {
   ticks(false);
   painter.setPen(QPen(s.teal, 1));
   const QPointF hand = to_screen(pointer_);
-  if (hand.x() > ruler_px && underMouse()) painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
-  if (hand.y() > ruler_px && underMouse()) painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
+  if (hand.x() > ruler_px && underMouse())
+    painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
+  if (hand.y() > ruler_px && underMouse())
+    painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
   painter.fillRect(QRectF(0, 0, ruler_px, ruler_px), s.panel);
   painter.setPen(s.muted);
   painter.drawText(QRectF(0, 0, ruler_px, ruler_px), Qt::AlignCenter, unit_name(session_.document().unit));
@@ -171,17 +199,22 @@ ToolEvent Canvas::tool_event(const QMouseEvent& event, bool twice) const {
 
 void Canvas::carry_out(ToolReply reply) {
   overlay_ = std::move(reply.overlay);
-  if (reply.cursor != cursor().shape() && !panning_ && !space_) setCursor(reply.cursor);
-  if (reply.cancel) session_.cancel_preview();
-  if (reply.preview) session_.preview(std::move(*reply.preview));
+  if (reply.cursor != cursor().shape() && !panning_ && !space_)
+    setCursor(reply.cursor);
+  if (reply.cancel)
+    session_.cancel_preview();
+  if (reply.preview)
+    session_.preview(std::move(*reply.preview));
   if (reply.apply)
     session_.apply(reply.name, std::move(*reply.apply), reply.select);
   else if (reply.commit)
     session_.commit_preview(reply.name);
   else if (reply.select)
     session_.select(*reply.select);
-  if (reply.back_to_select) set_tool(ToolKind::Select);
-  if (reply.type_text) emit type_text();
+  if (reply.back_to_select)
+    set_tool(ToolKind::Select);
+  if (reply.type_text)
+    emit type_text();
   update();
 }
 
@@ -192,13 +225,15 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
     setCursor(Qt::ClosedHandCursor);
     return;
   }
-  if (event->button() != Qt::LeftButton) return;
+  if (event->button() != Qt::LeftButton)
+    return;
   pressed_ = true;
   carry_out(tool_->press(session_, tool_event(*event)));
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) carry_out(tool_->press(session_, tool_event(*event, true)));
+  if (event->button() == Qt::LeftButton)
+    carry_out(tool_->press(session_, tool_event(*event, true)));
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
@@ -220,7 +255,8 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
     setCursor(Qt::ArrowCursor);
     return;
   }
-  if (event->button() != Qt::LeftButton) return;
+  if (event->button() != Qt::LeftButton)
+    return;
   pressed_ = false;
   carry_out(tool_->release(session_, tool_event(*event)));
 }
@@ -238,7 +274,12 @@ void Canvas::wheelEvent(QWheelEvent* event) {
 
 void Canvas::nudge(int key, bool far) {
   const double step = (session_.document().unit == Unit::Inch ? nudge_in : nudge_mm) * (far ? 10 : 1);
-  const Vec by{key == Qt::Key_Left ? -step : key == Qt::Key_Right ? step : 0, key == Qt::Key_Up ? -step : key == Qt::Key_Down ? step : 0};
+  const Vec by{key == Qt::Key_Left    ? -step
+               : key == Qt::Key_Right ? step
+                                      : 0,
+               key == Qt::Key_Up     ? -step
+               : key == Qt::Key_Down ? step
+                                     : 0};
   session_.apply(tr("Nudge"), move_pieces(session_.document(), session_.selection(), by), {}, "nudge");
 }
 
@@ -248,7 +289,8 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     const bool was_dragging = session_.dragging() || pressed_;
     pressed_ = false;
     ToolReply reply = tool_->cancel();
-    if (!was_dragging && kind_ == ToolKind::Select) reply.select = std::vector<PieceId>{};
+    if (!was_dragging && kind_ == ToolKind::Select)
+      reply.select = std::vector<PieceId>{};
     carry_out(std::move(reply));
     return;
   }
@@ -256,7 +298,8 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Right:
   case Qt::Key_Up:
   case Qt::Key_Down:
-    if (session_.selection().empty() || (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier))) break;
+    if (session_.selection().empty() || (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)))
+      break;
     nudge(event->key(), event->modifiers().testFlag(Qt::ShiftModifier));
     return;
   case Qt::Key_Space:
@@ -266,15 +309,21 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     }
     return;
   case Qt::Key_Plus:
-  case Qt::Key_Equal: zoom_by(1.25, sheet_area().center()); return;
-  case Qt::Key_Minus: zoom_by(0.8, sheet_area().center()); return;
+  case Qt::Key_Equal:
+    zoom_by(1.25, sheet_area().center());
+    return;
+  case Qt::Key_Minus:
+    zoom_by(0.8, sheet_area().center());
+    return;
   case Qt::Key_Return:
-    if (const Piece* p = session_.selected(); p != nullptr && p->lettering() != nullptr && event->modifiers() == Qt::NoModifier) {
+    if (const Piece* p = session_.selected();
+        p != nullptr && p->lettering() != nullptr && event->modifiers() == Qt::NoModifier) {
       emit type_text();
       return;
     }
     break;
-  default: break;
+  default:
+    break;
   }
   QWidget::keyPressEvent(event);
 }
@@ -297,20 +346,24 @@ void Canvas::contextMenuEvent(QContextMenuEvent* event) {
   if (event->reason() == QContextMenuEvent::Mouse) {
     const PieceId id = piece_at(session_, to_sheet(event->pos()), pick_px / px_per_mm_);
     const auto& had = session_.selection();
-    if (id != 0 && std::find(had.begin(), had.end(), id) == had.end()) session_.select({id});
+    if (id != 0 && std::find(had.begin(), had.end(), id) == had.end())
+      session_.select({id});
   }
   emit context_menu(event->globalPos());
 }
 
 void Canvas::dragEnterEvent(QDragEnterEvent* event) {
-  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+  if (event->mimeData()->hasUrls())
+    event->acceptProposedAction();
 }
 
 void Canvas::dropEvent(QDropEvent* event) {
   QStringList paths;
   for (const QUrl& url : event->mimeData()->urls())
-    if (url.isLocalFile()) paths << url.toLocalFile();
-  if (!paths.isEmpty()) emit files_dropped(paths);
+    if (url.isLocalFile())
+      paths << url.toLocalFile();
+  if (!paths.isEmpty())
+    emit files_dropped(paths);
 }
 
 } // namespace frelm

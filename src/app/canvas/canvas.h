@@ -21,9 +21,9 @@ public:
   View view() const { return view_; }
 
   void zoom_to_sheet();
-  void zoom_to(const Box& box);              // mm; with some room around it
+  void zoom_to(const Box& box); // mm; with some room around it
   void zoom_by(double factor, QPointF about);
-  double zoom() const;                       // 1 = life size on this screen
+  double zoom() const; // 1 = life size on this screen
   QPointF to_screen(Point mm) const;
   Point to_sheet(QPointF px) const;
 
@@ -33,7 +33,7 @@ signals:
   void zoom_changed();
   void hovered(Point mm);
   void left();
-  void type_text();                          // go on typing in the Letters card
+  void type_text(); // go on typing in the Letters card
   void context_menu(QPoint global);
   void files_dropped(const QStringList& paths);
 
@@ -56,7 +56,7 @@ private:
   ToolEvent tool_event(const QMouseEvent& event, bool twice = false) const;
   void carry_out(ToolReply reply);
   void paint_rulers(QPainter& painter) const;
-  QRectF sheet_area() const;                 // inside the rulers
+  QRectF sheet_area() const; // inside the rulers
   QTransform transform() const;
   void nudge(int key, bool far);
 
@@ -67,8 +67,8 @@ private:
   ToolOverlay overlay_;
   View view_ = View::Ink;
   double px_per_mm_ = 1.2;
-  QPointF origin_;                           // px of the sheet's top left corner
-  bool fitted_ = true;                       // follow the window's size
+  QPointF origin_;     // px of the sheet's top left corner
+  bool fitted_ = true; // follow the window's size
   bool pressed_ = false, panning_ = false, space_ = false;
   QPointF pan_from_;
   Point pointer_;

@@ -5,7 +5,7 @@
 namespace frelm {
 namespace {
 
-constexpr double usual_radius = 100;  // mm
+constexpr double usual_radius = 100; // mm
 constexpr double least_radius = 1;
 
 class GuideTool final : public Tool {
@@ -17,17 +17,21 @@ public:
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
     ToolReply reply = crossed();
-    if (!pressed || !pressed_) return reply;
+    if (!pressed || !pressed_)
+      return reply;
     const double r = radius(event);
-    if (r < least_radius) return reply;
+    if (r < least_radius)
+      return reply;
     reply.overlay.ghost = CircleGuide{centre_, r, 0};
-    reply.overlay.measure = "radius " + length_text(r, session.document().unit) + " " + unit_name(session.document().unit);
+    reply.overlay.measure =
+        "radius " + length_text(r, session.document().unit) + " " + unit_name(session.document().unit);
     reply.overlay.measure_at = event.at;
     return reply;
   }
   ToolReply release(const Session& session, const ToolEvent& event) override {
     ToolReply reply;
-    if (!pressed_) return reply;
+    if (!pressed_)
+      return reply;
     pressed_ = false;
     const double r = radius(event);
     Added added = add_piece(session.document(), new_circle(centre_, r < least_radius ? usual_radius : r));
@@ -61,6 +65,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Tool> make_guide_tool() { return std::make_unique<GuideTool>(); }
+std::unique_ptr<Tool> make_guide_tool() {
+  return std::make_unique<GuideTool>();
+}
 
 } // namespace frelm

@@ -25,7 +25,8 @@ public:
       bend.kind = BendKind::Guide;
       bend.guide.guide = under;
       bend.guide.angle = wrap_degrees(std::round(degrees(std::atan2(d.y, d.x)) + 90));
-      if (std::abs(bend.guide.angle) > 90) bend.guide.tops = Tops::Inward;
+      if (std::abs(bend.guide.angle) > 90)
+        bend.guide.tops = Tops::Inward;
     }
     Added added = add_piece(std::move(document), std::move(lettering));
     reply.apply = std::move(added.document);
@@ -50,6 +51,8 @@ public:
 
 } // namespace
 
-std::unique_ptr<Tool> make_letters_tool() { return std::make_unique<LettersTool>(); }
+std::unique_ptr<Tool> make_letters_tool() {
+  return std::make_unique<LettersTool>();
+}
 
 } // namespace frelm

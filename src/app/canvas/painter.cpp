@@ -7,11 +7,17 @@ namespace frelm {
 namespace {
 
 constexpr double grid_mm = 100;
-constexpr int most_paths = 4096;     // kept; then those of dead outlines go
+constexpr int most_paths = 4096; // kept; then those of dead outlines go
 
-QColor colour_of(const Piece& piece) { return {piece.colour.r, piece.colour.g, piece.colour.b}; }
-QPointF map(const Scene& scene, Point p) { return scene.to_screen.map(QPointF(p.x, p.y)); }
-QTransform transform_of(const Affine& m) { return {m.a, m.b, m.c, m.d, m.e, m.f}; }
+QColor colour_of(const Piece& piece) {
+  return {piece.colour.r, piece.colour.g, piece.colour.b};
+}
+QPointF map(const Scene& scene, Point p) {
+  return scene.to_screen.map(QPointF(p.x, p.y));
+}
+QTransform transform_of(const Affine& m) {
+  return {m.a, m.b, m.c, m.d, m.e, m.f};
+}
 
 QPen cosmetic(const QColor& colour, double width) {
   QPen pen(colour, width);
@@ -49,17 +55,28 @@ void paint_guide(QPainter& painter, const Scene& scene, const CircleGuide& c, co
 }
 
 void paint_nodes(QPainter& painter, const Scene& scene, const Outline& outline, const Affine& place) {
+  // Squares shrink where nodes stand close, and go where they would hide the line.
+  std::size_t segments = 0;
+  double around = 0;
+  for (const Contour& c : outline.contours)
+    for (const Segment& s : c.segments)
+      ++segments, around += distance(s.p0, s.p3);
+  const double apart = segments > 0 ? around / static_cast<double>(segments) * scene.px_per_mm : 0;
+  if (apart < 4)
+    return;
+  const double half = apart > 10 ? 2 : 1.2;
   painter.setPen(QPen(scheme().sheet_ink, 1));
   painter.setBrush(scheme().sheet);
   for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments) {
       const QPointF p = map(scene, place(s.p0));
-      painter.drawRect(QRectF(p.x() - 2, p.y() - 2, 4, 4));
+      painter.drawRect(QRectF(p.x() - half, p.y() - half, 2 * half, 2 * half));
     }
 }
 
 // One outline at a place, filled or as lines.
-void paint_outline(QPainter& painter, const Scene& scene, const std::shared_ptr<const Outline>& outline, const Affine& place, const QColor& colour) {
+void paint_outline(QPainter& painter, const Scene& scene, const std::shared_ptr<const Outline>& outline,
+                   const Affine& place, const QColor& colour) {
   painter.setTransform(transform_of(place) * scene.to_screen);
   if (scene.view == View::Ink) {
     painter.setPen(Qt::NoPen);
@@ -72,17 +89,20 @@ void paint_outline(QPainter& painter, const Scene& scene, const std::shared_ptr<
   }
   painter.drawPath(scene.paths.of(outline));
   painter.resetTransform();
-  if (scene.view == View::Lines) paint_nodes(painter, scene, *outline, place);
+  if (scene.view == View::Lines)
+    paint_nodes(painter, scene, *outline, place);
 }
 
 void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
   const Session& session = scene.session;
   if (piece.guide() != nullptr && !piece.is_cut()) {
-    paint_guide(painter, scene, piece.guide()->circle, colour_of(piece), scene.view == View::Knife || piece.destination == Destination::Off);
+    paint_guide(painter, scene, piece.guide()->circle, colour_of(piece),
+                scene.view == View::Knife || piece.destination == Destination::Off);
     return;
   }
   const Result<PieceResult>& now = session.seated(piece.id);
-  if (!now) return;
+  if (!now)
+    return;
   painter.save();
   const bool cut = piece.is_cut();
   painter.setOpacity(cut || scene.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
@@ -90,7 +110,8 @@ void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
     paint_outline(painter, scene, outline, {}, colour_of(piece));
   } else if (now->seated != nullptr) {
     for (const PlacedLetter& l : now->seated->letters)
-      if (!l.blank()) paint_outline(painter, scene, l.shape, l.placement(), colour_of(piece));
+      if (!l.blank())
+        paint_outline(painter, scene, l.shape, l.placement(), colour_of(piece));
   } else if (now->outline != nullptr) {
     paint_outline(painter, scene, now->outline, {}, colour_of(piece));
   }
@@ -98,7 +119,8 @@ void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
   // A lettering with a private guide shows it while selected.
   const Lettering* l = piece.lettering();
   const bool chosen = session.selected() == &piece;
-  if (l != nullptr && chosen && l->recipe.bend.kind == BendKind::Guide && session.document().find(l->recipe.bend.guide.guide) == nullptr && l->recipe.bend.guide.own)
+  if (l != nullptr && chosen && l->recipe.bend.kind == BendKind::Guide &&
+      session.document().find(l->recipe.bend.guide.guide) == nullptr && l->recipe.bend.guide.own)
     paint_guide(painter, scene, *l->recipe.bend.guide.own, scheme().teal, true);
 }
 
@@ -107,20 +129,28 @@ void paint_knife(QPainter& painter, const Scene& scene) {
   CutSheet sheet;
   sheet.frame = {0, 0, scene.session.document().sheet.width, scene.session.document().sheet.height};
   for (const auto& piece : scene.session.document().pieces) {
-    if (!piece->is_cut()) continue;
-    if (const auto outline = scene.session.finished(piece->id)) sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *outline});
+    if (!piece->is_cut())
+      continue;
+    if (const auto outline = scene.session.finished(piece->id))
+      sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *outline});
   }
   QFont font = painter.font();
   font.setPointSizeF(font.pointSizeF() * 0.8);
   painter.setFont(font);
   int n = 0;
+  std::vector<QRectF> taken; // numbers that would cover others are left out until there is room
   for (const CutPath& path : cut_order(sheet)) {
+    ++n;
     const QPointF p = map(scene, path.start), d(path.heading.x, path.heading.y), side(-d.y(), d.x());
     painter.setPen(Qt::NoPen);
     painter.setBrush(scheme().brick);
-    painter.drawPolygon(QPolygonF{p + d * 11, p + side * 3.5, p - side * 3.5});
+    painter.drawPolygon(QPolygonF{p + d * 8, p + side * 2.5, p - side * 2.5});
+    const QRectF box(p.x() - 20, p.y() - 16, 18, 13);
+    if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); }))
+      continue;
+    taken.push_back(box);
     painter.setPen(scheme().sheet_ink);
-    painter.drawText(QRectF(p.x() - 22, p.y() - 20, 20, 14), Qt::AlignRight | Qt::AlignVCenter, QString::number(++n));
+    painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, QString::number(n));
   }
 }
 
@@ -170,7 +200,8 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
 
 void paint_bubble(QPainter& painter, QPointF at, const QString& text) {
   const QFontMetricsF metrics(painter.font());
-  const QRectF box(at.x() + 16, at.y() - 14 - metrics.height(), metrics.horizontalAdvance(text) + 16, metrics.height() + 6);
+  const QRectF box(at.x() + 16, at.y() - 14 - metrics.height(), metrics.horizontalAdvance(text) + 16,
+                   metrics.height() + 6);
   painter.setPen(cosmetic(QColor("#0f6e73"), 1));
   painter.setBrush(QColor(251, 250, 246, 240));
   painter.drawRoundedRect(box, box.height() / 2, box.height() / 2);
@@ -184,7 +215,8 @@ QPainterPath to_path(const Outline& outline) {
   QPainterPath path;
   path.setFillRule(Qt::WindingFill);
   for (const Contour& c : outline.contours) {
-    if (c.segments.empty()) continue;
+    if (c.segments.empty())
+      continue;
     path.moveTo(c.segments.front().p0.x, c.segments.front().p0.y);
     for (const Segment& s : c.segments) {
       if (s.is_line())
@@ -192,15 +224,18 @@ QPainterPath to_path(const Outline& outline) {
       else
         path.cubicTo(s.p1.x, s.p1.y, s.p2.x, s.p2.y, s.p3.x, s.p3.y);
     }
-    if (c.closed) path.closeSubpath();
+    if (c.closed)
+      path.closeSubpath();
   }
   return path;
 }
 
 const QPainterPath& PathCache::of(const std::shared_ptr<const Outline>& outline) {
-  if (entries_.size() > most_paths) std::erase_if(entries_, [](const auto& e) { return e.second.alive.expired(); });
+  if (entries_.size() > most_paths)
+    std::erase_if(entries_, [](const auto& e) { return e.second.alive.expired(); });
   Entry& entry = entries_[outline.get()];
-  if (entry.alive.lock() != outline) entry = {outline, to_path(*outline)};
+  if (entry.alive.lock() != outline)
+    entry = {outline, to_path(*outline)};
   return entry.path;
 }
 
@@ -211,14 +246,18 @@ void paint_sheet(QPainter& painter, const Scene& scene) {
   painter.setBrush(scheme().sheet);
   painter.drawRect(r);
   painter.setPen(QPen(scheme().sheet_lines, 1));
-  for (double x = grid_mm; x < sheet.width; x += grid_mm) painter.drawLine(map(scene, {x, 0}), map(scene, {x, sheet.height}));
-  for (double y = grid_mm; y < sheet.height; y += grid_mm) painter.drawLine(map(scene, {0, y}), map(scene, {sheet.width, y}));
+  for (double x = grid_mm; x < sheet.width; x += grid_mm)
+    painter.drawLine(map(scene, {x, 0}), map(scene, {x, sheet.height}));
+  for (double y = grid_mm; y < sheet.height; y += grid_mm)
+    painter.drawLine(map(scene, {0, y}), map(scene, {sheet.width, y}));
 }
 
 void paint_pieces(QPainter& painter, const Scene& scene) {
   for (const auto& piece : scene.session.document().pieces)
-    if (piece->visible) paint_piece(painter, scene, *piece);
-  if (scene.view == View::Knife) paint_knife(painter, scene);
+    if (piece->visible)
+      paint_piece(painter, scene, *piece);
+  if (scene.view == View::Knife)
+    paint_knife(painter, scene);
 }
 
 void paint_selection(QPainter& painter, const Scene& scene) {
@@ -226,7 +265,8 @@ void paint_selection(QPainter& painter, const Scene& scene) {
   for (const PieceId id : session.selection()) {
     const Piece* piece = session.document().find(id);
     const Result<PieceResult>& now = session.seated(id);
-    if (piece == nullptr || !piece->visible || !now || now->ink.empty() || piece->guide() != nullptr) continue;
+    if (piece == nullptr || !piece->visible || !now || now->ink.empty() || piece->guide() != nullptr)
+      continue;
     const Box b = now->ink.grown(4 / scene.px_per_mm);
     painter.setPen(cosmetic(QColor("#0f6e73"), 1));
     painter.setBrush(Qt::NoBrush);
@@ -239,22 +279,26 @@ void paint_selection(QPainter& painter, const Scene& scene) {
         const double r = piece->guide()->circle.radius * scene.px_per_mm;
         painter.drawEllipse(map(scene, piece->guide()->circle.centre), r, r);
       }
-  for (const Handle& h : handles_of(session, 1 / scene.px_per_mm)) paint_handle(painter, scene, h);
+  for (const Handle& h : handles_of(session, 1 / scene.px_per_mm))
+    paint_handle(painter, scene, h);
 }
 
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay) {
-  if (overlay.ghost) paint_guide(painter, scene, *overlay.ghost, QColor("#0f6e73"), false);
+  if (overlay.ghost)
+    paint_guide(painter, scene, *overlay.ghost, QColor("#0f6e73"), false);
   if (overlay.rubber) {
     painter.setPen(cosmetic(QColor("#0f6e73"), 1));
     painter.setBrush(QColor(15, 110, 115, 28));
-    painter.drawRect(scene.to_screen.mapRect(QRectF(overlay.rubber->x0, overlay.rubber->y0, overlay.rubber->width(), overlay.rubber->height())));
+    painter.drawRect(scene.to_screen.mapRect(
+        QRectF(overlay.rubber->x0, overlay.rubber->y0, overlay.rubber->width(), overlay.rubber->height())));
   }
   if (overlay.caught) {
     painter.setPen(cosmetic(QColor("#e8a317"), 1.5));
     painter.setBrush(Qt::NoBrush);
     painter.drawEllipse(map(scene, *overlay.caught), 11, 11);
   }
-  if (!overlay.measure.isEmpty()) paint_bubble(painter, map(scene, overlay.measure_at), overlay.measure);
+  if (!overlay.measure.isEmpty())
+    paint_bubble(painter, map(scene, overlay.measure_at), overlay.measure);
 }
 
 } // namespace frelm

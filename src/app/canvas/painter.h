@@ -30,7 +30,7 @@ QPainterPath to_path(const Outline& outline);
 struct Scene {
   const Session& session;
   PathCache& paths;
-  QTransform to_screen;              // mm → px
+  QTransform to_screen; // mm → px
   double px_per_mm = 1;
   View view = View::Ink;
 };

@@ -8,17 +8,21 @@ bool hits(const Session& session, const Piece& piece, Point at, double within) {
   if (const Guide* guide = piece.guide())
     return std::abs(distance(at, guide->circle.centre) - guide->circle.radius) <= within;
   const Result<PieceResult>& now = session.seated(piece.id);
-  if (!now || !now->ink.grown(within).contains(at)) return false;
+  if (!now || !now->ink.grown(within).contains(at))
+    return false;
   if (now->seated != nullptr) {
     for (const PlacedLetter& l : now->seated->letters) {
-      if (l.blank()) continue;
+      if (l.blank())
+        continue;
       const Vec d = at - l.origin;
       const Point local = Affine::rotation(-l.angle).linear(d);
-      if (l.shape->bounds().grown(within).contains(local)) return true;
+      if (l.shape->bounds().grown(within).contains(local))
+        return true;
     }
     return false;
   }
-  if (now->outline == nullptr) return false;
+  if (now->outline == nullptr)
+    return false;
   Outline probe;
   Contour point;
   point.closed = false;
@@ -32,12 +36,14 @@ bool hits(const Session& session, const Piece& piece, Point at, double within) {
 PieceId piece_at(const Session& session, Point at, double within_mm) {
   const auto& pieces = session.document().pieces;
   for (auto it = pieces.rbegin(); it != pieces.rend(); ++it)
-    if ((*it)->visible && !(*it)->locked && hits(session, **it, at, within_mm)) return (*it)->id;
+    if ((*it)->visible && !(*it)->locked && hits(session, **it, at, within_mm))
+      return (*it)->id;
   return 0;
 }
 
 QString length_text(double mm, Unit unit, int decimals) {
-  if (decimals < 0) return QString::fromStdString(format_length(mm, unit));
+  if (decimals < 0)
+    return QString::fromStdString(format_length(mm, unit));
   return QString::number(unit == Unit::Inch ? mm / mm_per_inch : mm, 'f', unit == Unit::Inch ? decimals + 2 : decimals);
 }
 

@@ -23,7 +23,8 @@ public:
     std::vector<PieceId> ids = session.selection();
     const auto had = std::find(ids.begin(), ids.end(), id);
     if (event.modifiers.testFlag(Qt::ShiftModifier)) {
-      if (id != 0) had == ids.end() ? void(ids.push_back(id)) : void(ids.erase(had));
+      if (id != 0)
+        had == ids.end() ? void(ids.push_back(id)) : void(ids.erase(had));
     } else if (id == 0) {
       ids.clear();
     } else if (had == ids.end()) {
@@ -39,9 +40,11 @@ public:
   }
 
   ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
-    if (!pressed || drag_ == Drag::None) return hover(session, event);
+    if (!pressed || drag_ == Drag::None)
+      return hover(session, event);
     ToolReply reply;
-    if (!moved_ && distance(event.at, from_) < drag_begins_px * event.mm_per_px) return reply;
+    if (!moved_ && distance(event.at, from_) < drag_begins_px * event.mm_per_px)
+      return reply;
     moved_ = true;
     reply.cursor = Qt::ClosedHandCursor;
     reply.overlay.measure_at = event.at;
@@ -52,11 +55,13 @@ public:
       reply.cursor = Qt::ArrowCursor;
     } else if (drag_ == Drag::Move) {
       Vec by = event.at - from_;
-      if (event.modifiers.testFlag(Qt::ShiftModifier)) (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
+      if (event.modifiers.testFlag(Qt::ShiftModifier))
+        (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
       reply.preview = move_pieces(start_, session.selection(), by);
       name_ = "Move";
       const Unit unit = start_.unit;
-      reply.overlay.measure = QString("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
+      reply.overlay.measure =
+          QString("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
     } else if (std::optional<HandleDrag> drag = drag_handle(session, start_, *handle_, from_, event)) {
       reply.preview = std::move(drag->document);
       reply.overlay.measure = drag->measure;
@@ -73,7 +78,9 @@ public:
       box.add(from_), box.add(event.at);
       std::vector<PieceId> ids;
       for (const auto& p : session.document().pieces)
-        if (const Result<PieceResult>& now = session.seated(p->id); p->visible && !p->locked && now && !now->ink.empty() && box.contains(now->ink)) ids.push_back(p->id);
+        if (const Result<PieceResult>& now = session.seated(p->id);
+            p->visible && !p->locked && now && !now->ink.empty() && box.contains(now->ink))
+          ids.push_back(p->id);
       reply.select = ids;
     } else if (moved_ && session.dragging()) {
       reply.commit = true;
@@ -99,14 +106,17 @@ private:
     std::optional<Handle> best;
     double nearest = (pick_px + 2) * event.mm_per_px;
     for (const Handle& h : handles_of(session, event.mm_per_px))
-      if (const double d = distance(h.at, event.at); d < nearest) best = h, nearest = d;
+      if (const double d = distance(h.at, event.at); d < nearest)
+        best = h, nearest = d;
     return best;
   }
 
   static ToolReply hover(const Session& session, const ToolEvent& event) {
     ToolReply reply;
     if (const std::optional<Handle> h = handle_at(session, event)) {
-      reply.cursor = h->kind != HandleKind::Corner ? Qt::OpenHandCursor : h->corner % 2 == 0 ? Qt::SizeFDiagCursor : Qt::SizeBDiagCursor;
+      reply.cursor = h->kind != HandleKind::Corner ? Qt::OpenHandCursor
+                     : h->corner % 2 == 0          ? Qt::SizeFDiagCursor
+                                                   : Qt::SizeBDiagCursor;
     } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
       reply.cursor = Qt::SizeAllCursor;
     }
@@ -123,6 +133,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Tool> make_select_tool() { return std::make_unique<SelectTool>(); }
+std::unique_ptr<Tool> make_select_tool() {
+  return std::make_unique<SelectTool>();
+}
 
 } // namespace frelm

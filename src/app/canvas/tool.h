@@ -9,29 +9,29 @@
 namespace frelm {
 
 struct ToolEvent {
-  Point at;                          // mm on the sheet
+  Point at; // mm on the sheet
   double mm_per_px = 1;
   Qt::KeyboardModifiers modifiers;
-  bool twice = false;                // a double click
+  bool twice = false; // a double click
 };
 
 // What a tool draws over the pieces.
 struct ToolOverlay {
-  std::optional<Box> rubber;         // selection rectangle
-  std::optional<CircleGuide> ghost;  // a circle being drawn
-  QString measure;                   // live measure beside the hand
+  std::optional<Box> rubber;        // selection rectangle
+  std::optional<CircleGuide> ghost; // a circle being drawn
+  QString measure;                  // live measure beside the hand
   Point measure_at;
-  std::optional<Point> caught;       // a place that the hand was caught by
+  std::optional<Point> caught; // a place that the hand was caught by
 };
 
 struct ToolReply {
-  std::optional<Document> preview;   // show this meanwhile
-  std::optional<Document> apply;     // make it a step, named `name`
-  bool commit = false;               // make the preview a step
-  bool cancel = false;               // drop the preview
+  std::optional<Document> preview; // show this meanwhile
+  std::optional<Document> apply;   // make it a step, named `name`
+  bool commit = false;             // make the preview a step
+  bool cancel = false;             // drop the preview
   QString name;
   std::optional<std::vector<PieceId>> select;
-  bool type_text = false;            // go on in the text field
+  bool type_text = false; // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;
   Qt::CursorShape cursor = Qt::ArrowCursor;

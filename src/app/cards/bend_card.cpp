@@ -5,21 +5,27 @@
 namespace frelm {
 namespace {
 
-constexpr double share_of_circle = 0.55;  // of a new circle that the run takes up
+constexpr double share_of_circle = 0.55; // of a new circle that the run takes up
 
 Point ink_centre(const Session& session, PieceId id) {
   const Result<PieceResult>& now = session.seated(id);
-  return now && !now->ink.empty() ? now->ink.centre() : Point{session.document().sheet.width / 2, session.document().sheet.height / 2};
+  return now && !now->ink.empty() ? now->ink.centre()
+                                  : Point{session.document().sheet.width / 2, session.document().sheet.height / 2};
 }
 
 } // namespace
 
 BendCard::BendCard(Session& session, QWidget* parent)
-    : Card(2, tr("Bend"), session, parent), kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide")})), radius_(length_field(tr("Arc radius"), 0.5)),
-      rise_(length_field(tr("Arc rise"), 0.001)), sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))), side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})),
-      guide_(new QComboBox), guide_radius_(length_field(tr("Radius of the guide"), 0.5)), tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
-      sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})), anchor_(new QComboBox), angle_(new MeasureField(MeasureKind::Angle, tr("Angle on the circle"))),
-      distance_(length_field(tr("Distance along the guide"))), offset_(length_field(tr("Base offset"))), x_(length_field(tr("Place, x"))), y_(length_field(tr("Place, y"))),
+    : Card(2, tr("Bend"), session, parent), kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide")})),
+      radius_(length_field(tr("Arc radius"), 0.5)), rise_(length_field(tr("Arc rise"), 0.001)),
+      sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
+      side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})), guide_(new QComboBox),
+      guide_radius_(length_field(tr("Radius of the guide"), 0.5)),
+      tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
+      sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})), anchor_(new QComboBox),
+      angle_(new MeasureField(MeasureKind::Angle, tr("Angle on the circle"))),
+      distance_(length_field(tr("Distance along the guide"))), offset_(length_field(tr("Base offset"))),
+      x_(length_field(tr("Place, x"))), y_(length_field(tr("Place, y"))),
       turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))) {
   restyle();
   add_wide(kind_);
@@ -49,7 +55,8 @@ BendCard::BendCard(Session& session, QWidget* parent)
   line->addWidget(distance_, 2);
   place->setObjectName("place");
   add_row(tr("Along"), place);
-  for (QWidget* w : {static_cast<QWidget*>(anchor_), static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_)}) w->setProperty("rowBox", QVariant::fromValue<QObject*>(place));
+  for (QWidget* w : {static_cast<QWidget*>(anchor_), static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_)})
+    w->setProperty("rowBox", QVariant::fromValue<QObject*>(place));
   offset_->setToolTip(tr("How far off the guide, towards the tops"));
   offset_->set_step(0.5);
   add_row(tr("Base offset"), offset_);
@@ -60,7 +67,9 @@ BendCard::BendCard(Session& session, QWidget* parent)
   connect(radius_, &MeasureField::edited, this, [this](double v, bool s) { set_arc(ArcBy::Radius, v, s); });
   connect(rise_, &MeasureField::edited, this, [this](double v, bool s) { set_arc(ArcBy::Rise, v, s); });
   connect(sweep_, &MeasureField::edited, this, [this](double v, bool s) { set_arc(ArcBy::Sweep, v, s); });
-  connect(side_, &ChoiceRow::chosen, this, [this](int i) { edit_bend(tr("Change arc"), false, [&](Bend& b) { b.arc.side = static_cast<ArcSide>(i); }); });
+  connect(side_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_bend(tr("Change arc"), false, [&](Bend& b) { b.arc.side = static_cast<ArcSide>(i); });
+  });
   connect(guide_, &QComboBox::activated, this, [this](int i) {
     const PieceId id = static_cast<std::size_t>(i) < guide_ids_.size() ? guide_ids_[static_cast<std::size_t>(i)] : 0;
     if (id != 0)
@@ -71,24 +80,40 @@ BendCard::BendCard(Session& session, QWidget* parent)
   });
   connect(guide_radius_, &MeasureField::edited, this, [this](double v, bool s) {
     const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr) return;
+    if (piece == nullptr || piece->lettering() == nullptr)
+      return;
     const PieceId guide = piece->lettering()->recipe.bend.guide.guide;
     if (session_.document().find(guide) != nullptr)
-      session_.edit(tr("Change radius"), guide, [&](Piece& p) { p.guide()->circle.radius = v; }, s ? "step radius" : "");
+      session_.edit(
+          tr("Change radius"), guide, [&](Piece& p) { p.guide()->circle.radius = v; }, s ? "step radius" : "");
     else
       edit_bend(tr("Change radius"), s, [&](Bend& b) {
-        if (b.guide.own) b.guide.own->radius = v;
+        if (b.guide.own)
+          b.guide.own->radius = v;
       });
   });
-  connect(tops_, &ChoiceRow::chosen, this, [this](int i) { edit_bend(tr("Change tops"), false, [&](Bend& b) { b.guide.tops = static_cast<Tops>(i); }); });
-  connect(sit_, &ChoiceRow::chosen, this, [this](int i) { edit_bend(tr("Change sit"), false, [&](Bend& b) { b.sit_by = static_cast<SitBy>(i); }); });
-  connect(anchor_, &QComboBox::activated, this, [this](int i) { edit_bend(tr("Change anchor"), false, [&](Bend& b) { b.guide.anchor = static_cast<Anchor>(i); }); });
-  connect(angle_, &MeasureField::edited, this, [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.angle = wrap_degrees(v); }); });
-  connect(distance_, &MeasureField::edited, this, [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.distance = v; }); });
-  connect(offset_, &MeasureField::edited, this, [this](double v, bool s) { edit_bend(tr("Change base offset"), s, [&](Bend& b) { b.offset = v; }); });
-  connect(x_, &MeasureField::edited, this, [this](double v, bool s) { edit_placement(tr("Move"), s, [&](Placement& p) { p.at.x = v; }); });
-  connect(y_, &MeasureField::edited, this, [this](double v, bool s) { edit_placement(tr("Move"), s, [&](Placement& p) { p.at.y = v; }); });
-  connect(turn_, &MeasureField::edited, this, [this](double v, bool s) { edit_placement(tr("Turn"), s, [&](Placement& p) { p.angle = wrap_degrees(v); }); });
+  connect(tops_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_bend(tr("Change tops"), false, [&](Bend& b) { b.guide.tops = static_cast<Tops>(i); });
+  });
+  connect(sit_, &ChoiceRow::chosen, this,
+          [this](int i) { edit_bend(tr("Change sit"), false, [&](Bend& b) { b.sit_by = static_cast<SitBy>(i); }); });
+  connect(anchor_, &QComboBox::activated, this, [this](int i) {
+    edit_bend(tr("Change anchor"), false, [&](Bend& b) { b.guide.anchor = static_cast<Anchor>(i); });
+  });
+  connect(angle_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.angle = wrap_degrees(v); });
+  });
+  connect(distance_, &MeasureField::edited, this,
+          [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.distance = v; }); });
+  connect(offset_, &MeasureField::edited, this,
+          [this](double v, bool s) { edit_bend(tr("Change base offset"), s, [&](Bend& b) { b.offset = v; }); });
+  connect(x_, &MeasureField::edited, this,
+          [this](double v, bool s) { edit_placement(tr("Move"), s, [&](Placement& p) { p.at.x = v; }); });
+  connect(y_, &MeasureField::edited, this,
+          [this](double v, bool s) { edit_placement(tr("Move"), s, [&](Placement& p) { p.at.y = v; }); });
+  connect(turn_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_placement(tr("Turn"), s, [&](Placement& p) { p.angle = wrap_degrees(v); });
+  });
 }
 
 void BendCard::restyle() {
@@ -98,7 +123,8 @@ void BendCard::restyle() {
 
 void BendCard::choose(BendKind kind) {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.bend.kind == kind) return;
+  if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.bend.kind == kind)
+    return;
   const PieceId id = piece->id;
   const Lettering& l = *piece->lettering();
   const Point centre = ink_centre(session_, id);
@@ -115,7 +141,8 @@ void BendCard::choose(BendKind kind) {
       Lettering& target = *p.lettering();
       target.recipe.bend.kind = BendKind::Arc;
       // The first time: an eighth of a turn to each side, which is plainly an arc and easy to read.
-      if (target.recipe.bend.arc == ArcBend{}) target.recipe.bend.arc = {ArcBy::Radius, std::round(length / (pi / 2)), ArcSide::Over};
+      if (target.recipe.bend.arc == ArcBend{})
+        target.recipe.bend.arc = {ArcBy::Radius, std::round(length / (pi / 2)), ArcSide::Over};
       target.placement = {{centre.x, centre.y}, 0};
     });
   } else {
@@ -124,11 +151,13 @@ void BendCard::choose(BendKind kind) {
     if (!has_guide) {
       guide = 0;
       for (const auto& p : document.pieces)
-        if (p->guide() != nullptr && p->visible) guide = p->id;
+        if (p->guide() != nullptr && p->visible)
+          guide = p->id;
       if (guide == 0) {
         const double cap = l.recipe.letters() != nullptr ? l.recipe.letters()->size : 0;
         const double radius = std::max({run() / (2 * pi * share_of_circle), cap, 5.0});
-        Added added = add_piece(std::move(document), new_circle({document.sheet.width / 2, document.sheet.height / 2}, std::round(radius)));
+        Added added = add_piece(std::move(document),
+                                new_circle({document.sheet.width / 2, document.sheet.height / 2}, std::round(radius)));
         document = std::move(added.document);
         guide = added.id;
         document = reorder_piece(std::move(document), guide, 0);
@@ -145,13 +174,15 @@ void BendCard::choose(BendKind kind) {
 
 void BendCard::edit_bend(const QString& name, bool stepped, const std::function<void(Bend&)>& change) {
   edit(name, stepped, [&](Piece& p) {
-    if (p.lettering() != nullptr) change(p.lettering()->recipe.bend);
+    if (p.lettering() != nullptr)
+      change(p.lettering()->recipe.bend);
   });
 }
 
 void BendCard::edit_placement(const QString& name, bool stepped, const std::function<void(Placement&)>& change) {
   edit(name, stepped, [&](Piece& p) {
-    if (p.lettering() != nullptr) change(p.lettering()->placement);
+    if (p.lettering() != nullptr)
+      change(p.lettering()->placement);
   });
 }
 
@@ -167,7 +198,8 @@ void BendCard::fill_guides() {
   int current = -1;
   for (const auto& p : document.pieces)
     if (p->guide() != nullptr) {
-      if (p->id == l.recipe.bend.guide.guide) current = static_cast<int>(ids.size());
+      if (p->id == l.recipe.bend.guide.guide)
+        current = static_cast<int>(ids.size());
       ids.push_back(p->id);
       names << QString::fromStdString(display_name(*p, document.unit));
     }
@@ -177,7 +209,8 @@ void BendCard::fill_guides() {
     names << (l.recipe.bend.guide.own ? tr("Own copy of a circle") : tr("None"));
   }
   QStringList shown;
-  for (int i = 0; i < guide_->count(); ++i) shown << guide_->itemText(i);
+  for (int i = 0; i < guide_->count(); ++i)
+    shown << guide_->itemText(i);
   if (shown != names) {
     guide_->clear();
     guide_->addItems(names);
@@ -188,15 +221,21 @@ void BendCard::fill_guides() {
 
 void BendCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr) return;
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
   const Lettering& l = *piece->lettering();
   const Bend& b = l.recipe.bend;
   const Unit unit = session_.document().unit;
-  for (MeasureField* f : {radius_, rise_, guide_radius_, distance_, offset_, x_, y_}) f->set_unit(unit);
+  for (MeasureField* f : {radius_, rise_, guide_radius_, distance_, offset_, x_, y_})
+    f->set_unit(unit);
   kind_->show_choice(static_cast<int>(b.kind));
   const bool arc = b.kind == BendKind::Arc, guide = b.kind == BendKind::Guide;
-  for (QWidget* w : {static_cast<QWidget*>(radius_), static_cast<QWidget*>(rise_), static_cast<QWidget*>(sweep_), static_cast<QWidget*>(side_)}) show_row(w, arc);
-  for (QWidget* w : {static_cast<QWidget*>(guide_), static_cast<QWidget*>(guide_radius_), static_cast<QWidget*>(tops_), static_cast<QWidget*>(anchor_)}) show_row(w, guide);
+  for (QWidget* w : {static_cast<QWidget*>(radius_), static_cast<QWidget*>(rise_), static_cast<QWidget*>(sweep_),
+                     static_cast<QWidget*>(side_)})
+    show_row(w, arc);
+  for (QWidget* w : {static_cast<QWidget*>(guide_), static_cast<QWidget*>(guide_radius_), static_cast<QWidget*>(tops_),
+                     static_cast<QWidget*>(anchor_)})
+    show_row(w, guide);
   show_row(sit_, arc || guide);
   show_row(offset_, arc || guide);
   show_row(x_, !guide);
@@ -227,7 +266,8 @@ void BendCard::refresh() {
   x_->show_value(l.placement.at.x);
   y_->show_value(l.placement.at.y);
   turn_->show_value(l.placement.angle);
-  const QString length = seated && arc ? QString::fromStdString(format_length(now->seated->arc_radius, unit)) : QString();
+  const QString length =
+      seated && arc ? QString::fromStdString(format_length(now->seated->arc_radius, unit)) : QString();
   set_summary(b.kind == BendKind::Straight ? tr("straight") : arc ? tr("arc r %1").arg(length) : tr("on guide"));
 }
 

@@ -29,25 +29,26 @@ ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, QWidget* par
 }
 
 void ChoiceRow::show_choice(int index) {
-  if (QAbstractButton* b = group_.button(index); b != nullptr && !b->isChecked()) b->setChecked(true);
+  if (QAbstractButton* b = group_.button(index); b != nullptr && !b->isChecked())
+    b->setChecked(true);
 }
 
 void ChoiceRow::set_icons(const QStringList& icons) {
   for (int i = 0; i < icons.size(); ++i)
     if (auto* b = qobject_cast<QToolButton*>(group_.button(i))) {
       b->setIcon(icon(icons[i]));
-      b->setIconSize({26, 26});
+      b->setIconSize({22, 22});
       b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     }
 }
 
 Card::Card(int number, const QString& title, Session& session, QWidget* parent)
-    : QFrame(parent), session_(session), body_(new QWidget), rows_(new QGridLayout(body_)), fold_(new QToolButton), badge_(new QLabel(QString::number(number))),
-      summary_(new QLabel), header_(new QWidget), foldable_(number > 0) {
+    : QFrame(parent), session_(session), body_(new QWidget), rows_(new QGridLayout(body_)), fold_(new QToolButton),
+      badge_(new QLabel(QString::number(number))), summary_(new QLabel), header_(new QWidget), foldable_(number > 0) {
   setObjectName("card");
   auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(10, 8, 10, 10);
-  all->setSpacing(8);
+  all->setContentsMargins(10, 6, 10, 6);
+  all->setSpacing(6);
   auto* top = new QHBoxLayout(header_);
   top->setContentsMargins(0, 0, 0, 0);
   top->setSpacing(8);
@@ -64,27 +65,31 @@ Card::Card(int number, const QString& title, Session& session, QWidget* parent)
   fold_->setObjectName("flat");
   fold_->setAccessibleName(title);
   fold_->setVisible(foldable_);
-  if (foldable_) fold_->setToolTip(tr("Open or close (Alt+%1)").arg(number));
+  if (foldable_)
+    fold_->setToolTip(tr("Open or close (Alt+%1)").arg(number));
   top->addWidget(badge_);
   top->addWidget(heading);
   top->addWidget(summary_, 1);
   top->addWidget(fold_);
   all->addWidget(header_);
   all->addWidget(body_);
-  rows_->setContentsMargins(0, 0, 0, 0);
+  rows_->setContentsMargins(0, 0, 0, 4);
   rows_->setHorizontalSpacing(8);
-  rows_->setVerticalSpacing(6);
+  rows_->setVerticalSpacing(5);
   rows_->setColumnStretch(1, 1);
   header_->installEventFilter(this);
   connect(fold_, &QToolButton::clicked, this, [this] {
     set_open(!open_);
-    if (open_) emit opened();
+    if (open_)
+      emit opened();
   });
   Card::restyle();
   set_open(!foldable_);
 }
 
-void Card::restyle() { fold_->setIcon(icon(open_ ? "unfold" : "fold")); }
+void Card::restyle() {
+  fold_->setIcon(icon(open_ ? "unfold" : "fold"));
+}
 
 void Card::set_open(bool open) {
   open_ = open;
@@ -102,7 +107,8 @@ bool Card::eventFilter(QObject* object, QEvent* event) {
     fold_->click();
     return true;
   }
-  if (object == header_ && event->type() == QEvent::Resize) set_summary(full_summary_);
+  if (object == header_ && event->type() == QEvent::Resize)
+    set_summary(full_summary_);
   return QFrame::eventFilter(object, event);
 }
 
@@ -129,19 +135,24 @@ QLabel* Card::add_row(const QString& label, std::initializer_list<QWidget*> fiel
   auto* line = new QHBoxLayout(box);
   line->setContentsMargins(0, 0, 0, 0);
   line->setSpacing(4);
-  for (QWidget* f : fields) line->addWidget(f, 1);
+  for (QWidget* f : fields)
+    line->addWidget(f, 1);
   QLabel* name = add_row(label, box);
-  for (QWidget* f : fields) f->setProperty("rowBox", QVariant::fromValue<QObject*>(box));
+  for (QWidget* f : fields)
+    f->setProperty("rowBox", QVariant::fromValue<QObject*>(box));
   return name;
 }
 
-void Card::add_wide(QWidget* widget) { rows_->addWidget(widget, rows_->rowCount(), 0, 1, 2); }
+void Card::add_wide(QWidget* widget) {
+  rows_->addWidget(widget, rows_->rowCount(), 0, 1, 2);
+}
 
 void Card::show_row(QWidget* field, bool visible) {
   QWidget* box = qobject_cast<QWidget*>(field->property("rowBox").value<QObject*>());
   QWidget* row = box != nullptr ? box : field;
   row->setVisible(visible);
-  if (auto* name = qobject_cast<QWidget*>(row->property("rowLabel").value<QObject*>())) name->setVisible(visible);
+  if (auto* name = qobject_cast<QWidget*>(row->property("rowLabel").value<QObject*>()))
+    name->setVisible(visible);
 }
 
 MeasureField* Card::length_field(const QString& name, double low, double high) {
@@ -151,7 +162,8 @@ MeasureField* Card::length_field(const QString& name, double low, double high) {
 }
 
 void Card::edit(const QString& name, bool stepped, const std::function<void(Piece&)>& change) {
-  if (const Piece* piece = session_.selected()) session_.edit(name, piece->id, change, stepped ? "step " + name.toStdString() : "");
+  if (const Piece* piece = session_.selected())
+    session_.edit(name, piece->id, change, stepped ? "step " + name.toStdString() : "");
 }
 
 } // namespace frelm

@@ -40,8 +40,8 @@ public:
 
   void set_open(bool open);
   bool is_open() const { return open_; }
-  virtual void refresh() = 0;                // from the session
-  virtual void restyle();                    // the scheme has changed
+  virtual void refresh() = 0; // from the session
+  virtual void restyle();     // the scheme has changed
   // The first field, for the keyboard.
   virtual QWidget* first_field() { return body_; }
 

@@ -11,13 +11,15 @@
 namespace frelm {
 namespace {
 
-constexpr double largest = 5000;  // mm
+constexpr double largest = 5000; // mm
 
 std::u32string u32(const QString& text) {
   const auto ucs4 = text.toUcs4();
   return {ucs4.begin(), ucs4.end()};
 }
-QString qstring(const std::u32string& text) { return QString::fromUcs4(text.data(), static_cast<qsizetype>(text.size())); }
+QString qstring(const std::u32string& text) {
+  return QString::fromUcs4(text.data(), static_cast<qsizetype>(text.size()));
+}
 
 // The family's name, and a word set in it.
 class FaceDelegate : public QStyledItemDelegate {
@@ -46,10 +48,14 @@ public:
 } // namespace
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
-    : Card(1, tr("Letters"), session, parent), text_(new QPlainTextEdit), family_(new QComboBox), style_(new QComboBox), size_(length_field(tr("Letter size"), 0.1, largest)),
-      size_by_(new QComboBox), width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))), capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("CAPS"), tr("lower"), tr("Title")})),
-      alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})), pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
-      ink_width_(length_field(tr("Finished width"), 0.1, largest)), ink_height_(length_field(tr("Finished height"), 0.1, largest)),
+    : Card(1, tr("Letters"), session, parent), text_(new QPlainTextEdit), family_(new QComboBox), style_(new QComboBox),
+      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new QComboBox),
+      width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
+      capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("CAPS"), tr("lower"), tr("Title")})),
+      alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})),
+      pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
+      ink_width_(length_field(tr("Finished width"), 0.1, largest)),
+      ink_height_(length_field(tr("Finished height"), 0.1, largest)),
       guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled along")})) {
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
@@ -70,7 +76,8 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
       family_->addItem(QString::fromStdString(e.name.family));
     }
   for (const FaceEntry& e : session.faces().entries())
-    if (e.bundled) QFontDatabase::addApplicationFont(QString::fromStdString(e.file));
+    if (e.bundled)
+      QFontDatabase::addApplicationFont(QString::fromStdString(e.file));
   family_->completer()->setFilterMode(Qt::MatchContains);
   family_->completer()->setCompletionMode(QCompleter::PopupCompletion);
   family_->view()->setItemDelegate(new FaceDelegate(family_));
@@ -101,26 +108,33 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   guide_scaling_->setToolTip(tr("While the finished size is changed: the guide stays, or is scaled along"));
 
   connect(text_, &QPlainTextEdit::textChanged, this, [this] {
-    if (showing_) return;
+    if (showing_)
+      return;
     const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr) return;
+    if (piece == nullptr || piece->lettering() == nullptr)
+      return;
     Document document = session_.document();
     std::uint64_t next_id = document.next_id;
     document = edit_piece(std::move(document), piece->id, [&](Piece& p) {
-      if (Letters* l = p.lettering()->recipe.letters()) l->text = retyped(l->text, u32(text_->toPlainText()), next_id);
+      if (Letters* l = p.lettering()->recipe.letters())
+        l->text = retyped(l->text, u32(text_->toPlainText()), next_id);
     });
     document.next_id = next_id;
     session_.apply(tr("Change text"), std::move(document), {}, "text " + std::to_string(piece->id));
   });
   connect(family_, &QComboBox::textActivated, this, [this](const QString& family) {
     fill_styles(family);
-    edit_letters(tr("Change face"), false, [&](Letters& l) { l.face = {family.toStdString(), style_->currentText().toStdString()}; });
+    edit_letters(tr("Change face"), false, [&](Letters& l) {
+      l.face = {family.toStdString(), style_->currentText().toStdString()};
+    });
   });
   connect(family_->lineEdit(), &QLineEdit::editingFinished, this, [this] {
     if (const int i = family_->findText(family_->currentText(), Qt::MatchFixedString); i >= 0) {
       const Piece* piece = session_.selected();
-      const Letters* l = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
-      if (l != nullptr && family_->itemText(i).toStdString() != l->face.family) emit family_->textActivated(family_->itemText(i));
+      const Letters* l =
+          piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+      if (l != nullptr && family_->itemText(i).toStdString() != l->face.family)
+        emit family_->textActivated(family_->itemText(i));
     } else {
       refresh();
     }
@@ -128,32 +142,45 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   connect(style_, &QComboBox::textActivated, this, [this](const QString& style) {
     edit_letters(tr("Change style"), false, [&](Letters& l) { l.face.style = style.toStdString(); });
   });
-  connect(size_, &MeasureField::edited, this, [this](double v, bool stepped) { edit_letters(tr("Change size"), stepped, [&](Letters& l) { l.size = v; }); });
+  connect(size_, &MeasureField::edited, this, [this](double v, bool stepped) {
+    edit_letters(tr("Change size"), stepped, [&](Letters& l) { l.size = v; });
+  });
   connect(size_by_, &QComboBox::activated, this, [this](int i) {
     // The letters keep their size; only what is measured changes.
     const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.letters() == nullptr) return;
+    if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.letters() == nullptr)
+      return;
     Letters l = *piece->lettering()->recipe.letters();
     const Result<PieceResult>& now = session_.seated(piece->id);
     const auto face = session_.faces().face(l.face);
     l.size_by = static_cast<SizeBy>(i);
     if (now && now->seated != nullptr && face) {
       const double k = now->seated->spaced->set->mm_per_unit;
-      if (const auto set = set_text(l, ligatures_for(piece->lettering()->recipe.spacing), **face)) l.size *= k / (*set)->mm_per_unit;
+      if (const auto set = set_text(l, ligatures_for(piece->lettering()->recipe.spacing), **face))
+        l.size *= k / (*set)->mm_per_unit;
     }
     edit_letters(tr("Change what the size measures"), false, [&](Letters& target) { target = l; });
   });
-  connect(width_, &MeasureField::edited, this, [this](double v, bool stepped) { edit_letters(tr("Change width"), stepped, [&](Letters& l) { l.width = v / 100; }); });
-  connect(capitals_, &ChoiceRow::chosen, this, [this](int i) { edit_letters(tr("Change capitals"), false, [&](Letters& l) { l.capitals = static_cast<Capitals>(i); }); });
-  connect(alignment_, &ChoiceRow::chosen, this, [this](int i) { edit_letters(tr("Change alignment"), false, [&](Letters& l) { l.alignment = static_cast<Alignment>(i); }); });
-  connect(pitch_, &MeasureField::edited, this, [this](double v, bool stepped) { edit_letters(tr("Change line pitch"), stepped, [&](Letters& l) { l.line_pitch = v / 100; }); });
+  connect(width_, &MeasureField::edited, this, [this](double v, bool stepped) {
+    edit_letters(tr("Change width"), stepped, [&](Letters& l) { l.width = v / 100; });
+  });
+  connect(capitals_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_letters(tr("Change capitals"), false, [&](Letters& l) { l.capitals = static_cast<Capitals>(i); });
+  });
+  connect(alignment_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_letters(tr("Change alignment"), false, [&](Letters& l) { l.alignment = static_cast<Alignment>(i); });
+  });
+  connect(pitch_, &MeasureField::edited, this, [this](double v, bool stepped) {
+    edit_letters(tr("Change line pitch"), stepped, [&](Letters& l) { l.line_pitch = v / 100; });
+  });
   connect(ink_width_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Width, v); });
   connect(ink_height_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Height, v); });
 }
 
 void LettersCard::set_ink(InkSide side, double mm) {
   const Piece* piece = session_.selected();
-  if (piece == nullptr) return;
+  if (piece == nullptr)
+    return;
   const GuideScaling guide = guide_scaling_->choice() == 1 ? GuideScaling::Along : GuideScaling::Kept;
   const Result<Document> solved = with_ink_size(session_.document(), piece->id, side, mm, guide, session_.evaluator());
   if (!solved) {
@@ -167,7 +194,8 @@ void LettersCard::set_ink(InkSide side, double mm) {
 void LettersCard::edit_letters(const QString& name, bool stepped, const std::function<void(Letters&)>& change) {
   edit(name, stepped, [&](Piece& p) {
     if (p.lettering() != nullptr)
-      if (Letters* l = p.lettering()->recipe.letters()) change(*l);
+      if (Letters* l = p.lettering()->recipe.letters())
+        change(*l);
   });
 }
 
@@ -175,7 +203,8 @@ void LettersCard::fill_styles(const QString& family) {
   const QString was = style_->currentText();
   style_->clear();
   for (const FaceEntry& e : session_.faces().entries())
-    if (e.name.family == family.toStdString()) style_->addItem(QString::fromStdString(e.name.style));
+    if (e.name.family == family.toStdString())
+      style_->addItem(QString::fromStdString(e.name.style));
   const int same = style_->findText(was), regular = style_->findText("Regular");
   style_->setCurrentIndex(same >= 0 ? same : std::max(regular, 0));
 }
@@ -183,20 +212,26 @@ void LettersCard::fill_styles(const QString& family) {
 void LettersCard::refresh() {
   const Piece* piece = session_.selected();
   const Letters* l = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
-  if (l == nullptr) return;
+  if (l == nullptr)
+    return;
   showing_ = true;
   const Unit unit = session_.document().unit;
-  if (const QString text = qstring(plain_text(l->text)); text != text_->toPlainText()) text_->setPlainText(text);
+  if (const QString text = qstring(plain_text(l->text)); text != text_->toPlainText())
+    text_->setPlainText(text);
   const QString family = QString::fromStdString(l->face.family), style = QString::fromStdString(l->face.style);
-  if (family_->currentText() != family && !family_->lineEdit()->isModified()) family_->setCurrentText(family);
-  if (family_->currentText() != family && !family_->hasFocus()) family_->setCurrentText(family);
+  if (family_->currentText() != family && !family_->lineEdit()->isModified())
+    family_->setCurrentText(family);
+  if (family_->currentText() != family && !family_->hasFocus())
+    family_->setCurrentText(family);
   if (style_->property("family").toString() != family) {
     fill_styles(family);
     style_->setProperty("family", family);
   }
-  if (style_->findText(style) < 0) style_->addItem(style);
+  if (style_->findText(style) < 0)
+    style_->addItem(style);
   style_->setCurrentText(style);
-  for (MeasureField* f : {size_, ink_width_, ink_height_}) f->set_unit(unit);
+  for (MeasureField* f : {size_, ink_width_, ink_height_})
+    f->set_unit(unit);
   size_->show_value(l->size);
   size_by_->setCurrentIndex(static_cast<int>(l->size_by));
   width_->show_value(l->width * 100);
@@ -212,7 +247,10 @@ void LettersCard::refresh() {
   show_row(pitch_, several);
   show_row(guide_scaling_, piece->lettering()->recipe.bend.kind == BendKind::Guide);
   const char* by[]{"caps", "x-height", "high", "em"};
-  set_summary(QString("%1 · %2 %3 %4").arg(QString::fromStdString(display_name(*piece, unit)), QString::fromStdString(format_length(l->size, unit)), unit_name(unit), by[static_cast<int>(l->size_by)]));
+  set_summary(QString("%1 · %2 %3 %4")
+                  .arg(QString::fromStdString(display_name(*piece, unit)),
+                       QString::fromStdString(format_length(l->size, unit)), unit_name(unit),
+                       by[static_cast<int>(l->size_by)]));
   showing_ = false;
 }
 

@@ -26,18 +26,27 @@ void MeasureField::set_unit(Unit unit) {
   setTextMargins(0, 0, suffix().isEmpty() ? 0 : fontMetrics().horizontalAdvance(suffix()) + 6, 0);
   hint_ = kind_ == MeasureKind::Length ? tr("Takes units and sums: 12mm+3, 1/2 in, 3 1/8\"") : QString();
   setToolTip(hint_);
-  if (changed) setText(text_of(value_));
+  if (changed)
+    setText(text_of(value_));
 }
 
-void MeasureField::set_range(double low, double high) { low_ = low, high_ = high; }
-void MeasureField::set_step(double step) { step_ = step; }
+void MeasureField::set_range(double low, double high) {
+  low_ = low, high_ = high;
+}
+void MeasureField::set_step(double step) {
+  step_ = step;
+}
 
 QString MeasureField::suffix() const {
   switch (kind_) {
-  case MeasureKind::Length: return unit_name(unit_);
-  case MeasureKind::Angle: return "°";
-  case MeasureKind::Percent: return "%";
-  case MeasureKind::Count: break;
+  case MeasureKind::Length:
+    return unit_name(unit_);
+  case MeasureKind::Angle:
+    return "°";
+  case MeasureKind::Percent:
+    return "%";
+  case MeasureKind::Count:
+    break;
   }
   return {};
 }
@@ -49,14 +58,17 @@ QString MeasureField::text_of(double value) const {
 void MeasureField::show_value(double value) {
   const bool same = std::abs(value - value_) < 1e-9;
   value_ = value;
-  if (typing_ && hasFocus() && same) return;
+  if (typing_ && hasFocus() && same)
+    return;
   typing_ = false;
   set_fault({});
-  if (const QString text = text_of(value); text != this->text()) setText(text);
+  if (const QString text = text_of(value); text != this->text())
+    setText(text);
 }
 
 void MeasureField::set_fault(const QString& reason) {
-  if (property("fault").toBool() == !reason.isEmpty()) return;
+  if (property("fault").toBool() == !reason.isEmpty())
+    return;
   setProperty("fault", !reason.isEmpty());
   setToolTip(reason.isEmpty() ? hint_ : reason);
   setAccessibleDescription(reason);
@@ -65,7 +77,8 @@ void MeasureField::set_fault(const QString& reason) {
 }
 
 void MeasureField::take_text() {
-  if (!typing_) return;
+  if (!typing_)
+    return;
   const Result<double> parsed = parse_measure(text().toStdString(), kind_, unit_);
   if (!parsed) {
     set_fault(QString::fromStdString(parsed.error().text()));
@@ -73,7 +86,8 @@ void MeasureField::take_text() {
   }
   if (*parsed < low_ || *parsed > high_) {
     const QString from = text_of(low_), to = text_of(high_);
-    set_fault(*parsed < low_ ? tr("Must be at least %1 %2").arg(from, suffix()) : tr("Must be at most %1 %2").arg(to, suffix()));
+    set_fault(*parsed < low_ ? tr("Must be at least %1 %2").arg(from, suffix())
+                             : tr("Must be at most %1 %2").arg(to, suffix()));
     return;
   }
   typing_ = false;
@@ -81,14 +95,16 @@ void MeasureField::take_text() {
   const double was = value_;
   value_ = *parsed;
   setText(text_of(value_));
-  if (value_ != was) emit edited(value_, false);
+  if (value_ != was)
+    emit edited(value_, false);
 }
 
 void MeasureField::step_by(double steps) {
   take_text();
   const double unit = kind_ == MeasureKind::Length && unit_ == Unit::Inch ? mm_per_inch / 16 : 1;
   const double next = std::clamp(value_ + steps * step_ * unit, low_, high_);
-  if (next == value_) return;
+  if (next == value_)
+    return;
   value_ = next;
   typing_ = false;
   set_fault({});
@@ -99,16 +115,22 @@ void MeasureField::step_by(double steps) {
 void MeasureField::keyPressEvent(QKeyEvent* event) {
   const double by = event->modifiers().testFlag(Qt::ShiftModifier) ? 10 : 1;
   switch (event->key()) {
-  case Qt::Key_Up: step_by(by); return;
-  case Qt::Key_Down: step_by(-by); return;
+  case Qt::Key_Up:
+    step_by(by);
+    return;
+  case Qt::Key_Down:
+    step_by(-by);
+    return;
   case Qt::Key_Escape:
-    if (!typing_) break;
+    if (!typing_)
+      break;
     typing_ = false;
     set_fault({});
     setText(text_of(value_));
     selectAll();
     return;
-  default: break;
+  default:
+    break;
   }
   QLineEdit::keyPressEvent(event);
 }
@@ -127,11 +149,14 @@ void MeasureField::focusOutEvent(QFocusEvent* event) {
   take_text();
 }
 
-void MeasureField::mouseDoubleClickEvent(QMouseEvent*) { selectAll(); }
+void MeasureField::mouseDoubleClickEvent(QMouseEvent*) {
+  selectAll();
+}
 
 void MeasureField::paintEvent(QPaintEvent* event) {
   QLineEdit::paintEvent(event);
-  if (suffix().isEmpty()) return;
+  if (suffix().isEmpty())
+    return;
   QPainter painter(this);
   painter.setPen(scheme().muted);
   painter.drawText(rect().adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter, suffix());

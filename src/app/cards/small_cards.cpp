@@ -18,7 +18,8 @@ void set_weld(Finish& finish, bool on) {
 Box ink_of(const Session& session) {
   Box box;
   for (const PieceId id : session.selection())
-    if (const Result<PieceResult>& now = session.seated(id); now) box.add(now->ink);
+    if (const Result<PieceResult>& now = session.seated(id); now)
+      box.add(now->ink);
   return box;
 }
 
@@ -32,48 +33,67 @@ QLabel* note() {
 } // namespace
 
 SpacingCard::SpacingCard(Session& session, QWidget* parent)
-    : Card(3, tr("Spacing"), session, parent), letter_(length_field(tr("Letter spacing"))), word_(length_field(tr("Word spacing"))) {
+    : Card(3, tr("Spacing"), session, parent), letter_(length_field(tr("Letter spacing"))),
+      word_(length_field(tr("Word spacing"))) {
   letter_->setToolTip(tr("Between all letters; ligatures come apart when it isn't 0"));
   word_->setToolTip(tr("Added to every word space"));
-  for (MeasureField* f : {letter_, word_}) f->set_step(0.1);
+  for (MeasureField* f : {letter_, word_})
+    f->set_step(0.1);
   add_row(tr("Letters"), letter_);
   add_row(tr("Words"), word_);
-  connect(letter_, &MeasureField::edited, this, [this](double v, bool s) { edit(tr("Change letter spacing"), s, [&](Piece& p) { p.lettering()->recipe.spacing.letter = v; }); });
-  connect(word_, &MeasureField::edited, this, [this](double v, bool s) { edit(tr("Change word spacing"), s, [&](Piece& p) { p.lettering()->recipe.spacing.word = v; }); });
+  connect(letter_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit(tr("Change letter spacing"), s, [&](Piece& p) { p.lettering()->recipe.spacing.letter = v; });
+  });
+  connect(word_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit(tr("Change word spacing"), s, [&](Piece& p) { p.lettering()->recipe.spacing.word = v; });
+  });
 }
 
 void SpacingCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr) return;
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
   const Spacing& s = piece->lettering()->recipe.spacing;
   const Unit unit = session_.document().unit;
-  for (MeasureField* f : {letter_, word_}) f->set_unit(unit);
+  for (MeasureField* f : {letter_, word_})
+    f->set_unit(unit);
   letter_->show_value(s.letter);
   word_->show_value(s.word);
   const QString letter = QString::fromStdString(format_length(s.letter, unit));
-  set_summary(s.letter == 0 && s.word == 0 ? tr("as set") : tr("%1%2 %3").arg(s.letter > 0 ? "+" : "", letter, unit_name(unit)));
+  set_summary(s.letter == 0 && s.word == 0 ? tr("as set")
+                                           : tr("%1%2 %3").arg(s.letter > 0 ? "+" : "", letter, unit_name(unit)));
 }
 
-FinishCard::FinishCard(Session& session, QWidget* parent) : Card(4, tr("Finish"), session, parent), weld_(new QCheckBox(tr("Weld letters that touch"))), nodes_(note()) {
-  weld_->setToolTip(tr("Joins overlapping letters into one outline, counters kept; an overlap that isn't welded is cut through"));
+FinishCard::FinishCard(Session& session, QWidget* parent)
+    : Card(4, tr("Finish"), session, parent), weld_(new QCheckBox(tr("Weld letters that touch"))), nodes_(note()) {
+  weld_->setToolTip(
+      tr("Joins overlapping letters into one outline, counters kept; an overlap that isn't welded is cut through"));
   add_wide(weld_);
   add_wide(nodes_);
-  connect(weld_, &QCheckBox::clicked, this, [this](bool on) { edit(on ? tr("Switch weld on") : tr("Switch weld off"), false, [&](Piece& p) { set_weld(p.lettering()->recipe.finish, on); }); });
+  connect(weld_, &QCheckBox::clicked, this, [this](bool on) {
+    edit(on ? tr("Switch weld on") : tr("Switch weld off"), false,
+         [&](Piece& p) { set_weld(p.lettering()->recipe.finish, on); });
+  });
 }
 
 void FinishCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr) return;
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
   const bool on = piece->lettering()->recipe.finish.welds();
   weld_->setChecked(on);
   const auto outline = session_.finished(piece->id);
-  nodes_->setText(outline != nullptr ? tr("%1 nodes in %2 closed lines").arg(outline->node_count()).arg(outline->contours.size()) : tr("Working…"));
+  nodes_->setText(outline != nullptr
+                      ? tr("%1 nodes in %2 closed lines").arg(outline->node_count()).arg(outline->contours.size())
+                      : tr("Working…"));
   set_summary(on ? tr("weld") : tr("nothing"));
 }
 
-ReleaseBox::ReleaseBox(Session& session, QWidget* parent) : QWidget(parent), session_(session), as_(new QComboBox), guide_(new QComboBox), button_(new QPushButton(tr("Release to outlines"))) {
+ReleaseBox::ReleaseBox(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), as_(new QComboBox), guide_(new QComboBox),
+      button_(new QPushButton(tr("Release to outlines"))) {
   auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(0, 0, 0, 0);
+  all->setContentsMargins(0, 0, 6, 0);
   all->setSpacing(6);
   auto* row = new QHBoxLayout;
   row->setSpacing(6);
@@ -95,15 +115,19 @@ void ReleaseBox::refresh() {
   const Piece* piece = session_.selected();
   const bool lettering = piece != nullptr && piece->lettering() != nullptr;
   setVisible(lettering);
-  if (!lettering) return;
+  if (!lettering)
+    return;
   const Result<PieceResult>& now = session_.seated(piece->id);
   button_->setEnabled(now && !now->ink.empty());
-  guide_->setVisible(piece->lettering()->recipe.bend.kind == BendKind::Guide && session_.document().find(piece->lettering()->recipe.bend.guide.guide) != nullptr);
+  guide_->setVisible(piece->lettering()->recipe.bend.kind == BendKind::Guide &&
+                     session_.document().find(piece->lettering()->recipe.bend.guide.guide) != nullptr);
 }
 
 OutlineCard::OutlineCard(Session& session, QWidget* parent)
-    : Card(0, tr("Outline"), session, parent), width_(length_field(tr("Width"), 0.01)), height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))), nodes_(note()),
-      weld_(new QCheckBox(tr("Weld lines that cross"))), came_from_(note()), reopen_(new QPushButton(tr("Reopen"))) {
+    : Card(0, tr("Outline"), session, parent), width_(length_field(tr("Width"), 0.01)),
+      height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))),
+      nodes_(note()), weld_(new QCheckBox(tr("Weld lines that cross"))), came_from_(note()),
+      reopen_(new QPushButton(tr("Reopen"))) {
   add_row(tr("Width"), width_);
   add_row(tr("Height"), height_);
   add_row(tr("Place"), {x_, y_});
@@ -114,8 +138,10 @@ OutlineCard::OutlineCard(Session& session, QWidget* parent)
   reopen_->setToolTip(tr("The live lettering takes this outline's place again (Ctrl+Shift+Return)"));
   const auto resize = [this](InkSide side, double v) {
     const Piece* piece = session_.selected();
-    if (piece == nullptr) return;
-    const Result<Document> solved = with_ink_size(session_.document(), piece->id, side, v, GuideScaling::Along, session_.evaluator());
+    if (piece == nullptr)
+      return;
+    const Result<Document> solved =
+        with_ink_size(session_.document(), piece->id, side, v, GuideScaling::Along, session_.evaluator());
     if (solved)
       session_.apply(tr("Change size"), *solved);
     else
@@ -123,26 +149,35 @@ OutlineCard::OutlineCard(Session& session, QWidget* parent)
   };
   const auto place = [this](bool across, double v) {
     const frelm::Box ink = ink_of(session_);
-    session_.apply(tr("Move"), move_pieces(session_.document(), session_.selection(), across ? Vec{v - ink.x0, 0} : Vec{0, v - ink.y0}), {}, "place");
+    session_.apply(
+        tr("Move"),
+        move_pieces(session_.document(), session_.selection(), across ? Vec{v - ink.x0, 0} : Vec{0, v - ink.y0}), {},
+        "place");
   };
   connect(width_, &MeasureField::edited, this, [resize](double v, bool) { resize(InkSide::Width, v); });
   connect(height_, &MeasureField::edited, this, [resize](double v, bool) { resize(InkSide::Height, v); });
   connect(x_, &MeasureField::edited, this, [place](double v, bool) { place(true, v); });
   connect(y_, &MeasureField::edited, this, [place](double v, bool) { place(false, v); });
-  connect(weld_, &QCheckBox::clicked, this, [this](bool on) { edit(on ? tr("Switch weld on") : tr("Switch weld off"), false, [&](Piece& p) { set_weld(p.outline()->finish, on); }); });
+  connect(weld_, &QCheckBox::clicked, this, [this](bool on) {
+    edit(on ? tr("Switch weld on") : tr("Switch weld off"), false,
+         [&](Piece& p) { set_weld(p.outline()->finish, on); });
+  });
   connect(reopen_, &QPushButton::clicked, this, &OutlineCard::reopen);
 }
 
 void OutlineCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->outline() == nullptr) return;
+  if (piece == nullptr || piece->outline() == nullptr)
+    return;
   const frelm::Box ink = ink_of(session_);
-  for (MeasureField* f : {width_, height_, x_, y_}) f->set_unit(session_.document().unit);
+  for (MeasureField* f : {width_, height_, x_, y_})
+    f->set_unit(session_.document().unit);
   width_->show_value(ink.width());
   height_->show_value(ink.height());
   x_->show_value(ink.x0);
   y_->show_value(ink.y0);
-  nodes_->setText(tr("%1 nodes in %2 lines").arg(session_.nodes(piece->id)).arg(piece->outline()->outline->contours.size()));
+  nodes_->setText(
+      tr("%1 nodes in %2 lines").arg(session_.nodes(piece->id)).arg(piece->outline()->outline->contours.size()));
   weld_->setChecked(piece->outline()->finish.welds());
   const bool released = piece->outline()->origin != nullptr;
   came_from_->setVisible(released);
@@ -151,7 +186,8 @@ void OutlineCard::refresh() {
 }
 
 GuideCard::GuideCard(Session& session, QWidget* parent)
-    : Card(0, tr("Circle"), session, parent), radius_(length_field(tr("Radius"), 0.5)), diameter_(length_field(tr("Diameter"), 1)), x_(length_field(tr("Centre, x"))), y_(length_field(tr("Centre, y"))),
+    : Card(0, tr("Circle"), session, parent), radius_(length_field(tr("Radius"), 0.5)),
+      diameter_(length_field(tr("Diameter"), 1)), x_(length_field(tr("Centre, x"))), y_(length_field(tr("Centre, y"))),
       start_(new MeasureField(MeasureKind::Angle, tr("Start angle"))), used_(note()) {
   add_row(tr("Radius"), radius_);
   add_row(tr("Diameter"), diameter_);
@@ -162,40 +198,55 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   const auto change = [this](const QString& name, bool stepped, const std::function<void(CircleGuide&)>& f) {
     edit(name, stepped, [&](Piece& p) { f(p.guide()->circle); });
   };
-  connect(radius_, &MeasureField::edited, this, [change](double v, bool s) { change(tr("Change radius"), s, [&](CircleGuide& c) { c.radius = v; }); });
-  connect(diameter_, &MeasureField::edited, this, [change](double v, bool s) { change(tr("Change radius"), s, [&](CircleGuide& c) { c.radius = v / 2; }); });
-  connect(x_, &MeasureField::edited, this, [change](double v, bool s) { change(tr("Move circle"), s, [&](CircleGuide& c) { c.centre.x = v; }); });
-  connect(y_, &MeasureField::edited, this, [change](double v, bool s) { change(tr("Move circle"), s, [&](CircleGuide& c) { c.centre.y = v; }); });
-  connect(start_, &MeasureField::edited, this, [change](double v, bool s) { change(tr("Turn circle"), s, [&](CircleGuide& c) { c.start = wrap_degrees(v); }); });
+  connect(radius_, &MeasureField::edited, this,
+          [change](double v, bool s) { change(tr("Change radius"), s, [&](CircleGuide& c) { c.radius = v; }); });
+  connect(diameter_, &MeasureField::edited, this,
+          [change](double v, bool s) { change(tr("Change radius"), s, [&](CircleGuide& c) { c.radius = v / 2; }); });
+  connect(x_, &MeasureField::edited, this,
+          [change](double v, bool s) { change(tr("Move circle"), s, [&](CircleGuide& c) { c.centre.x = v; }); });
+  connect(y_, &MeasureField::edited, this,
+          [change](double v, bool s) { change(tr("Move circle"), s, [&](CircleGuide& c) { c.centre.y = v; }); });
+  connect(start_, &MeasureField::edited, this, [change](double v, bool s) {
+    change(tr("Turn circle"), s, [&](CircleGuide& c) { c.start = wrap_degrees(v); });
+  });
 }
 
 void GuideCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->guide() == nullptr) return;
+  if (piece == nullptr || piece->guide() == nullptr)
+    return;
   const CircleGuide& c = piece->guide()->circle;
   const Unit unit = session_.document().unit;
-  for (MeasureField* f : {radius_, diameter_, x_, y_}) f->set_unit(unit);
+  for (MeasureField* f : {radius_, diameter_, x_, y_})
+    f->set_unit(unit);
   radius_->show_value(c.radius);
   diameter_->show_value(2 * c.radius);
   x_->show_value(c.centre.x);
   y_->show_value(c.centre.y);
   start_->show_value(c.start);
   QStringList riders;
-  for (const PieceId id : riders_of(session_.document(), piece->id)) riders << QString::fromStdString(display_name(*session_.document().find(id), unit));
-  used_->setText((riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
-                 tr("Length around: %1 %2").arg(QString::fromStdString(format_length(2 * pi * c.radius, unit)), unit_name(unit)));
+  for (const PieceId id : riders_of(session_.document(), piece->id))
+    riders << QString::fromStdString(display_name(*session_.document().find(id), unit));
+  used_->setText(
+      (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
+      tr("Length around: %1 %2").arg(QString::fromStdString(format_length(2 * pi * c.radius, unit)), unit_name(unit)));
 }
 
-ManyCard::ManyCard(Session& session, QWidget* parent) : Card(0, tr("Several pieces"), session, parent), text_(note()) { add_wide(text_); }
+ManyCard::ManyCard(Session& session, QWidget* parent) : Card(0, tr("Several pieces"), session, parent), text_(note()) {
+  add_wide(text_);
+}
 
 void ManyCard::refresh() {
   const frelm::Box ink = ink_of(session_);
   const Unit unit = session_.document().unit;
   text_->setText(tr("%1 pieces, %2 × %3 %4 together.\nDrag to move them, arrows nudge, Delete removes them.")
-                     .arg(session_.selection().size()).arg(QString::fromStdString(format_length(ink.width(), unit)), QString::fromStdString(format_length(ink.height(), unit)), unit_name(unit)));
+                     .arg(session_.selection().size())
+                     .arg(QString::fromStdString(format_length(ink.width(), unit)),
+                          QString::fromStdString(format_length(ink.height(), unit)), unit_name(unit)));
 }
 
-StartCard::StartCard(Session& session, QWidget* parent) : Card(0, tr("Letter it"), session, parent), words_(new QLineEdit) {
+StartCard::StartCard(Session& session, QWidget* parent)
+    : Card(0, tr("Letter it"), session, parent), words_(new QLineEdit) {
   words_->setPlaceholderText(tr("A boat's name, a motto…"));
   words_->setAccessibleName(tr("Words to letter"));
   auto* go = new QPushButton(tr("Letter it"));
@@ -213,7 +264,8 @@ StartCard::StartCard(Session& session, QWidget* parent) : Card(0, tr("Letter it"
   add_row(tr("Examples"), {badge, transom});
   connect(words_, &QLineEdit::textChanged, go, [go](const QString& t) { go->setEnabled(!t.trimmed().isEmpty()); });
   const auto letter = [this] {
-    if (words_->text().trimmed().isEmpty()) return;
+    if (words_->text().trimmed().isEmpty())
+      return;
     emit letter_it(words_->text());
     words_->clear();
   };
@@ -226,7 +278,9 @@ StartCard::StartCard(Session& session, QWidget* parent) : Card(0, tr("Letter it"
 
 void StartCard::refresh() {}
 
-SheetCard::SheetCard(Session& session, QWidget* parent) : Card(0, tr("Sheet"), session, parent), width_(length_field(tr("Sheet width"), 1, 20000)), height_(length_field(tr("Sheet height"), 1, 20000)) {
+SheetCard::SheetCard(Session& session, QWidget* parent)
+    : Card(0, tr("Sheet"), session, parent), width_(length_field(tr("Sheet width"), 1, 20000)),
+      height_(length_field(tr("Sheet height"), 1, 20000)) {
   add_row(tr("Width"), width_);
   add_row(tr("Height"), height_);
   const auto change = [this](double Sheet::*side, double v, bool stepped) {
@@ -239,7 +293,8 @@ SheetCard::SheetCard(Session& session, QWidget* parent) : Card(0, tr("Sheet"), s
 }
 
 void SheetCard::refresh() {
-  for (MeasureField* f : {width_, height_}) f->set_unit(session_.document().unit);
+  for (MeasureField* f : {width_, height_})
+    f->set_unit(session_.document().unit);
   width_->show_value(session_.document().sheet.width);
   height_->show_value(session_.document().sheet.height);
 }

@@ -46,7 +46,8 @@ QPixmap mark_of(Mark mark) {
 // A row that can be clicked or entered with the keyboard.
 class Row : public QWidget {
 public:
-  Row(Mark mark, const QString& weight, const QString& title, const QString& detail, std::function<void()> go) : go_(std::move(go)) {
+  Row(Mark mark, const QString& weight, const QString& title, const QString& detail, std::function<void()> go)
+      : go_(std::move(go)) {
     auto* line = new QHBoxLayout(this);
     line->setContentsMargins(8, 4, 8, 4);
     line->setSpacing(6);
@@ -75,7 +76,8 @@ public:
 
 protected:
   void mouseReleaseEvent(QMouseEvent*) override {
-    if (go_) go_();
+    if (go_)
+      go_();
   }
   void keyPressEvent(QKeyEvent* event) override {
     if (go_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space))
@@ -84,7 +86,8 @@ protected:
       QWidget::keyPressEvent(event);
   }
   void paintEvent(QPaintEvent*) override {
-    if (!hasFocus()) return;
+    if (!hasFocus())
+      return;
     QPainter painter(this);
     painter.setPen(QPen(scheme().teal, 1));
     painter.drawRoundedRect(QRectF(rect()).adjusted(1.5, 1.5, -1.5, -1.5), 4, 4);
@@ -99,7 +102,8 @@ private:
 
 } // namespace
 
-CheckPanel::CheckPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session), count_(new QLabel), list_(new QFrame) {
+CheckPanel::CheckPanel(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), count_(new QLabel), list_(new QFrame) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
@@ -129,16 +133,20 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent) : QWidget(parent), ses
   scroll->setWidget(inside);
   all->addWidget(scroll, 1);
   connect(&session, &Session::results_changed, this, [this] {
-    if (!any_ || session_.check().findings != shown_) rebuild();
+    if (!any_ || session_.check().findings != shown_)
+      rebuild();
   });
   rebuild();
 }
 
-void CheckPanel::restyle() { rebuild(); }
+void CheckPanel::restyle() {
+  rebuild();
+}
 
 QWidget* CheckPanel::first_finding() const {
   for (QWidget* w : list_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly))
-    if (w->focusPolicy() == Qt::StrongFocus) return w;
+    if (w->focusPolicy() == Qt::StrongFocus)
+      return w;
   return nullptr;
 }
 
@@ -148,15 +156,22 @@ void CheckPanel::rebuild() {
   qDeleteAll(list_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
   auto* rows = qobject_cast<QVBoxLayout*>(list_->layout());
   for (const Finding& f : shown_) {
-    const Mark mark = f.weight == Weight::MustFix ? Mark::Triangle : f.weight == Weight::Look ? Mark::Square : Mark::Disc;
-    const QString weight = f.weight == Weight::MustFix ? tr("Must fix") : f.weight == Weight::Look ? tr("Look at") : tr("Note");
+    const Mark mark = f.weight == Weight::MustFix ? Mark::Triangle
+                      : f.weight == Weight::Look  ? Mark::Square
+                                                  : Mark::Disc;
+    const QString weight = f.weight == Weight::MustFix ? tr("Must fix")
+                           : f.weight == Weight::Look  ? tr("Look at")
+                                                       : tr("Note");
     std::function<void()> go;
-    if (f.piece != 0) go = [this, f] { emit look_at(f); };
+    if (f.piece != 0)
+      go = [this, f] { emit look_at(f); };
     auto* row = new Row(mark, weight, QString::fromStdString(f.title), QString::fromStdString(f.detail), go);
     if (f.cure != Cure::None) {
       auto* cure = new QPushButton(tr(cure_name(f.cure)));
       cure->setObjectName("cure");
-      connect(cure, &QPushButton::clicked, this, [this, f] { session_.apply(tr(cure_name(f.cure)), cured(session_.document(), f, session_.evaluator())); });
+      connect(cure, &QPushButton::clicked, this, [this, f] {
+        session_.apply(tr(cure_name(f.cure)), cured(session_.document(), f, session_.evaluator()));
+      });
       row->add(cure);
     }
     rows->addWidget(row);
@@ -165,7 +180,9 @@ void CheckPanel::rebuild() {
   count_->setText(n == 0 ? QString() : tr("%1 to look at").arg(n));
   if (n == 0) {
     const bool empty = session_.document().pieces.empty();
-    rows->addWidget(new Row(Mark::Tick, tr("Fine"), empty ? tr("Nothing to cut yet") : tr("Ready to cut"), empty ? tr("findings appear here as you work") : tr("closed · no crossings · inside the sheet"), {}));
+    rows->addWidget(
+        new Row(Mark::Tick, tr("Fine"), empty ? tr("Nothing to cut yet") : tr("Ready to cut"),
+                empty ? tr("findings appear here as you work") : tr("closed · no crossings · inside the sheet"), {}));
   }
 }
 

@@ -2,7 +2,7 @@
 
 #include "app/style/scheme.h"
 
-#include <QHBoxLayout>
+#include <QGridLayout>
 #include <QLabel>
 #include <QMenu>
 #include <QPainter>
@@ -17,8 +17,11 @@ struct Swatch {
   const char* name;
   Colour colour;
 };
-constexpr Swatch swatches[]{{"Ink", {0x1f, 0x2a, 0x33}}, {"Madder", {0x9b, 0x2f, 0x45}}, {"Tan", {0x7a, 0x4a, 0x14}}, {"Ochre", {0xc9, 0x8a, 0x12}}, {"Moss", {0x4f, 0x6b, 0x2c}},
-                            {"Sea", {0x0f, 0x6e, 0x73}}, {"Harbour", {0x22, 0x4f, 0x8c}}, {"Heather", {0x6c, 0x3f, 0x7a}}, {"Slate", {0x6d, 0x76, 0x7c}}, {"White", {0xf4, 0xf1, 0xea}}};
+constexpr Swatch swatches[]{{"Ink", {0x1f, 0x2a, 0x33}},     {"Madder", {0x9b, 0x2f, 0x45}},
+                            {"Tan", {0x7a, 0x4a, 0x14}},     {"Ochre", {0xc9, 0x8a, 0x12}},
+                            {"Moss", {0x4f, 0x6b, 0x2c}},    {"Sea", {0x0f, 0x6e, 0x73}},
+                            {"Harbour", {0x22, 0x4f, 0x8c}}, {"Heather", {0x6c, 0x3f, 0x7a}},
+                            {"Slate", {0x6d, 0x76, 0x7c}},   {"White", {0xf4, 0xf1, 0xea}}};
 constexpr const char* destinations[]{"Knife", "Pen", "Guide", "Off"};
 
 QPixmap swatch_of(const Piece& piece, int size) {
@@ -28,7 +31,8 @@ QPixmap swatch_of(const Piece& piece, int size) {
   QPainter painter(&pixmap);
   painter.setRenderHint(QPainter::Antialiasing);
   const QColor colour(piece.colour.r, piece.colour.g, piece.colour.b);
-  QPen pen(piece.guide() != nullptr ? colour : scheme().lines, 1.2, piece.guide() != nullptr ? Qt::DashLine : Qt::SolidLine);
+  QPen pen(piece.guide() != nullptr ? colour : scheme().lines, 1.2,
+           piece.guide() != nullptr ? Qt::DashLine : Qt::SolidLine);
   painter.setPen(pen);
   painter.setBrush(piece.guide() != nullptr ? Qt::NoBrush : QBrush(colour));
   painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
@@ -37,7 +41,8 @@ QPixmap swatch_of(const Piece& piece, int size) {
 
 QToolButton* flat_button(const QString& name, const QString& tip) {
   auto* b = new QToolButton;
-  b->setObjectName("flat");
+  b->setObjectName("small");
+  b->setIconSize({16, 16});
   b->setAccessibleName(name);
   b->setToolTip(tip);
   return b;
@@ -45,7 +50,8 @@ QToolButton* flat_button(const QString& name, const QString& tip) {
 
 } // namespace
 
-PiecesPanel::PiecesPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session), list_(new QListWidget) {
+PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), list_(new QListWidget) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
@@ -59,15 +65,18 @@ PiecesPanel::PiecesPanel(Session& session, QWidget* parent) : QWidget(parent), s
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
   connect(list_, &QListWidget::itemSelectionChanged, this, [this] {
-    if (showing_) return;
+    if (showing_)
+      return;
     std::vector<PieceId> ids;
-    for (const QListWidgetItem* item : list_->selectedItems()) ids.push_back(item->data(Qt::UserRole).toULongLong());
+    for (const QListWidgetItem* item : list_->selectedItems())
+      ids.push_back(item->data(Qt::UserRole).toULongLong());
     std::reverse(ids.begin(), ids.end());
     session_.select(std::move(ids));
   });
   connect(list_->model(), &QAbstractItemModel::rowsMoved, this, &PiecesPanel::take_order, Qt::QueuedConnection);
   connect(&session, &Session::document_changed, this, &PiecesPanel::rebuild);
   connect(&session, &Session::selection_changed, this, &PiecesPanel::show_selection);
+  connect(&session, &Session::results_changed, this, &PiecesPanel::show_nodes);
   rebuild();
 }
 
@@ -79,7 +88,8 @@ void PiecesPanel::restyle() {
 void PiecesPanel::take_order() {
   Document document = session_.document();
   for (int row = list_->count() - 1, at = 0; row >= 0; --row, ++at)
-    document = reorder_piece(std::move(document), list_->item(row)->data(Qt::UserRole).toULongLong(), static_cast<std::size_t>(at));
+    document = reorder_piece(std::move(document), list_->item(row)->data(Qt::UserRole).toULongLong(),
+                             static_cast<std::size_t>(at));
   shown_.clear();
   session_.apply(tr("Change order"), std::move(document));
 }
@@ -98,7 +108,8 @@ void PiecesPanel::rebuild() {
       head.content = Lettering{};
     now.push_back(std::move(head));
   }
-  if (now == shown_ && list_->count() == static_cast<int>(now.size())) return;
+  if (now == shown_ && list_->count() == static_cast<int>(now.size()))
+    return;
   shown_ = std::move(now);
   showing_ = true;
   const bool had_focus = list_->hasFocus();
@@ -106,23 +117,27 @@ void PiecesPanel::rebuild() {
   for (auto it = shown_.rbegin(); it != shown_.rend(); ++it) {
     auto* item = new QListWidgetItem;
     item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(it->id));
-    item->setData(Qt::AccessibleTextRole, QString::fromStdString(it->name) + ", " + destinations[static_cast<int>(it->destination)]);
+    item->setData(Qt::AccessibleTextRole,
+                  QString::fromStdString(it->name) + ", " + destinations[static_cast<int>(it->destination)]);
     QWidget* row = row_for(*it);
     item->setSizeHint({100, row->sizeHint().height()});
     list_->addItem(item);
     list_->setItemWidget(item, row);
   }
   showing_ = false;
-  if (had_focus) list_->setFocus();
+  if (had_focus)
+    list_->setFocus();
   show_selection();
+  show_nodes();
 }
 
 QWidget* PiecesPanel::row_for(const Piece& piece) {
   const PieceId id = piece.id;
   auto* row = new QWidget;
-  auto* line = new QHBoxLayout(row);
-  line->setContentsMargins(4, 2, 4, 2);
-  line->setSpacing(3);
+  auto* grid = new QGridLayout(row);
+  grid->setContentsMargins(4, 3, 6, 3);
+  grid->setHorizontalSpacing(2);
+  grid->setVerticalSpacing(0);
   auto* colour = flat_button(tr("Colour"), tr("Colour of the material"));
   colour->setIcon(swatch_of(piece, 16));
   auto* colours = new QMenu(colour);
@@ -131,16 +146,19 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
     sample.colour = s.colour;
     sample.content = OutlinePiece{};
     QAction* action = colours->addAction(QIcon(swatch_of(sample, 16)), tr(s.name));
-    connect(action, &QAction::triggered, this, [this, id, s] { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = s.colour; }); });
+    connect(action, &QAction::triggered, this,
+            [this, id, s] { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = s.colour; }); });
   }
-  connect(colour, &QToolButton::clicked, this, [colour, colours] { colours->popup(colour->mapToGlobal(QPoint(0, colour->height()))); });
+  connect(colour, &QToolButton::clicked, this,
+          [colour, colours] { colours->popup(colour->mapToGlobal(QPoint(0, colour->height()))); });
   auto* name = new QLabel;
   name->setMinimumWidth(20);
   name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   name->setText(QString::fromStdString(piece.name).left(60));
   name->setToolTip(QString::fromStdString(piece.name));
   name->setEnabled(piece.visible);
-  auto* eye = flat_button(piece.visible ? tr("Hide") : tr("Show"), piece.visible ? tr("Hide; hidden pieces are not cut") : tr("Show"));
+  auto* eye = flat_button(piece.visible ? tr("Hide") : tr("Show"),
+                          piece.visible ? tr("Hide; hidden pieces are not cut") : tr("Show"));
   eye->setIcon(icon(piece.visible ? "eye" : "eye-shut"));
   connect(eye, &QToolButton::clicked, this, [this, id] {
     const bool on = !session_.document().find(id)->visible;
@@ -153,20 +171,38 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
     session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), id, [&](Piece& p) { p.locked = on; });
   });
   auto* goes_to = new QToolButton;
+  goes_to->setObjectName("pill");
   goes_to->setText(destinations[static_cast<int>(piece.destination)]);
   goes_to->setAccessibleName(tr("Goes to %1").arg(goes_to->text()));
   goes_to->setToolTip(tr("Where it goes: knife, pen, guide (never cut) or off"));
   auto* menu = new QMenu(goes_to);
   for (int i = 0; i < 4; ++i)
-    connect(menu->addAction(tr(destinations[i])), &QAction::triggered, this,
-            [this, id, i] { session_.edit(tr("Send to %1").arg(tr(destinations[i]).toLower()), id, [&](Piece& p) { p.destination = static_cast<Destination>(i); }); });
-  connect(goes_to, &QToolButton::clicked, this, [goes_to, menu] { menu->popup(goes_to->mapToGlobal(QPoint(0, goes_to->height()))); });
-  line->addWidget(colour);
-  line->addWidget(name, 1);
-  line->addWidget(goes_to);
-  line->addWidget(eye);
-  line->addWidget(lock);
+    connect(menu->addAction(tr(destinations[i])), &QAction::triggered, this, [this, id, i] {
+      session_.edit(tr("Send to %1").arg(tr(destinations[i]).toLower()), id,
+                    [&](Piece& p) { p.destination = static_cast<Destination>(i); });
+    });
+  connect(goes_to, &QToolButton::clicked, this,
+          [goes_to, menu] { menu->popup(goes_to->mapToGlobal(QPoint(0, goes_to->height()))); });
+  auto* nodes = new QLabel;
+  nodes->setObjectName("muted");
+  nodes->setProperty("piece", QVariant::fromValue<qulonglong>(id));
+  grid->addWidget(colour, 0, 0);
+  grid->addWidget(name, 0, 1, 1, 4);
+  grid->addWidget(nodes, 1, 1);
+  grid->addWidget(eye, 1, 2);
+  grid->addWidget(lock, 1, 3);
+  grid->addWidget(goes_to, 1, 4);
+  grid->setColumnStretch(1, 1);
   return row;
+}
+
+void PiecesPanel::show_nodes() {
+  for (QLabel* label : list_->findChildren<QLabel*>())
+    if (const PieceId id = label->property("piece").toULongLong(); id != 0) {
+      const Piece* piece = session_.document().find(id);
+      const bool guide = piece == nullptr || (piece->guide() != nullptr && !piece->is_cut());
+      label->setText(guide ? tr("guide") : tr("%1 nodes").arg(session_.nodes(id)));
+    }
 }
 
 void PiecesPanel::show_selection() {
@@ -176,7 +212,8 @@ void PiecesPanel::show_selection() {
     QListWidgetItem* item = list_->item(i);
     const bool on = std::find(ids.begin(), ids.end(), item->data(Qt::UserRole).toULongLong()) != ids.end();
     item->setSelected(on);
-    if (on && ids.size() == 1) list_->setCurrentItem(item, QItemSelectionModel::NoUpdate);
+    if (on && ids.size() == 1)
+      list_->setCurrentItem(item, QItemSelectionModel::NoUpdate);
   }
   showing_ = false;
 }

@@ -18,6 +18,7 @@ public:
 private:
   void rebuild();
   void show_selection();
+  void show_nodes();
   QWidget* row_for(const Piece& piece);
   void take_order();
 

@@ -15,9 +15,9 @@
 namespace frelm {
 namespace {
 
-constexpr double side_px = 16;       // free on both sides
-constexpr double numbers_px = 34;    // below the band: brackets and numbers
-constexpr double axis_px = 15;       // above it
+constexpr double side_px = 16;    // free on both sides
+constexpr double numbers_px = 34; // below the band: brackets and numbers
+constexpr double axis_px = 15;    // above it
 
 } // namespace
 
@@ -26,8 +26,10 @@ GapView::GapView(Session& session, QWidget* parent) : QWidget(parent), session_(
   setMinimumHeight(80);
   setAccessibleName(tr("Gap strip"));
   const auto refresh = [this] {
-    if (line_ >= line_count()) line_ = 0;
-    if (fitted_) fit();
+    if (line_ >= line_count())
+      line_ = 0;
+    if (fitted_)
+      fit();
     update();
   };
   connect(&session, &Session::document_changed, this, refresh);
@@ -41,7 +43,8 @@ GapView::GapView(Session& session, QWidget* parent) : QWidget(parent), session_(
 
 std::shared_ptr<const SeatedText> GapView::text() const {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr) return nullptr;
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return nullptr;
   const Result<PieceResult>& now = session_.seated(piece->id);
   return now ? now->seated : nullptr;
 }
@@ -60,21 +63,27 @@ void GapView::set_line(std::size_t line) {
 
 GapView::Range GapView::whole() const {
   const auto t = text();
-  if (t == nullptr) return {};
+  if (t == nullptr)
+    return {};
   double from = std::numeric_limits<double>::infinity(), to = -from;
   for (const PlacedLetter& l : t->letters)
-    if (l.line == line_) from = std::min(from, l.s - l.advance / 2), to = std::max(to, l.s + l.advance / 2);
-  if (!(from < to)) return {0, 1};
+    if (l.line == line_)
+      from = std::min(from, l.s - l.advance / 2), to = std::max(to, l.s + l.advance / 2);
+  if (!(from < to))
+    return {0, 1};
   // The run with a little of the guide on both sides; on a guide at least half its length, so that its fullness shows.
   const double room = std::max((to - from) * 0.06, 2.0);
   Range r{from - room, to + room};
   const double least = std::min(t->guide_length * 0.5, (to - from) * 2.2);
-  if (const double missing = least - (r.to - r.from); missing > 0) r.from -= missing / 2, r.to += missing / 2;
+  if (const double missing = least - (r.to - r.from); missing > 0)
+    r.from -= missing / 2, r.to += missing / 2;
   // Tall letters on a short run must fit upwards too.
   const SetText& set = *t->spaced->set;
-  const double tall = std::max(set.cap_height, set.ascent * 0.9) + set.descent, px = std::max(10.0, height() - numbers_px - axis_px);
+  const double tall = (std::max(set.cap_height, set.ascent * 0.9) + set.descent) * 1.12,
+               px = std::max(10.0, height() - numbers_px - axis_px);
   const double widest = (width() - 2 * side_px) * tall / px;
-  if (const double missing = widest - (r.to - r.from); missing > 0) r.from -= missing / 2, r.to += missing / 2;
+  if (const double missing = widest - (r.to - r.from); missing > 0)
+    r.from -= missing / 2, r.to += missing / 2;
   return r;
 }
 
@@ -83,8 +92,12 @@ void GapView::fit() {
   fitted_ = true;
 }
 
-double GapView::px_per_mm() const { return (width() - 2 * side_px) / std::max(range_.to - range_.from, 1e-6); }
-double GapView::x_of(double s) const { return side_px + (s - range_.from) * px_per_mm(); }
+double GapView::px_per_mm() const {
+  return (width() - 2 * side_px) / std::max(range_.to - range_.from, 1e-6);
+}
+double GapView::x_of(double s) const {
+  return side_px + (s - range_.from) * px_per_mm();
+}
 
 void GapView::move_range(double by) {
   range_.from += by, range_.to += by;
@@ -93,7 +106,8 @@ void GapView::move_range(double by) {
 }
 
 void GapView::resizeEvent(QResizeEvent*) {
-  if (fitted_) fit();
+  if (fitted_)
+    fit();
 }
 
 void GapView::paint_axis(QPainter& painter, const SeatedText& text, double baseline) const {
@@ -110,30 +124,36 @@ void GapView::paint_axis(QPainter& painter, const SeatedText& text, double basel
       break;
     }
   painter.setPen(s.muted);
-  for (long i = std::lround(std::ceil(range_.from / (step * one))); static_cast<double>(i) * step * one <= range_.to; ++i) {
+  for (long i = std::lround(std::ceil(range_.from / (step * one))); static_cast<double>(i) * step * one <= range_.to;
+       ++i) {
     const double x = x_of(static_cast<double>(i) * step * one);
     painter.drawLine(QPointF(x, axis_px - 3), QPointF(x, axis_px));
-    painter.drawText(QRectF(x - 40, -1, 80, axis_px - 2), Qt::AlignCenter, QString::number(static_cast<double>(i) * step));
+    painter.drawText(QRectF(x - 40, -1, 80, axis_px - 2), Qt::AlignCenter,
+                     QString::number(static_cast<double>(i) * step));
   }
   // The guide's own start and end (the seam of a closed one).
   painter.setPen(QPen(s.teal, 1.6));
   for (const double at : {0.0, text.guide_length}) {
     const double x = x_of(at);
-    if (x >= 0 && x <= width()) painter.drawLine(QPointF(x, baseline - 7), QPointF(x, baseline + 7));
+    if (x >= 0 && x <= width())
+      painter.drawLine(QPointF(x, baseline - 7), QPointF(x, baseline + 7));
   }
 }
 
 void GapView::paint_gaps(QPainter& painter, const SeatedText& text, double top) const {
   const Piece* piece = session_.selected();
   const auto gaps = piece != nullptr ? session_.gaps(piece->id) : nullptr;
-  if (gaps == nullptr) return;
+  if (gaps == nullptr)
+    return;
   const Scheme& s = scheme();
   const QFontMetricsF metrics(painter.font());
   double last_text = -1e9;
   for (const Gap& g : *gaps) {
     const PlacedLetter &a = text.letters[g.left], &b = text.letters[g.right];
-    if (a.line != line_) continue;
-    const double left = x_of(a.s - a.advance / 2 + a.shape->bounds().x1), right = x_of(b.s - b.advance / 2 + b.shape->bounds().x0);
+    if (a.line != line_)
+      continue;
+    const double left = x_of(a.s - a.advance / 2 + a.shape->bounds().x1),
+                 right = x_of(b.s - b.advance / 2 + b.shape->bounds().x0);
     const double middle = (left + right) / 2, half = std::max(std::abs(right - left) / 2, 3.5);
     if (g.joined()) {
       painter.setPen(Qt::NoPen);
@@ -142,10 +162,12 @@ void GapView::paint_gaps(QPainter& painter, const SeatedText& text, double top) 
       continue;
     }
     painter.setPen(QPen(s.muted, 1.1));
-    painter.drawPolyline(QPolygonF{QPointF(middle - half, top + 2), QPointF(middle - half, top + 8), QPointF(middle + half, top + 8), QPointF(middle + half, top + 2)});
+    painter.drawPolyline(QPolygonF{QPointF(middle - half, top + 2), QPointF(middle - half, top + 8),
+                                   QPointF(middle + half, top + 8), QPointF(middle + half, top + 2)});
     const QString number = length_text(g.closest.distance, session_.document().unit, 1);
     const double w = metrics.horizontalAdvance(number);
-    if (middle - w / 2 < last_text + 3) continue;  // numbers that would overlap stay for a closer look
+    if (middle - w / 2 < last_text + 3)
+      continue; // numbers that would overlap stay for a closer look
     last_text = middle + w / 2;
     painter.drawText(QRectF(middle - 30, top + 10, 60, metrics.height()), Qt::AlignHCenter | Qt::AlignTop, number);
   }
@@ -179,7 +201,8 @@ void GapView::paintEvent(QPaintEvent*) {
   const QColor colour = s.dark ? s.text : QColor(piece.colour.r, piece.colour.g, piece.colour.b);
   for (const PlacedLetter& l : t->letters) {
     const double x = x_of(l.s - l.advance / 2);
-    if (l.line != line_ || l.blank() || x > width() + 200 || x_of(l.s + l.advance) < -200) continue;
+    if (l.line != line_ || l.blank() || x > width() + 200 || x_of(l.s + l.advance) < -200)
+      continue;
     painter.setTransform(QTransform(k, 0, 0, k, x, baseline));
     painter.setPen(Qt::NoPen);
     painter.setBrush(l.beyond ? QBrush(colour, Qt::BDiagPattern) : QBrush(colour));
@@ -195,7 +218,10 @@ void GapView::paintEvent(QPaintEvent*) {
   paint_gaps(painter, *t, band.bottom() + 1);
   if (t->overflow > 0) {
     painter.setPen(s.brick);
-    painter.drawText(band.adjusted(0, 4, -10, 0), Qt::AlignRight | Qt::AlignTop, tr("%1 %2 too long").arg(length_text(t->overflow, session_.document().unit, 1), unit_name(session_.document().unit)));
+    painter.drawText(
+        band.adjusted(0, 4, -10, 0), Qt::AlignRight | Qt::AlignTop,
+        tr("%1 %2 too long")
+            .arg(length_text(t->overflow, session_.document().unit, 1), unit_name(session_.document().unit)));
   }
 }
 
@@ -212,9 +238,12 @@ void GapView::wheelEvent(QWheelEvent* event) {
   update();
 }
 
-void GapView::mousePressEvent(QMouseEvent* event) { pan_from_ = event->position().x(); }
+void GapView::mousePressEvent(QMouseEvent* event) {
+  pan_from_ = event->position().x();
+}
 void GapView::mouseMoveEvent(QMouseEvent* event) {
-  if (!(event->buttons() & Qt::LeftButton)) return;
+  if (!(event->buttons() & Qt::LeftButton))
+    return;
   move_range((pan_from_ - event->position().x()) / px_per_mm());
   pan_from_ = event->position().x();
 }
@@ -226,8 +255,12 @@ void GapView::mouseDoubleClickEvent(QMouseEvent*) {
 void GapView::keyPressEvent(QKeyEvent* event) {
   const double page = (range_.to - range_.from) / 10, middle = (range_.from + range_.to) / 2;
   switch (event->key()) {
-  case Qt::Key_Left: move_range(-page); return;
-  case Qt::Key_Right: move_range(page); return;
+  case Qt::Key_Left:
+    move_range(-page);
+    return;
+  case Qt::Key_Right:
+    move_range(page);
+    return;
   case Qt::Key_Plus:
   case Qt::Key_Equal:
   case Qt::Key_Minus: {
@@ -237,22 +270,33 @@ void GapView::keyPressEvent(QKeyEvent* event) {
     update();
     return;
   }
-  case Qt::Key_Home: mouseDoubleClickEvent(nullptr); return;
-  default: QWidget::keyPressEvent(event);
+  case Qt::Key_Home:
+    mouseDoubleClickEvent(nullptr);
+    return;
+  default:
+    QWidget::keyPressEvent(event);
   }
 }
 
 bool GapView::event(QEvent* event) {
-  if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+  if (event->type() != QEvent::ToolTip)
+    return QWidget::event(event);
   const auto* help = static_cast<QHelpEvent*>(event);
   const auto t = text();
   const auto gaps = t != nullptr ? session_.gaps(session_.selected()->id) : nullptr;
-  if (gaps == nullptr) return true;
+  if (gaps == nullptr)
+    return true;
   const double s = range_.from + (help->pos().x() - side_px) / px_per_mm();
   for (const Gap& g : *gaps) {
     const PlacedLetter &a = t->letters[g.left], &b = t->letters[g.right];
-    if (a.line != line_ || s < a.s || s > b.s) continue;
-    QToolTip::showText(help->globalPos(), g.joined() ? tr("Joined") : tr("Closest distance on the bend: %1 %2").arg(length_text(g.closest.distance, session_.document().unit), unit_name(session_.document().unit)), this);
+    if (a.line != line_ || s < a.s || s > b.s)
+      continue;
+    QToolTip::showText(help->globalPos(),
+                       g.joined() ? tr("Joined")
+                                  : tr("Closest distance on the bend: %1 %2")
+                                        .arg(length_text(g.closest.distance, session_.document().unit),
+                                             unit_name(session_.document().unit)),
+                       this);
     return true;
   }
   QToolTip::hideText();
@@ -260,7 +304,8 @@ bool GapView::event(QEvent* event) {
 }
 
 GapStrip::GapStrip(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), view_(new GapView(session)), about_(new QLabel), line_(new QLabel), back_(new QToolButton), on_(new QToolButton), fold_(new QToolButton) {
+    : QWidget(parent), session_(session), view_(new GapView(session)), about_(new QLabel), line_(new QLabel),
+      back_(new QToolButton), on_(new QToolButton), fold_(new QToolButton) {
   setObjectName("strip");
   setAttribute(Qt::WA_StyledBackground);
   auto* all = new QVBoxLayout(this);
@@ -310,15 +355,21 @@ void GapStrip::set_folded(bool folded) {
   restyle();
 }
 
-void GapStrip::restyle() { fold_->setIcon(icon(folded() ? "unfold" : "fold")); }
+void GapStrip::restyle() {
+  fold_->setIcon(icon(folded() ? "unfold" : "fold"));
+}
 
 void GapStrip::refresh() {
   const Piece* piece = session_.selected();
   const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
-  const QString laid = l == nullptr || l->recipe.bend.kind == BendKind::Straight ? tr("the run as it stands") : l->recipe.bend.kind == BendKind::Arc ? tr("arc laid straight") : tr("guide laid straight");
-  about_->setText(laid + tr(" · number: closest distance between the letters as they really sit, %1 · knot: joined").arg(unit_name(session_.document().unit)));
+  const QString laid = l == nullptr || l->recipe.bend.kind == BendKind::Straight ? tr("the run as it stands")
+                       : l->recipe.bend.kind == BendKind::Arc                    ? tr("arc laid straight")
+                                                                                 : tr("guide laid straight");
+  about_->setText(laid + tr(" · number: closest distance between the letters as they really sit, %1 · knot: joined")
+                             .arg(unit_name(session_.document().unit)));
   const std::size_t lines = view_->line_count();
-  for (QWidget* w : {static_cast<QWidget*>(back_), static_cast<QWidget*>(on_), static_cast<QWidget*>(line_)}) w->setVisible(lines > 1);
+  for (QWidget* w : {static_cast<QWidget*>(back_), static_cast<QWidget*>(on_), static_cast<QWidget*>(line_)})
+    w->setVisible(lines > 1);
   back_->setEnabled(view_->line() > 0);
   on_->setEnabled(view_->line() + 1 < lines);
   line_->setText(tr("line %1 of %2").arg(view_->line() + 1).arg(lines));

@@ -34,7 +34,7 @@ protected:
 
 private:
   struct Range {
-    double from = 0, to = 1;         // mm along the guide
+    double from = 0, to = 1; // mm along the guide
   };
   std::shared_ptr<const SeatedText> text() const;
   Range whole() const;

@@ -14,11 +14,11 @@ namespace frelm {
 namespace {
 
 Scheme light() {
-  return {"#1f2a33", "#5f6b70", "#efece4", "#fbfaf6", "#d8d3c7", "#cfc9bb", "#ffffff", "#0f6e73", "#d8e6e4",
+  return {"#1f2a33", "#5f6b70", "#a8a497", "#efece4", "#fbfaf6", "#d8d3c7", "#cfc9bb", "#ffffff", "#0f6e73", "#d8e6e4",
           "#e8a317", "#6c3f7a", "#b5452c", "#fbfaf6", "#1f2a33", "#e6e2d8", "#1f2a33", "#f4f1ea", false};
 }
 Scheme dark() {
-  return {"#e9e4d8", "#a3a79f", "#22282d", "#2b3238", "#171b1f", "#3a434a", "#20262b", "#3aa7a9", "#1f4447",
+  return {"#e9e4d8", "#a3a79f", "#6b757b", "#22282d", "#2b3238", "#171b1f", "#3a434a", "#20262b", "#3aa7a9", "#1f4447",
           "#f0b43c", "#b58ac6", "#e0775f", "#fbfaf6", "#1f2a33", "#e6e2d8", "#11161a", "#e9e4d8", true};
 }
 
@@ -36,24 +36,28 @@ QString sheet_of(const Scheme& s) {
     QLabel { background: transparent; }
     QLabel#muted { color: @muted; }
     QLabel#heading { font-weight: 600; }
-    QLabel#badge { background: @teal_soft; color: @teal; border-radius: 10px; font-weight: 600; }
+    QLabel#badge { background: @teal_soft; color: @teal; border-radius: 8px; font-weight: 600; }
     QLabel#badge[open="true"] { background: @teal; color: @card; }
     QLineEdit, QPlainTextEdit, QComboBox { background: @field; color: @text; border: 1px solid @lines; border-radius: 4px;
       padding: 3px 6px; selection-background-color: @teal; selection-color: white; }
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 1px solid @teal; }
     QLineEdit[fault="true"] { border: 1px solid @brick; }
     QComboBox::drop-down { border: none; width: 18px; }
-    QComboBox::down-arrow { image: none; }
+    QComboBox::down-arrow { image: url(:/icons/@arrow.svg); width: 12px; height: 12px; }
     QToolButton, QPushButton { background: @field; color: @text; border: 1px solid @lines; border-radius: 4px; padding: 4px 8px; }
     QToolButton:hover, QPushButton:hover { border-color: @teal; }
     QToolButton:focus, QPushButton:focus { border: 1px solid @teal; }
     QToolButton:checked { background: @teal_soft; border-color: @teal; color: @teal_text; font-weight: 600; }
-    QToolButton:disabled, QPushButton:disabled { color: @lines; }
+    QToolButton:disabled, QPushButton:disabled { color: @faint; }
+    QToolButton#pill { border-radius: 9px; padding: 0px 8px; }
     QToolButton#tool { background: transparent; border: 1px solid transparent; padding: 5px 10px; }
     QToolButton#tool:hover { border-color: @lines; }
     QToolButton#tool:focus { border-color: @teal; }
     QToolButton#tool:checked { background: @tool_bg; color: @tool_fg; }
     QToolButton#flat, QPushButton#flat { background: transparent; border: 1px solid transparent; padding: 2px 4px; }
+    QToolButton#small { background: transparent; border: 1px solid transparent; padding: 0px; }
+    QToolButton#small:hover { border-color: @lines; }
+    QToolButton#small:focus { border-color: @teal; }
     QToolButton#flat:hover, QPushButton#flat:hover { border-color: @lines; }
     QToolButton#flat:focus, QPushButton#flat:focus { border-color: @teal; }
     QPushButton#strong { background: @strong_bg; color: @strong_fg; border: 1px solid @strong_bg; padding: 8px; border-radius: 5px; font-weight: 600; }
@@ -70,6 +74,7 @@ QString sheet_of(const Scheme& s) {
     QListView, QTreeView { background: @card; border: 1px solid @lines; border-radius: 6px; outline: none; }
     QListView::item { border-radius: 4px; }
     QListView::item:selected { background: @teal_soft; color: @text; }
+    QFrame#divider { background: @lines; border: none; }
     QSplitter::handle { background: @lines; }
     QSplitter::handle:hover { background: @teal; }
     QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
@@ -85,10 +90,27 @@ QString sheet_of(const Scheme& s) {
     QMenu::separator { height: 1px; background: @lines; margin: 4px 8px; }
   )";
   const QColor teal_text = s.dark ? QColor("#8fd3d4") : QColor("#0b565a");
-  const QList<std::pair<QString, QColor>> names{{"@teal_soft", s.teal_soft}, {"@teal_text", teal_text}, {"@teal", s.teal}, {"@bar_text", s.bar_text}, {"@bar", s.bar},
-    {"@tool_bg", s.dark ? s.text : s.bar}, {"@tool_fg", s.dark ? s.panel : s.bar_text}, {"@strong_bg", s.dark ? s.teal : s.bar}, {"@strong_fg", s.dark ? s.bench : s.bar_text},
-    {"@text", s.text}, {"@muted", s.muted}, {"@panel", s.panel}, {"@card", s.card}, {"@lines", s.lines}, {"@field", s.field}, {"@amber", s.amber}, {"@brick", s.brick}};
-  for (const auto& [key, colour] : names) css.replace(key, colour.name());
+  const QList<std::pair<QString, QColor>> names{{"@teal_soft", s.teal_soft},
+                                                {"@teal_text", teal_text},
+                                                {"@teal", s.teal},
+                                                {"@bar_text", s.bar_text},
+                                                {"@bar", s.bar},
+                                                {"@tool_bg", s.dark ? s.text : s.bar},
+                                                {"@tool_fg", s.dark ? s.panel : s.bar_text},
+                                                {"@strong_bg", s.dark ? s.teal : s.bar},
+                                                {"@strong_fg", s.dark ? s.bench : s.bar_text},
+                                                {"@text", s.text},
+                                                {"@muted", s.muted},
+                                                {"@faint", s.faint},
+                                                {"@panel", s.panel},
+                                                {"@card", s.card},
+                                                {"@lines", s.lines},
+                                                {"@field", s.field},
+                                                {"@amber", s.amber},
+                                                {"@brick", s.brick}};
+  css.replace("@arrow", s.dark ? "arrow-dark" : "arrow-light");
+  for (const auto& [key, colour] : names)
+    css.replace(key, colour.name());
   return css;
 }
 
@@ -106,15 +128,19 @@ QPalette palette_of(const Scheme& s) {
   p.setColor(QPalette::PlaceholderText, s.muted);
   p.setColor(QPalette::ToolTipBase, s.bar);
   p.setColor(QPalette::ToolTipText, s.bar_text);
-  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) p.setColor(QPalette::Disabled, role, s.muted);
+  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+    p.setColor(QPalette::Disabled, role, s.muted);
   return p;
 }
 
-bool desktop_is_dark() { return QApplication::style()->standardPalette().color(QPalette::Window).lightness() < 110; }
+bool desktop_is_dark() {
+  return QApplication::style()->standardPalette().color(QPalette::Window).lightness() < 110;
+}
 
 void load_interface_face(QApplication& app) {
   static bool loaded = false;
-  if (loaded) return;
+  if (loaded)
+    return;
   loaded = true;
   for (const char* style : {"Regular", "Medium", "SemiBold", "Bold"})
     QFontDatabase::addApplicationFont(QString(":/interface/Cabin-%1.otf").arg(style));
@@ -126,13 +152,15 @@ void load_interface_face(QApplication& app) {
 
 } // namespace
 
-const Scheme& scheme() { return current; }
+const Scheme& scheme() {
+  return current;
+}
 
 void apply_appearance(QApplication& app, Appearance appearance) {
-  load_interface_face(app);
   static const bool desktop_dark = desktop_is_dark();
   const bool is_dark = appearance == Appearance::Dark || (appearance == Appearance::Desktop && desktop_dark);
   current = is_dark ? dark() : light();
+  load_interface_face(app);
   app.setStyle(QStyleFactory::create("Fusion"));
   app.setPalette(palette_of(current));
   app.setStyleSheet(sheet_of(current));
@@ -140,7 +168,8 @@ void apply_appearance(QApplication& app, Appearance appearance) {
 
 QIcon icon(const QString& name) {
   QFile file(":/icons/" + name + ".svg");
-  if (!file.open(QIODevice::ReadOnly)) return {};
+  if (!file.open(QIODevice::ReadOnly))
+    return {};
   const QByteArray source = file.readAll();
   const auto draw = [&](const QColor& colour) {
     QSvgRenderer svg(QByteArray(source).replace("currentColor", colour.name().toUtf8()));
@@ -153,7 +182,7 @@ QIcon icon(const QString& name) {
   const Scheme& s = scheme();
   QIcon out;
   out.addPixmap(draw(s.text), QIcon::Normal, QIcon::Off);
-  out.addPixmap(draw(s.lines), QIcon::Disabled, QIcon::Off);
+  out.addPixmap(draw(s.faint), QIcon::Disabled, QIcon::Off);
   const bool tool = name.startsWith("tool-");
   out.addPixmap(draw(tool ? (s.dark ? s.panel : s.bar_text) : s.text), QIcon::Normal, QIcon::On);
   return out;

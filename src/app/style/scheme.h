@@ -11,10 +11,10 @@ class QApplication;
 namespace frelm {
 
 struct Scheme {
-  QColor text, muted, panel, card, bench, lines, field;
+  QColor text, muted, faint, panel, card, bench, lines, field;
   QColor teal, teal_soft, amber, plum, brick;
-  QColor sheet, sheet_ink, sheet_lines;  // the sheet is material: the same in both schemes
-  QColor bar, bar_text;                  // status row and strong buttons
+  QColor sheet, sheet_ink, sheet_lines; // the sheet is material: the same in both schemes
+  QColor bar, bar_text;                 // status row and strong buttons
   bool dark = false;
 };
 

@@ -11,25 +11,34 @@ Autosave::Autosave(Session& session, const QString& folder, int interval_ms, QOb
 }
 
 Autosave::~Autosave() {
-  if (writer_.joinable()) writer_.join();
+  if (writer_.joinable())
+    writer_.join();
 }
 
 void Autosave::keep_now() {
-  if (session_.history().is_saved() || session_.revision() == kept_revision_) return;
-  if (writer_.joinable()) writer_.join();
+  if (session_.history().is_saved() || session_.revision() == kept_revision_)
+    return;
+  if (writer_.joinable())
+    writer_.join();
   kept_revision_ = session_.revision();
   writer_ = std::jthread([this, document = session_.history().current().document, path = job_path_.toStdString()] {
     const Result<Done> kept = recovery_.keep(path, write_job(document, session_.faces()));
-    if (kept) return;
-    QMetaObject::invokeMethod(this, [this, text = QString::fromStdString(kept.error().text())] {
-      if (!told_) emit problem(text);
-      told_ = true;
-    }, Qt::QueuedConnection);
+    if (kept)
+      return;
+    QMetaObject::invokeMethod(
+        this,
+        [this, text = QString::fromStdString(kept.error().text())] {
+          if (!told_)
+            emit problem(text);
+          told_ = true;
+        },
+        Qt::QueuedConnection);
   });
 }
 
 void Autosave::saved() {
-  if (writer_.joinable()) writer_.join();
+  if (writer_.joinable())
+    writer_.join();
   recovery_.discard();
   kept_revision_ = session_.revision();
 }

@@ -17,8 +17,8 @@ public:
   ~Autosave() override;
 
   void set_job_path(const QString& path) { job_path_ = path; }
-  void keep_now();                   // if anything is unsaved
-  void saved();                      // nothing to recover
+  void keep_now(); // if anything is unsaved
+  void saved();    // nothing to recover
   Recovery& recovery() { return recovery_; }
 
 signals:

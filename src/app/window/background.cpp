@@ -32,14 +32,16 @@ void Background::run(const std::stop_token& end) {
     std::stop_token stop;
     {
       std::unique_lock lock(mutex_);
-      if (!wake_.wait(lock, end, [this] { return waiting_.has_value(); })) return;
+      if (!wake_.wait(lock, end, [this] { return waiting_.has_value(); }))
+        return;
       request = std::move(*waiting_);
       waiting_.reset();
       running_ = std::stop_source();
       stop = running_.get_token();
     }
     WorkResults results = work(request, stop);
-    if (!stop.stop_requested() && !end.stop_requested()) deliver_(std::move(results));
+    if (!stop.stop_requested() && !end.stop_requested())
+      deliver_(std::move(results));
   }
 }
 
@@ -47,21 +49,28 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
   WorkResults out;
   out.revision = request.revision;
   for (const auto& piece : request.document.pieces) {
-    if (stop.stop_requested()) return out;
+    if (stop.stop_requested())
+      return out;
     const Lettering* lettering = piece->lettering();
     const bool everything = request.depth == WorkDepth::Everything;
-    if (!everything && piece->id != request.gaps_of) continue;
-    const Result<PieceResult> result = evaluator_.piece(request.document, piece->id, everything ? Depth::Finish : Depth::Seat, stop);
-    if (!result) continue;
+    if (!everything && piece->id != request.gaps_of)
+      continue;
+    const Result<PieceResult> result =
+        evaluator_.piece(request.document, piece->id, everything ? Depth::Finish : Depth::Seat, stop);
+    if (!result)
+      continue;
     WorkResults::PieceWork& work = out.pieces[piece->id];
     work.seated = result->seated;
     work.outline = result->outline;
-    if (lettering != nullptr) work.finish = lettering->recipe.finish;
-    if (const OutlinePiece* drawn = piece->outline()) work.finish = drawn->finish;
+    if (lettering != nullptr)
+      work.finish = lettering->recipe.finish;
+    if (const OutlinePiece* drawn = piece->outline())
+      work.finish = drawn->finish;
     if (piece->id == request.gaps_of && result->seated != nullptr)
       work.gaps = std::make_shared<const std::vector<Gap>>(measure_gaps(*result->seated, stop));
   }
-  if (request.depth == WorkDepth::Everything) out.check = frelm::check(request.document, evaluator_, stop);
+  if (request.depth == WorkDepth::Everything)
+    out.check = frelm::check(request.document, evaluator_, stop);
   return out;
 }
 

@@ -14,9 +14,9 @@
 namespace frelm {
 
 struct WorkResults {
-  std::uint64_t revision = 0;        // of the document these belong to
+  std::uint64_t revision = 0; // of the document these belong to
   struct PieceWork {
-    std::shared_ptr<const SeatedText> seated;  // what it was made from; null for drawn outlines
+    std::shared_ptr<const SeatedText> seated; // what it was made from; null for drawn outlines
     Finish finish;
     std::shared_ptr<const Outline> outline;
     std::shared_ptr<const std::vector<Gap>> gaps;

@@ -12,9 +12,8 @@ namespace {
 
 QFrame* upright_line() {
   auto* line = new QFrame;
-  line->setFixedWidth(1);
-  line->setMinimumHeight(22);
-  line->setStyleSheet("background: palette(mid);");
+  line->setFixedSize(1, 22);
+  line->setObjectName("divider");
   return line;
 }
 
@@ -22,8 +21,12 @@ QFrame* upright_line() {
 
 MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
     : faces_(faces), options_(options),
-      settings_(options.settings_file.isEmpty() ? std::make_unique<QSettings>() : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)), session_(faces),
-      autosave_(new Autosave(session_, options.recovery_folder, options.autosave_ms, this)) {
+      settings_(options.settings_file.isEmpty()
+                    ? std::make_unique<QSettings>()
+                    : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
+      session_(faces), autosave_(new Autosave(session_, options.recovery_folder, options.autosave_ms, this)) {
+  appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
+  apply_appearance(*qApp, appearance_);
   setWindowIcon(QIcon(":/icons/frelm.svg"));
   canvas_ = new Canvas(session_);
   bar_ = new QuestionBar(canvas_);
@@ -62,11 +65,14 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   build_menus();
   wire();
   resize(1280, 800);
-  if (settings_->contains("window/geometry")) restoreGeometry(settings_->value("window/geometry").toByteArray());
-  if (settings_->contains("window/across")) across_->restoreState(settings_->value("window/across").toByteArray());
-  if (settings_->contains("window/down")) down_->restoreState(settings_->value("window/down").toByteArray());
+  if (settings_->contains("window/geometry"))
+    restoreGeometry(settings_->value("window/geometry").toByteArray());
+  if (settings_->contains("window/across"))
+    across_->restoreState(settings_->value("window/across").toByteArray());
+  if (settings_->contains("window/down"))
+    down_->restoreState(settings_->value("window/down").toByteArray());
   strip_->set_folded(settings_->value("window/stripFolded", false).toBool());
-  set_appearance(static_cast<Appearance>(settings_->value("appearance", 0).toInt()));
+  restyle();
   load({}, {});
 }
 
@@ -79,7 +85,9 @@ void MainWindow::build_top_row(QWidget* row) {
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(10, 4, 10, 6);
   line->setSpacing(4);
-  const QStringList words{tr("Select"), tr("Letters"), tr("Guide")}, tips{tr("Pick, move and reshape (1)"), tr("Click where letters should begin (2)"), tr("Drag a circle for letters to ride on (3)")};
+  const QStringList words{tr("Select"), tr("Letters"), tr("Guide")},
+      tips{tr("Pick, move and reshape (1)"), tr("Click where letters should begin (2)"),
+           tr("Drag a circle for letters to ride on (3)")};
   for (int i = 0; i < 3; ++i) {
     auto* b = new QToolButton;
     b->setObjectName("tool");
@@ -126,7 +134,8 @@ void MainWindow::build_top_row(QWidget* row) {
   connect(zoom_button_, &QToolButton::clicked, this, [this] { canvas_->zoom_to_sheet(); });
   connect(sheet_button_, &QToolButton::clicked, this, [this] {
     session_.select({});
-    if (auto* field = sheet_card_->findChild<MeasureField*>()) field->setFocus();
+    if (auto* field = sheet_card_->findChild<MeasureField*>())
+      field->setFocus();
   });
 }
 
@@ -135,7 +144,7 @@ QWidget* MainWindow::build_left() {
   left->setObjectName("panel");
   left->setAttribute(Qt::WA_StyledBackground);
   auto* all = new QVBoxLayout(left);
-  all->setContentsMargins(8, 8, 8, 8);
+  all->setContentsMargins(8, 8, 2, 8);
   all->setSpacing(8);
   letters_ = new LettersCard(session_);
   bend_ = new BendCard(session_);
@@ -149,9 +158,10 @@ QWidget* MainWindow::build_left() {
   sheet_card_ = new SheetCard(session_);
   auto* column = new QWidget;
   auto* cards = new QVBoxLayout(column);
-  cards->setContentsMargins(0, 0, 0, 0);
-  cards->setSpacing(8);
-  for (Card* card : {static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_), static_cast<Card*>(outline_card_),
+  cards->setContentsMargins(0, 0, 6, 0);
+  cards->setSpacing(6);
+  for (Card* card : {static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_),
+                     static_cast<Card*>(spacing_), static_cast<Card*>(finish_), static_cast<Card*>(outline_card_),
                      static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(sheet_card_)})
     cards->addWidget(card);
   cards->addStretch(1);
@@ -162,10 +172,11 @@ QWidget* MainWindow::build_left() {
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setWidget(column);
-  scroll->setMinimumWidth(column->minimumSizeHint().width() + 10);
+  scroll->setMinimumWidth(column->minimumSizeHint().width() + 8);
   all->addWidget(scroll, 1);
   all->addWidget(release_);
-  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)})
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
+                     static_cast<Card*>(finish_)})
     connect(card, &Card::opened, this, [this, card] { open_card(card); });
   bend_->set_open(true);
   return left;
@@ -194,7 +205,8 @@ void MainWindow::build_status(QWidget* row) {
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(12, 3, 12, 3);
   line->setSpacing(22);
-  for (QLabel** label : {&selection_label_, &counts_label_, &guide_label_, &work_label_, &pointer_label_}) *label = new QLabel;
+  for (QLabel** label : {&selection_label_, &counts_label_, &guide_label_, &work_label_, &pointer_label_})
+    *label = new QLabel;
   cancel_button_ = new QPushButton(tr("Cancel"));
   cancel_button_->setObjectName("flat");
   cancel_button_->hide();
@@ -223,12 +235,15 @@ void MainWindow::wire() {
     refresh_actions();
     refresh_title();
   });
-  connect(canvas_, &Canvas::tool_changed, this, [this](ToolKind kind) { tool_buttons_[static_cast<std::size_t>(kind)]->setChecked(true); });
+  connect(canvas_, &Canvas::tool_changed, this,
+          [this](ToolKind kind) { tool_buttons_[static_cast<std::size_t>(kind)]->setChecked(true); });
   connect(canvas_, &Canvas::view_changed, this, [this](View view) { view_row_->show_choice(static_cast<int>(view)); });
-  connect(canvas_, &Canvas::zoom_changed, this, [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
+  connect(canvas_, &Canvas::zoom_changed, this,
+          [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
   connect(canvas_, &Canvas::hovered, this, [this](Point p) {
     const Unit unit = session_.document().unit;
-    pointer_label_->setText(QString("x %1  y %2 %3").arg(length_text(p.x, unit, 1), length_text(p.y, unit, 1), unit_name(unit)));
+    pointer_label_->setText(
+        QString("x %1  y %2 %3").arg(length_text(p.x, unit, 1), length_text(p.y, unit, 1), unit_name(unit)));
   });
   connect(canvas_, &Canvas::left, pointer_label_, &QLabel::clear);
   connect(canvas_, &Canvas::type_text, this, [this] {
@@ -238,13 +253,15 @@ void MainWindow::wire() {
   });
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, [this](const QStringList& paths) {
-    when_safe(tr("Open %1?").arg(QFileInfo(paths.front()).fileName()), [this, path = paths.front()] { open_file(path); });
+    when_safe(tr("Open %1?").arg(QFileInfo(paths.front()).fileName()),
+              [this, path = paths.front()] { open_file(path); });
   });
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
     session_.select({f.piece});
     const Result<PieceResult>& now = session_.seated(f.piece);
     const Box box = !f.where.empty() ? f.where : now ? now->ink : Box{};
-    if (!box.empty()) canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+    if (!box.empty())
+      canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
   });
   connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
@@ -266,10 +283,13 @@ void MainWindow::set_appearance(Appearance appearance) {
 
 void MainWindow::restyle() {
   const QStringList icons{"tool-select", "tool-letters", "tool-guide"};
-  for (int i = 0; i < 3; ++i) tool_buttons_[static_cast<std::size_t>(i)]->setIcon(icon(icons[i]));
+  for (int i = 0; i < 3; ++i)
+    tool_buttons_[static_cast<std::size_t>(i)]->setIcon(icon(icons[i]));
   undo_button_->setIcon(icon("undo"));
   redo_button_->setIcon(icon("redo"));
-  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) card->restyle();
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
+                     static_cast<Card*>(finish_)})
+    card->restyle();
   pieces_->restyle();
   check_->restyle();
   strip_->restyle();
@@ -278,8 +298,11 @@ void MainWindow::restyle() {
 
 void MainWindow::show_cards() {
   const Piece* piece = session_.selected();
-  const bool lettering = piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
-  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) card->setVisible(lettering);
+  const bool lettering =
+      piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
+                     static_cast<Card*>(finish_)})
+    card->setVisible(lettering);
   outline_card_->setVisible(piece != nullptr && piece->outline() != nullptr);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr);
   many_card_->setVisible(session_.selection().size() > 1);
@@ -288,21 +311,30 @@ void MainWindow::show_cards() {
 }
 
 void MainWindow::open_card(Card* card) {
-  for (Card* other : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) other->set_open(other == card);
+  for (Card* other : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
+                      static_cast<Card*>(finish_)})
+    other->set_open(other == card);
 }
 
 void MainWindow::refresh_all() {
   const bool lettering = letters_->isVisibleTo(this);
   if (lettering)
-    for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_), static_cast<Card*>(finish_)}) card->refresh();
-  for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_)})
-    if (card->isVisibleTo(this)) card->refresh();
+    for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
+                       static_cast<Card*>(finish_)})
+      card->refresh();
+  for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
+                     static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_)})
+    if (card->isVisibleTo(this))
+      card->refresh();
   release_->refresh();
   const Document& d = session_.document();
   unit_row_->show_choice(static_cast<int>(d.unit));
-  sheet_button_->setText(tr("Sheet %1 × %2 %3").arg(length_text(d.sheet.width, d.unit), length_text(d.sheet.height, d.unit), unit_name(d.unit)));
+  sheet_button_->setText(
+      tr("Sheet %1 × %2 %3")
+          .arg(length_text(d.sheet.width, d.unit), length_text(d.sheet.height, d.unit), unit_name(d.unit)));
   refresh_status();
-  if (!session_.dragging()) refresh_actions();
+  if (!session_.dragging())
+    refresh_actions();
 }
 
 void MainWindow::refresh_status() {
@@ -312,24 +344,38 @@ void MainWindow::refresh_status() {
   QString guide;
   for (const PieceId id : session_.selection()) {
     const Result<PieceResult>& now = session_.seated(id);
-    if (!now) continue;
+    if (!now)
+      continue;
     ink.add(now->ink);
     nodes += session_.document().find(id)->guide() != nullptr ? 0 : session_.nodes(id);
-    if (now->seated == nullptr) continue;
+    if (now->seated == nullptr)
+      continue;
     letters += now->seated->spaced->set->letter_count();
     if (session_.document().find(id)->lettering()->recipe.bend.kind != BendKind::Straight)
-      guide = tr("guide %1 of %2 %3 used").arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1), unit_name(unit));
+      guide = tr("guide %1 of %2 %3 used")
+                  .arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1),
+                       unit_name(unit));
   }
-  selection_label_->setText(session_.selection().empty() ? tr("Nothing selected") : tr("Selection %1 × %2 %3").arg(length_text(ink.width(), unit, 1), length_text(ink.height(), unit, 1), unit_name(unit)));
+  selection_label_->setText(
+      session_.selection().empty()
+          ? tr("Nothing selected")
+          : tr("Selection %1 × %2 %3")
+                .arg(length_text(ink.width(), unit, 1), length_text(ink.height(), unit, 1), unit_name(unit)));
   QStringList counts;
-  if (letters > 0) counts << tr("%1 letters").arg(letters);
-  if (nodes > 0) counts << tr("%1 nodes").arg(nodes);
+  if (letters > 0)
+    counts << tr("%1 letters").arg(letters);
+  if (nodes > 0)
+    counts << tr("%1 nodes").arg(nodes);
   counts_label_->setText(counts.join("      "));
   guide_label_->setText(guide);
   QString problem;
   if (const Piece* piece = session_.selected())
-    if (const Result<PieceResult>& now = session_.seated(piece->id); !now) problem = QString::fromStdString(now.error().text());
-  work_label_->setText(!problem.isEmpty() ? problem : task_.running() ? task_.name() + "…" : session_.busy() ? tr("Welding…") : QString());
+    if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
+      problem = QString::fromStdString(now.error().text());
+  work_label_->setText(!problem.isEmpty() ? problem
+                       : task_.running()  ? task_.name() + "…"
+                       : session_.busy()  ? tr("Welding…")
+                                          : QString());
   cancel_button_->setVisible(task_.running());
 }
 

@@ -23,7 +23,7 @@ namespace frelm {
 struct WindowOptions {
   QString recovery_folder;
   int autosave_ms = 60'000;
-  QString settings_file;             // empty: the user's own settings
+  QString settings_file; // empty: the user's own settings
   QString examples_folder;
 };
 
@@ -46,7 +46,7 @@ public:
   // Files; each tells its own errors in the bar.
   bool open_file(const QString& path);
   bool save_to(const QString& path);
-  void export_to(const QString& path);       // .svg or .png; in the background
+  void export_to(const QString& path); // .svg or .png; in the background
   void offer_recovery();
 
   // Commands; the menus, keys and buttons call these.
@@ -68,7 +68,8 @@ private:
   void build_status(QWidget* row);
   void build_menus();
   void build_view_menu(QMenu* menu);
-  QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& key, const std::function<void()>& run, const QString& tip = {});
+  QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& key, const std::function<void()>& run,
+                      const QString& tip = {});
   void wire();
   void restyle();
 
@@ -141,7 +142,8 @@ private:
 
   QMenu* recent_menu_ = nullptr;
   std::vector<QAction*> need_selection_;
-  QAction *undo_ = nullptr, *redo_ = nullptr, *release_action_ = nullptr, *reopen_action_ = nullptr, *weld_ = nullptr, *lock_ = nullptr;
+  QAction *undo_ = nullptr, *redo_ = nullptr, *release_action_ = nullptr, *reopen_action_ = nullptr, *weld_ = nullptr,
+          *lock_ = nullptr;
 };
 
 } // namespace frelm

@@ -32,7 +32,8 @@ void QuestionBar::ask(const QString& question, std::vector<Answer> answers) {
     auto* button = new QPushButton(a.text);
     connect(button, &QPushButton::clicked, this, [this, act = std::move(a.act)] {
       dismiss();
-      if (act) act();
+      if (act)
+        act();
     });
     row_->addWidget(button);
   }
@@ -41,7 +42,9 @@ void QuestionBar::ask(const QString& question, std::vector<Answer> answers) {
   place();
 }
 
-void QuestionBar::dismiss() { hide(); }
+void QuestionBar::dismiss() {
+  hide();
+}
 
 void QuestionBar::place() {
   const int margin = 28, width = std::min(parentWidget()->width() - 2 * margin, 860);
@@ -51,7 +54,8 @@ void QuestionBar::place() {
 }
 
 bool QuestionBar::eventFilter(QObject* object, QEvent* event) {
-  if (event->type() == QEvent::Resize && isVisible()) place();
+  if (event->type() == QEvent::Resize && isVisible())
+    place();
   return QFrame::eventFilter(object, event);
 }
 

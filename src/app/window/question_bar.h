@@ -1,5 +1,5 @@
-// Questions and plain messages at the canvas's edge. Nothing stops the hand: the bar goes by itself when it is answered,
-// closed, or no longer matters.
+// Questions and plain messages at the canvas's edge. Nothing stops the hand: the bar goes by itself when it is
+// answered, closed, or no longer matters.
 #pragma once
 
 #include <QFrame>
@@ -12,7 +12,7 @@ namespace frelm {
 
 struct Answer {
   QString text;
-  std::function<void()> act;         // the bar is gone when it runs
+  std::function<void()> act; // the bar is gone when it runs
 };
 
 class QuestionBar : public QFrame {

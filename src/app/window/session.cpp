@@ -4,19 +4,29 @@ namespace frelm {
 
 Session::Session(FaceLibrary& faces, QObject* parent)
     : QObject(parent), faces_(faces), evaluator_(faces), background_(evaluator_, [this](WorkResults results) {
-        QMetaObject::invokeMethod(this, [this, results = std::move(results)]() mutable {
-          if (results.revision != revision_) return;
-          if (dragging()) results.check = std::move(results_.check);
-          if (dragging())
-            for (auto& [id, work] : results_.pieces) results.pieces.emplace(id, std::move(work));
-          results_ = std::move(results);
-          emit results_changed();
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, results = std::move(results)]() mutable {
+              if (results.revision != revision_)
+                return;
+              if (dragging())
+                results.check = std::move(results_.check);
+              if (dragging())
+                for (auto& [id, work] : results_.pieces)
+                  results.pieces.emplace(id, std::move(work));
+              results_ = std::move(results);
+              emit results_changed();
+            },
+            Qt::QueuedConnection);
       }) {}
 
-Session::~Session() { background_.stop(); }
+Session::~Session() {
+  background_.stop();
+}
 
-const Piece* Session::selected() const { return selection_.size() == 1 ? document().find(selection_.front()) : nullptr; }
+const Piece* Session::selected() const {
+  return selection_.size() == 1 ? document().find(selection_.front()) : nullptr;
+}
 
 void Session::changed() {
   ++revision_;
@@ -39,17 +49,21 @@ void Session::reset(Document document) {
   emit history_changed();
 }
 
-void Session::apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection, const std::string& merge_key) {
+void Session::apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection,
+                    const std::string& merge_key) {
   preview_.reset();
   const bool selects = selection && *selection != selection_;
-  if (selection) selection_ = std::move(*selection);
+  if (selection)
+    selection_ = std::move(*selection);
   history_.push(name.toStdString(), std::move(document), selection_, merge_key);
   changed();
-  if (selects) emit selection_changed();
+  if (selects)
+    emit selection_changed();
   emit history_changed();
 }
 
-void Session::edit(const QString& name, PieceId id, const std::function<void(Piece&)>& change, const std::string& merge_key) {
+void Session::edit(const QString& name, PieceId id, const std::function<void(Piece&)>& change,
+                   const std::string& merge_key) {
   apply(name, edit_piece(document(), id, change), {}, merge_key);
 }
 
@@ -59,30 +73,35 @@ void Session::preview(Document document) {
 }
 
 void Session::commit_preview(const QString& name) {
-  if (!preview_) return;
+  if (!preview_)
+    return;
   Document document = std::move(*preview_);
   preview_.reset();
   apply(name, std::move(document));
 }
 
 void Session::cancel_preview() {
-  if (!preview_) return;
+  if (!preview_)
+    return;
   preview_.reset();
   changed();
 }
 
 void Session::select(std::vector<PieceId> ids) {
-  if (ids == selection_) return;
+  if (ids == selection_)
+    return;
   selection_ = std::move(ids);
   history_.stop_merging();
   const Piece* piece = selected();
-  background_.request(document(), revision_, WorkDepth::Everything, piece != nullptr && piece->lettering() != nullptr ? piece->id : 0);
+  background_.request(document(), revision_, WorkDepth::Everything,
+                      piece != nullptr && piece->lettering() != nullptr ? piece->id : 0);
   emit selection_changed();
 }
 
 void Session::undo() {
   cancel_preview();
-  if (!history_.can_undo()) return;
+  if (!history_.can_undo())
+    return;
   const std::vector<PieceId> kept = history_.current().selection;
   const HistoryStep& step = history_.undo();
   selection_ = step.selection.empty() ? kept : step.selection;
@@ -93,7 +112,8 @@ void Session::undo() {
 
 void Session::redo() {
   cancel_preview();
-  if (!history_.can_redo()) return;
+  if (!history_.can_redo())
+    return;
   selection_ = history_.redo().selection;
   changed();
   emit selection_changed();
@@ -107,35 +127,44 @@ void Session::mark_saved() {
 
 const Result<PieceResult>& Session::seated(PieceId id) const {
   auto it = seated_.find(id);
-  if (it == seated_.end()) it = seated_.emplace(id, evaluator_.piece(document(), id, Depth::Seat)).first;
+  if (it == seated_.end())
+    it = seated_.emplace(id, evaluator_.piece(document(), id, Depth::Seat)).first;
   return it->second;
 }
 
 std::shared_ptr<const Outline> Session::finished(PieceId id) const {
   const auto it = results_.pieces.find(id);
   const Piece* piece = document().find(id);
-  if (it == results_.pieces.end() || piece == nullptr) return nullptr;
+  if (it == results_.pieces.end() || piece == nullptr)
+    return nullptr;
   const Lettering* lettering = piece->lettering();
-  if (lettering == nullptr) return results_.revision == revision_ ? it->second.outline : nullptr;
+  if (lettering == nullptr)
+    return results_.revision == revision_ ? it->second.outline : nullptr;
   const Result<PieceResult>& now = seated(id);
-  if (!now || it->second.seated != now->seated || it->second.finish != lettering->recipe.finish) return nullptr;
+  if (!now || it->second.seated != now->seated || it->second.finish != lettering->recipe.finish)
+    return nullptr;
   return it->second.outline;
 }
 
 std::shared_ptr<const std::vector<Gap>> Session::gaps(PieceId id) const {
   const auto it = results_.pieces.find(id);
-  if (it == results_.pieces.end()) return nullptr;
+  if (it == results_.pieces.end())
+    return nullptr;
   const Result<PieceResult>& now = seated(id);
   return now && it->second.seated == now->seated ? it->second.gaps : nullptr;
 }
 
 std::size_t Session::nodes(PieceId id) const {
-  if (const auto outline = finished(id)) return outline->node_count();
+  if (const auto outline = finished(id))
+    return outline->node_count();
   const Result<PieceResult>& now = seated(id);
-  if (!now) return 0;
-  if (now->seated == nullptr) return now->outline != nullptr ? now->outline->node_count() : 0;
+  if (!now)
+    return 0;
+  if (now->seated == nullptr)
+    return now->outline != nullptr ? now->outline->node_count() : 0;
   std::size_t n = 0;
-  for (const PlacedLetter& l : now->seated->letters) n += l.shape->node_count();
+  for (const PlacedLetter& l : now->seated->letters)
+    n += l.shape->node_count();
   return n;
 }
 

@@ -36,9 +36,11 @@ public:
 
   // A fresh document: history starts over. Carried shapes go to the face library.
   void reset(Document document);
-  void apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection = {}, const std::string& merge_key = {});
+  void apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection = {},
+             const std::string& merge_key = {});
   // Changes the selected or named piece in one step.
-  void edit(const QString& name, PieceId id, const std::function<void(Piece&)>& change, const std::string& merge_key = {});
+  void edit(const QString& name, PieceId id, const std::function<void(Piece&)>& change,
+            const std::string& merge_key = {});
   void preview(Document document);
   void commit_preview(const QString& name);
   void cancel_preview();
@@ -59,9 +61,9 @@ public:
   void stop_work() { background_.stop(); }
 
 signals:
-  void document_changed();   // another value, preview or not
+  void document_changed(); // another value, preview or not
   void selection_changed();
-  void results_changed();    // from the background
+  void results_changed(); // from the background
   void history_changed();
 
 private:

@@ -22,19 +22,25 @@ public:
   QString name() const { return name_; }
   // work runs on the task's thread; done on this object's thread, also after an error or Cancel (code Cancelled).
   // Returns false, and does nothing, while another is running.
-  template <class T> bool start(const QString& name, std::function<Result<T>(std::stop_token)> work, std::function<void(Result<T>)> done) {
-    if (running_) return false;
+  template <class T>
+  bool start(const QString& name, std::function<Result<T>(std::stop_token)> work, std::function<void(Result<T>)> done) {
+    if (running_)
+      return false;
     running_ = true;
     name_ = name;
     emit changed();
     thread_ = std::jthread([this, work = std::move(work), done = std::move(done)](const std::stop_token& stop) {
       Result<T> result = work(stop);
-      if (stop.stop_requested()) result = Error{ErrorCode::Cancelled, "cancelled", ""};
-      QMetaObject::invokeMethod(this, [this, done, result = std::move(result)]() mutable {
-        running_ = false;
-        emit changed();
-        done(std::move(result));
-      }, Qt::QueuedConnection);
+      if (stop.stop_requested())
+        result = Error{ErrorCode::Cancelled, "cancelled", ""};
+      QMetaObject::invokeMethod(
+          this,
+          [this, done, result = std::move(result)]() mutable {
+            running_ = false;
+            emit changed();
+            done(std::move(result));
+          },
+          Qt::QueuedConnection);
     });
     return true;
   }

@@ -13,9 +13,11 @@ namespace frelm {
 namespace {
 
 constexpr const char* pieces_mime = "application/x-frelm-job";
-constexpr double copy_shift = 10;    // mm
+constexpr double copy_shift = 10; // mm
 
-Point sheet_centre(const Document& d) { return {d.sheet.width / 2, d.sheet.height / 2}; }
+Point sheet_centre(const Document& d) {
+  return {d.sheet.width / 2, d.sheet.height / 2};
+}
 
 std::u32string u32(const QString& text) {
   const auto ucs4 = text.toUcs4();
@@ -46,12 +48,16 @@ void MainWindow::add_circle() {
 
 void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr) return;
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
   autosave_->keep_now();
   const Document document = session_.document();
   const std::uint64_t revision = session_.revision();
   const bool started = task_.start<Released>(
-      tr("Releasing"), [this, document, id = piece->id, as, guide](std::stop_token stop) { return release(document, id, session_.evaluator(), as, guide, stop); },
+      tr("Releasing"),
+      [this, document, id = piece->id, as, guide](std::stop_token stop) {
+        return release(document, id, session_.evaluator(), as, guide, stop);
+      },
       [this, revision](Result<Released> released) {
         if (!released)
           report(released.error());
@@ -60,12 +66,14 @@ void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
         else
           session_.apply(tr("Release"), std::move(released->document), released->pieces);
       });
-  if (!started) bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+  if (!started)
+    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
 }
 
 void MainWindow::reopen_selected() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr) return;
+  if (piece == nullptr)
+    return;
   const Result<Reopened> back = reopen(session_.document(), piece->id);
   if (!back) {
     report(back.error());
@@ -75,7 +83,8 @@ void MainWindow::reopen_selected() {
 }
 
 void MainWindow::delete_selected() {
-  if (session_.selection().empty()) return;
+  if (session_.selection().empty())
+    return;
   for (const PieceId id : session_.selection())
     if (session_.document().find(id)->locked) {
       bar_->tell(tr("A locked piece is selected; unlock it to delete it"));
@@ -85,24 +94,29 @@ void MainWindow::delete_selected() {
   const std::vector<Piece> guides = removed.guides;
   const std::vector<PieceId> riders = removed.riders;
   session_.apply(tr("Delete"), std::move(removed.document), std::vector<PieceId>{});
-  if (guides.empty()) return;
+  if (guides.empty())
+    return;
   session_.select(riders);
-  bar_->ask(tr("The guide is gone; the letters keep its curve."), {{tr("Release"), [this, riders] {
-                                                                      session_.select({riders.front()});
-                                                                      release_selected(ReleaseAs::OnePiece, GuideAfter::Gone);
-                                                                    }},
-                                                                   {tr("Straighten"), [this, riders] {
-                                                                      Document d = straighten(session_.document(), riders, [this](PieceId id) {
-                                                                        const Result<PieceResult>& now = session_.seated(id);
-                                                                        return now ? now->ink.centre() : Point{};
-                                                                      });
-                                                                      session_.apply(tr("Straighten"), std::move(d));
-                                                                    }},
-                                                                   {tr("Bring back"), [this, guides] {
-                                                                      Document d = session_.document();
-                                                                      for (const Piece& guide : guides) d = bring_back_guide(std::move(d), guide);
-                                                                      session_.apply(tr("Bring back guide"), std::move(d));
-                                                                    }}});
+  bar_->ask(tr("The guide is gone; the letters keep its curve."),
+            {{tr("Release"),
+              [this, riders] {
+                session_.select({riders.front()});
+                release_selected(ReleaseAs::OnePiece, GuideAfter::Gone);
+              }},
+             {tr("Straighten"),
+              [this, riders] {
+                Document d = straighten(session_.document(), riders, [this](PieceId id) {
+                  const Result<PieceResult>& now = session_.seated(id);
+                  return now ? now->ink.centre() : Point{};
+                });
+                session_.apply(tr("Straighten"), std::move(d));
+              }},
+             {tr("Bring back"), [this, guides] {
+                Document d = session_.document();
+                for (const Piece& guide : guides)
+                  d = bring_back_guide(std::move(d), guide);
+                session_.apply(tr("Bring back guide"), std::move(d));
+              }}});
 }
 
 void MainWindow::copy_selected() {
@@ -113,9 +127,11 @@ void MainWindow::copy_selected() {
   for (const auto& p : session_.document().pieces)
     if (std::find(session_.selection().begin(), session_.selection().end(), p->id) != session_.selection().end()) {
       part.pieces.push_back(p);
-      if (const Lettering* l = p->lettering(); l != nullptr && l->recipe.letters() != nullptr) texts << QString::fromStdString(to_utf8(plain_text(l->recipe.letters()->text)));
+      if (const Lettering* l = p->lettering(); l != nullptr && l->recipe.letters() != nullptr)
+        texts << QString::fromStdString(to_utf8(plain_text(l->recipe.letters()->text)));
     }
-  if (part.pieces.empty()) return;
+  if (part.pieces.empty())
+    return;
   // A guide that stays behind goes along as each rider's own copy.
   for (auto& p : part.pieces)
     if (const Lettering* l = p->lettering(); l != nullptr && part.find(l->recipe.bend.guide.guide) == nullptr)
@@ -126,13 +142,15 @@ void MainWindow::copy_selected() {
       }
   auto* mime = new QMimeData;
   mime->setData(pieces_mime, QByteArray::fromStdString(write_job(part, faces_)));
-  if (!texts.isEmpty()) mime->setText(texts.join("\n"));
+  if (!texts.isEmpty())
+    mime->setText(texts.join("\n"));
   QApplication::clipboard()->setMimeData(mime);
 }
 
 void MainWindow::paste() {
   const QMimeData* mime = QApplication::clipboard()->mimeData();
-  if (mime == nullptr) return;
+  if (mime == nullptr)
+    return;
   if (mime->hasFormat(pieces_mime)) {
     const Result<Document> part = read_job(mime->data(pieces_mime).toStdString());
     if (!part) {
@@ -147,12 +165,16 @@ void MainWindow::paste() {
       auto piece = std::make_shared<Piece>(*p);
       piece->id += shift;
       ids.push_back(piece->id);
-      if (Lettering* l = piece->lettering(); l != nullptr && l->recipe.bend.guide.guide != 0 && part->find(l->recipe.bend.guide.guide) != nullptr) l->recipe.bend.guide.guide += shift;
-      if (Lettering* l = piece->lettering(); l != nullptr && both.find(l->recipe.bend.guide.guide) != nullptr) l->recipe.bend.guide.own.reset();
+      if (Lettering* l = piece->lettering();
+          l != nullptr && l->recipe.bend.guide.guide != 0 && part->find(l->recipe.bend.guide.guide) != nullptr)
+        l->recipe.bend.guide.guide += shift;
+      if (Lettering* l = piece->lettering(); l != nullptr && both.find(l->recipe.bend.guide.guide) != nullptr)
+        l->recipe.bend.guide.own.reset();
       both.pieces.push_back(std::move(piece));
     }
     Duplicated copies = duplicate_pieces(std::move(both), ids, {copy_shift, copy_shift});
-    std::erase_if(copies.document.pieces, [&](const auto& p) { return std::find(ids.begin(), ids.end(), p->id) != ids.end(); });
+    std::erase_if(copies.document.pieces,
+                  [&](const auto& p) { return std::find(ids.begin(), ids.end(), p->id) != ids.end(); });
     session_.apply(tr("Paste"), std::move(copies.document), copies.ids);
   } else if (mime->hasText() && !mime->text().trimmed().isEmpty()) {
     letter_it(mime->text().trimmed());
@@ -169,32 +191,44 @@ void MainWindow::duplicate_selected() {
 void MainWindow::select_all() {
   std::vector<PieceId> ids;
   for (const auto& p : session_.document().pieces)
-    if (p->visible && !p->locked) ids.push_back(p->id);
+    if (p->visible && !p->locked)
+      ids.push_back(p->id);
   session_.select(std::move(ids));
 }
 
 void MainWindow::order_selected(int where) {
-  if (session_.selection().empty()) return;
+  if (session_.selection().empty())
+    return;
   Document d = session_.document();
   const PieceId id = session_.selection().front();
   const std::size_t at = d.index_of(id), last = d.pieces.size() - 1;
-  const std::size_t to = where == 2 ? last : where == 1 ? std::min(at + 1, last) : where == -1 ? (at > 0 ? at - 1 : 0) : 0;
-  if (to != at) session_.apply(tr("Change order"), reorder_piece(std::move(d), id, to));
+  const std::size_t to = where == 2    ? last
+                         : where == 1  ? std::min(at + 1, last)
+                         : where == -1 ? (at > 0 ? at - 1 : 0)
+                                       : 0;
+  if (to != at)
+    session_.apply(tr("Change order"), reorder_piece(std::move(d), id, to));
 }
 
 void MainWindow::toggle_weld() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr) return;
-  const bool on = !((piece->lettering() != nullptr && piece->lettering()->recipe.finish.welds()) || (piece->outline() != nullptr && piece->outline()->finish.welds()));
+  if (piece == nullptr)
+    return;
+  const bool on = !((piece->lettering() != nullptr && piece->lettering()->recipe.finish.welds()) ||
+                    (piece->outline() != nullptr && piece->outline()->finish.welds()));
   session_.edit(on ? tr("Switch weld on") : tr("Switch weld off"), piece->id, [&](Piece& p) {
-    Finish* finish = p.lettering() != nullptr ? &p.lettering()->recipe.finish : p.outline() != nullptr ? &p.outline()->finish : nullptr;
-    if (finish != nullptr) finish->steps = {{FinishKind::Weld, on}};
+    Finish* finish = p.lettering() != nullptr ? &p.lettering()->recipe.finish
+                     : p.outline() != nullptr ? &p.outline()->finish
+                                              : nullptr;
+    if (finish != nullptr)
+      finish->steps = {{FinishKind::Weld, on}};
   });
 }
 
 void MainWindow::toggle_lock() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr) return;
+  if (piece == nullptr)
+    return;
   const bool on = !piece->locked;
   session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), piece->id, [&](Piece& p) { p.locked = on; });
 }
@@ -202,12 +236,16 @@ void MainWindow::toggle_lock() {
 void MainWindow::centre_on_sheet() {
   Box ink;
   for (const PieceId id : session_.selection())
-    if (const Result<PieceResult>& now = session_.seated(id); now) ink.add(now->ink);
-  if (!ink.empty()) session_.apply(tr("Centre on sheet"), move_pieces(session_.document(), session_.selection(), sheet_centre(session_.document()) - ink.centre()));
+    if (const Result<PieceResult>& now = session_.seated(id); now)
+      ink.add(now->ink);
+  if (!ink.empty())
+    session_.apply(tr("Centre on sheet"), move_pieces(session_.document(), session_.selection(),
+                                                      sheet_centre(session_.document()) - ink.centre()));
 }
 
 void MainWindow::set_unit(Unit unit) {
-  if (unit == session_.document().unit) return;
+  if (unit == session_.document().unit)
+    return;
   Document d = session_.document();
   d.unit = unit;
   session_.apply(unit == Unit::Inch ? tr("Show inches") : tr("Show millimetres"), std::move(d));
@@ -225,13 +263,18 @@ void MainWindow::jump_to_strip() {
 void MainWindow::pieces_menu(QPoint at) {
   QMenu menu;
   for (QAction* a : {undo_, release_action_, reopen_action_, weld_, lock_})
-    if (a->isEnabled()) menu.addAction(a);
+    if (a->isEnabled())
+      menu.addAction(a);
   menu.addSeparator();
   for (QAction* a : need_selection_)
-    if (a->isEnabled() && (a->shortcut() == QKeySequence("Ctrl+D") || a->shortcut() == QKeySequence(QKeySequence::Delete) || a->shortcut() == QKeySequence("Ctrl+Shift+PgUp"))) menu.addAction(a);
+    if (a->isEnabled() &&
+        (a->shortcut() == QKeySequence("Ctrl+D") || a->shortcut() == QKeySequence(QKeySequence::Delete) ||
+         a->shortcut() == QKeySequence("Ctrl+Shift+PgUp")))
+      menu.addAction(a);
   if (session_.selection().empty())
     for (QAction* a : menuBar()->actions())
-      if (a->menu() != nullptr && QString(a->text()).remove('&') == tr("Add")) menu.addActions(a->menu()->actions());
+      if (a->menu() != nullptr && QString(a->text()).remove('&') == tr("Add"))
+        menu.addActions(a->menu()->actions());
   menu.exec(at);
 }
 

@@ -11,12 +11,13 @@ namespace frelm {
 namespace {
 
 constexpr int most_recent = 8;
-constexpr int picture_width = 2000;  // px
+constexpr int picture_width = 2000; // px
 
 } // namespace
 
 void MainWindow::report(const Error& error) {
-  if (error.code != ErrorCode::Cancelled) bar_->tell(QString::fromStdString(error.text()));
+  if (error.code != ErrorCode::Cancelled)
+    bar_->tell(QString::fromStdString(error.text()));
 }
 
 void MainWindow::load(Document document, const QString& path) {
@@ -37,14 +38,18 @@ void MainWindow::when_safe(const QString& question, const std::function<void()>&
     return;
   }
   autosave_->keep_now();
-  bar_->ask(tr("%1 There are changes that aren't saved.").arg(question), {{tr("Save first"), [this, go] {
+  bar_->ask(tr("%1 There are changes that aren't saved.").arg(question), {{tr("Save first"),
+                                                                           [this, go] {
                                                                              save();
-                                                                             if (session_.history().is_saved()) go();
+                                                                             if (session_.history().is_saved())
+                                                                               go();
                                                                            }},
                                                                           {tr("Give up the changes"), go}});
 }
 
-void MainWindow::new_job() { load({}, {}); }
+void MainWindow::new_job() {
+  load({}, {});
+}
 
 bool MainWindow::open_file(const QString& path) {
   const Result<std::string> bytes = storage_.read(path.toStdString());
@@ -61,24 +66,30 @@ bool MainWindow::open_file(const QString& path) {
   remember(path);
   QStringList absent;
   for (const auto& p : session_.document().pieces)
-    if (const Lettering* l = p->lettering(); l != nullptr && l->recipe.letters() != nullptr && faces_.find(l->recipe.letters()->face) == nullptr)
+    if (const Lettering* l = p->lettering();
+        l != nullptr && l->recipe.letters() != nullptr && faces_.find(l->recipe.letters()->face) == nullptr)
       absent << QString::fromStdString(l->recipe.letters()->face.text());
   absent.removeDuplicates();
-  if (!absent.isEmpty()) bar_->tell(tr("%1 is not on this machine. The letters in the job are shown and cut exactly as they were saved; new ones may be missing.").arg(absent.join(", ")));
+  if (!absent.isEmpty())
+    bar_->tell(tr("%1 is not on this machine. The letters in the job are shown and cut exactly as they were saved; new "
+                  "ones may be missing.")
+                   .arg(absent.join(", ")));
   return true;
 }
 
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a job"), QFileInfo(path_).path(), tr("Frelm jobs (*.frelm)"));
-    if (!path.isEmpty()) open_file(path);
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a job"), QFileInfo(path_).path(), tr("Frelm jobs (*.frelm)"));
+    if (!path.isEmpty())
+      open_file(path);
   });
 }
 
 void MainWindow::open_example(const QString& name) {
   when_safe(tr("Open the example?"), [this, name] {
     if (open_file(options_.examples_folder + "/" + name + ".frelm")) {
-      path_.clear();  // an example is saved under a name of its own
+      path_.clear(); // an example is saved under a name of its own
       autosave_->set_job_path({});
       refresh_title();
     }
@@ -109,17 +120,25 @@ void MainWindow::save() {
 }
 
 void MainWindow::save_as() {
-  QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), path_.isEmpty() ? "lettering.frelm" : path_, tr("Frelm jobs (*.frelm)"));
-  if (path.isEmpty()) return;
-  if (QFileInfo(path).suffix().isEmpty()) path += ".frelm";
+  QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), path_.isEmpty() ? "lettering.frelm" : path_,
+                                              tr("Frelm jobs (*.frelm)"));
+  if (path.isEmpty())
+    return;
+  if (QFileInfo(path).suffix().isEmpty())
+    path += ".frelm";
   save_to(path);
 }
 
 void MainWindow::export_dialog(const QString& suffix) {
-  const QString base = path_.isEmpty() ? "lettering" : QFileInfo(path_).path() + "/" + QFileInfo(path_).completeBaseName();
-  QString path = QFileDialog::getSaveFileName(this, suffix == "svg" ? tr("Export the cut file") : tr("Export a picture"), base + "." + suffix, suffix == "svg" ? tr("SVG (*.svg)") : tr("PNG (*.png)"));
-  if (path.isEmpty()) return;
-  if (QFileInfo(path).suffix().isEmpty()) path += "." + suffix;
+  const QString base =
+      path_.isEmpty() ? "lettering" : QFileInfo(path_).path() + "/" + QFileInfo(path_).completeBaseName();
+  QString path =
+      QFileDialog::getSaveFileName(this, suffix == "svg" ? tr("Export the cut file") : tr("Export a picture"),
+                                   base + "." + suffix, suffix == "svg" ? tr("SVG (*.svg)") : tr("PNG (*.png)"));
+  if (path.isEmpty())
+    return;
+  if (QFileInfo(path).suffix().isEmpty())
+    path += "." + suffix;
   export_to(path);
 }
 
@@ -129,10 +148,14 @@ void MainWindow::export_to(const QString& path) {
       tr("Exporting"),
       [this, document, path = path.toStdString()](std::stop_token stop) -> Result<Done> {
         const Result<CutSheet> sheet = cut_sheet(document, session_.evaluator(), stop);
-        if (!sheet) return sheet.error();
-        const Result<std::string> bytes = path.ends_with(".png") ? write_png(*sheet, picture_width, PictureView::Ink) : Result<std::string>(write_svg(*sheet));
-        if (!bytes) return bytes.error();
-        if (stop.stop_requested()) return Error{ErrorCode::Cancelled, "cancelled", path};
+        if (!sheet)
+          return sheet.error();
+        const Result<std::string> bytes = path.ends_with(".png") ? write_png(*sheet, picture_width, PictureView::Ink)
+                                                                 : Result<std::string>(write_svg(*sheet));
+        if (!bytes)
+          return bytes.error();
+        if (stop.stop_requested())
+          return Error{ErrorCode::Cancelled, "cancelled", path};
         DiskStorage storage;
         return storage.write(path, *bytes);
       },
@@ -142,13 +165,15 @@ void MainWindow::export_to(const QString& path) {
         else
           report(done.error());
       });
-  if (!started) bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+  if (!started)
+    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
 }
 
 void MainWindow::remember(const QString& path) {
   QStringList recent = settings_->value("recent").toStringList();
   const QString full = QFileInfo(path).absoluteFilePath();
-  if (full.startsWith(QFileInfo(options_.examples_folder).absoluteFilePath() + "/")) return;
+  if (full.startsWith(QFileInfo(options_.examples_folder).absoluteFilePath() + "/"))
+    return;
   recent.removeAll(full);
   recent.prepend(full);
   settings_->setValue("recent", recent.mid(0, most_recent));
@@ -156,23 +181,27 @@ void MainWindow::remember(const QString& path) {
 
 void MainWindow::offer_recovery() {
   const std::vector<RecoveredJob> left = autosave_->recovery().left_behind();
-  if (left.empty()) return;
+  if (left.empty())
+    return;
   const RecoveredJob job = left.back();
-  const QString name = job.job_path.empty() ? tr("a job that was never saved") : QFileInfo(QString::fromStdString(job.job_path)).fileName();
-  bar_->ask(tr("Frelm was not closed properly. Bring back %1 as it was?").arg(name), {{tr("Bring back"), [this, job] {
-                                                                                        Result<Document> document = read_job(job.bytes);
-                                                                                        if (!document) {
-                                                                                          report(document.error());
-                                                                                          return;
-                                                                                        }
-                                                                                        load({}, QString::fromStdString(job.job_path));
-                                                                                        faces_.set_carried(document->carried ? *document->carried : std::vector<CarriedShapes>{});
-                                                                                        session_.apply(tr("Bring back"), std::move(*document));
-                                                                                        canvas_->zoom_to_sheet();
-                                                                                        autosave_->keep_now();
-                                                                                        autosave_->recovery().forget(job);
-                                                                                      }},
-                                                                                     {tr("Throw it away"), [this, job] { autosave_->recovery().forget(job); }}});
+  const QString name = job.job_path.empty() ? tr("a job that was never saved")
+                                            : QFileInfo(QString::fromStdString(job.job_path)).fileName();
+  bar_->ask(tr("Frelm was not closed properly. Bring back %1 as it was?").arg(name),
+            {{tr("Bring back"),
+              [this, job] {
+                Result<Document> document = read_job(job.bytes);
+                if (!document) {
+                  report(document.error());
+                  return;
+                }
+                load({}, QString::fromStdString(job.job_path));
+                faces_.set_carried(document->carried ? *document->carried : std::vector<CarriedShapes>{});
+                session_.apply(tr("Bring back"), std::move(*document));
+                canvas_->zoom_to_sheet();
+                autosave_->keep_now();
+                autosave_->recovery().forget(job);
+              }},
+             {tr("Throw it away"), [this, job] { autosave_->recovery().forget(job); }}});
 }
 
 } // namespace frelm

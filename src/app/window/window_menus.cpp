@@ -10,10 +10,12 @@
 
 namespace frelm {
 
-QAction* MainWindow::add_action(QMenu* menu, const QString& text, const QKeySequence& key, const std::function<void()>& run, const QString& tip) {
+QAction* MainWindow::add_action(QMenu* menu, const QString& text, const QKeySequence& key,
+                                const std::function<void()>& run, const QString& tip) {
   auto* action = new QAction(text, this);
   action->setShortcut(key);
-  if (!tip.isEmpty()) action->setToolTip(tip);
+  if (!tip.isEmpty())
+    action->setToolTip(tip);
   connect(action, &QAction::triggered, this, run);
   menu->addAction(action);
   return action;
@@ -21,7 +23,8 @@ QAction* MainWindow::add_action(QMenu* menu, const QString& text, const QKeySequ
 
 void MainWindow::build_menus() {
   QMenu* file = menuBar()->addMenu(tr("&File"));
-  add_action(file, tr("&New job"), QKeySequence::New, [this] { when_safe(tr("Begin a new job?"), [this] { new_job(); }); });
+  add_action(file, tr("&New job"), QKeySequence::New,
+             [this] { when_safe(tr("Begin a new job?"), [this] { new_job(); }); });
   add_action(file, tr("&Open…"), QKeySequence::Open, [this] { open_dialog(); });
   recent_menu_ = file->addMenu(tr("Open &recent"));
   connect(recent_menu_, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
@@ -47,8 +50,10 @@ void MainWindow::build_menus() {
     delete_selected();
   }));
   need_selection_.push_back(add_action(edit, tr("&Copy"), QKeySequence::Copy, [this] { copy_selected(); }));
-  add_action(edit, tr("&Paste"), QKeySequence::Paste, [this] { paste(); }, tr("Text becomes a new lettering"));
-  need_selection_.push_back(add_action(edit, tr("&Duplicate"), QKeySequence("Ctrl+D"), [this] { duplicate_selected(); }));
+  add_action(
+      edit, tr("&Paste"), QKeySequence::Paste, [this] { paste(); }, tr("Text becomes a new lettering"));
+  need_selection_.push_back(
+      add_action(edit, tr("&Duplicate"), QKeySequence("Ctrl+D"), [this] { duplicate_selected(); }));
   need_selection_.push_back(add_action(edit, tr("De&lete"), QKeySequence::Delete, [this] { delete_selected(); }));
   edit->addSeparator();
   add_action(edit, tr("Select &all"), QKeySequence::SelectAll, [this] { select_all(); });
@@ -66,14 +71,17 @@ void MainWindow::build_menus() {
       bend_->choose(static_cast<BendKind>(i));
     }));
   lettering->addSeparator();
-  release_action_ = add_action(lettering, tr("&Release to outlines"), QKeySequence("Ctrl+Return"), [this] { release_selected(release_->as(), release_->guide()); });
-  reopen_action_ = add_action(lettering, tr("Re&open"), QKeySequence("Ctrl+Shift+Return"), [this] { reopen_selected(); });
+  release_action_ = add_action(lettering, tr("&Release to outlines"), QKeySequence("Ctrl+Return"),
+                               [this] { release_selected(release_->as(), release_->guide()); });
+  reopen_action_ =
+      add_action(lettering, tr("Re&open"), QKeySequence("Ctrl+Shift+Return"), [this] { reopen_selected(); });
   lettering->addSeparator();
   const QStringList cards{tr("&Letters card"), tr("&Bend card"), tr("S&pacing card"), tr("&Finish card")};
   Card* const list[]{letters_, bend_, spacing_, finish_};
   for (int i = 0; i < 4; ++i)
     add_action(lettering, cards[i], QKeySequence(QString("Alt+%1").arg(i + 1)), [this, card = list[i]] {
-      if (!card->isVisibleTo(this)) return;
+      if (!card->isVisibleTo(this))
+        return;
       open_card(card);
       card->first_field()->setFocus();
     });
@@ -83,12 +91,17 @@ void MainWindow::build_menus() {
   weld_->setCheckable(true);
 
   QMenu* arrange = menuBar()->addMenu(tr("A&rrange"));
-  need_selection_.push_back(add_action(arrange, tr("To &front"), QKeySequence("Ctrl+Shift+PgUp"), [this] { order_selected(2); }));
-  need_selection_.push_back(add_action(arrange, tr("For&ward"), QKeySequence("Ctrl+PgUp"), [this] { order_selected(1); }));
-  need_selection_.push_back(add_action(arrange, tr("&Backward"), QKeySequence("Ctrl+PgDown"), [this] { order_selected(-1); }));
-  need_selection_.push_back(add_action(arrange, tr("To bac&k"), QKeySequence("Ctrl+Shift+PgDown"), [this] { order_selected(-2); }));
+  need_selection_.push_back(
+      add_action(arrange, tr("To &front"), QKeySequence("Ctrl+Shift+PgUp"), [this] { order_selected(2); }));
+  need_selection_.push_back(
+      add_action(arrange, tr("For&ward"), QKeySequence("Ctrl+PgUp"), [this] { order_selected(1); }));
+  need_selection_.push_back(
+      add_action(arrange, tr("&Backward"), QKeySequence("Ctrl+PgDown"), [this] { order_selected(-1); }));
+  need_selection_.push_back(
+      add_action(arrange, tr("To bac&k"), QKeySequence("Ctrl+Shift+PgDown"), [this] { order_selected(-2); }));
   arrange->addSeparator();
-  need_selection_.push_back(add_action(arrange, tr("&Centre on sheet"), QKeySequence("Ctrl+Shift+C"), [this] { centre_on_sheet(); }));
+  need_selection_.push_back(
+      add_action(arrange, tr("&Centre on sheet"), QKeySequence("Ctrl+Shift+C"), [this] { centre_on_sheet(); }));
   lock_ = add_action(arrange, tr("&Lock"), QKeySequence("Ctrl+K"), [this] { toggle_lock(); });
   lock_->setCheckable(true);
 
@@ -111,15 +124,19 @@ void MainWindow::build_menus() {
 
 void MainWindow::build_view_menu(QMenu* view) {
   const QStringList views{tr("&Ink"), tr("&Lines"), tr("&Knife")};
-  for (int i = 0; i < 3; ++i) add_action(view, views[i], QKeySequence(Qt::Key_F7 + i), [this, i] { canvas_->set_view(static_cast<View>(i)); });
+  for (int i = 0; i < 3; ++i)
+    add_action(view, views[i], QKeySequence(Qt::Key_F7 + i), [this, i] { canvas_->set_view(static_cast<View>(i)); });
   view->addSeparator();
-  add_action(view, tr("Zoom &in"), QKeySequence("Ctrl++"), [this] { canvas_->zoom_by(1.25, QRectF(canvas_->rect()).center()); });
-  add_action(view, tr("Zoom &out"), QKeySequence("Ctrl+-"), [this] { canvas_->zoom_by(0.8, QRectF(canvas_->rect()).center()); });
+  add_action(view, tr("Zoom &in"), QKeySequence("Ctrl++"),
+             [this] { canvas_->zoom_by(1.25, QRectF(canvas_->rect()).center()); });
+  add_action(view, tr("Zoom &out"), QKeySequence("Ctrl+-"),
+             [this] { canvas_->zoom_by(0.8, QRectF(canvas_->rect()).center()); });
   add_action(view, tr("Whole &sheet"), QKeySequence("Ctrl+0"), [this] { canvas_->zoom_to_sheet(); });
   need_selection_.push_back(add_action(view, tr("S&election"), QKeySequence("Ctrl+Shift+0"), [this] {
     Box box;
     for (const PieceId id : session_.selection())
-      if (const Result<PieceResult>& now = session_.seated(id); now) box.add(now->ink);
+      if (const Result<PieceResult>& now = session_.seated(id); now)
+        box.add(now->ink);
     canvas_->zoom_to(box);
   }));
   view->addSeparator();
@@ -127,7 +144,8 @@ void MainWindow::build_view_menu(QMenu* view) {
   add_action(view, tr("I&nches"), {}, [this] { set_unit(Unit::Inch); });
   view->addSeparator();
   add_action(view, tr("To and from the &gap strip"), QKeySequence(Qt::Key_F6), [this] { jump_to_strip(); });
-  add_action(view, tr("&Fold the gap strip"), QKeySequence("Shift+F6"), [this] { strip_->set_folded(!strip_->folded()); });
+  add_action(view, tr("&Fold the gap strip"), QKeySequence("Shift+F6"),
+             [this] { strip_->set_folded(!strip_->folded()); });
   add_action(view, tr("To the &Cut check"), QKeySequence("Ctrl+Shift+J"), [this] {
     if (QWidget* row = check_->first_finding())
       row->setFocus();
@@ -137,7 +155,8 @@ void MainWindow::build_view_menu(QMenu* view) {
   view->addSeparator();
   QMenu* look = view->addMenu(tr("&Appearance"));
   const QStringList looks{tr("As the &desktop"), tr("&Light"), tr("D&ark")};
-  for (int i = 0; i < 3; ++i) add_action(look, looks[i], {}, [this, i] { set_appearance(static_cast<Appearance>(i)); });
+  for (int i = 0; i < 3; ++i)
+    add_action(look, looks[i], {}, [this, i] { set_appearance(static_cast<Appearance>(i)); });
 }
 
 void MainWindow::refresh_actions() {
@@ -152,13 +171,15 @@ void MainWindow::refresh_actions() {
   redo_button_->setEnabled(h.can_redo());
   undo_button_->setToolTip(undo_name.isEmpty() ? tr("Nothing to undo") : tr("Undo: %1 (Ctrl+Z)").arg(undo_name));
   redo_button_->setToolTip(redo_name.isEmpty() ? tr("Nothing to redo") : tr("Redo: %1 (Ctrl+Shift+Z)").arg(redo_name));
-  for (QAction* action : need_selection_) action->setEnabled(!session_.selection().empty());
+  for (QAction* action : need_selection_)
+    action->setEnabled(!session_.selection().empty());
   const bool lettering = piece != nullptr && piece->lettering() != nullptr;
   const bool outline = piece != nullptr && piece->outline() != nullptr;
   release_action_->setEnabled(lettering);
   reopen_action_->setEnabled(outline && piece->outline()->origin != nullptr);
   weld_->setEnabled(lettering || outline);
-  weld_->setChecked((lettering && piece->lettering()->recipe.finish.welds()) || (outline && piece->outline()->finish.welds()));
+  weld_->setChecked((lettering && piece->lettering()->recipe.finish.welds()) ||
+                    (outline && piece->outline()->finish.welds()));
   lock_->setEnabled(piece != nullptr);
   lock_->setChecked(piece != nullptr && piece->locked);
 }
@@ -166,8 +187,10 @@ void MainWindow::refresh_actions() {
 void MainWindow::fill_recent() {
   recent_menu_->clear();
   for (const QString& path : settings_->value("recent").toStringList())
-    connect(recent_menu_->addAction(path), &QAction::triggered, this, [this, path] { when_safe(tr("Open %1?").arg(path), [this, path] { open_file(path); }); });
-  if (recent_menu_->isEmpty()) recent_menu_->addAction(tr("Nothing yet"))->setEnabled(false);
+    connect(recent_menu_->addAction(path), &QAction::triggered, this,
+            [this, path] { when_safe(tr("Open %1?").arg(path), [this, path] { open_file(path); }); });
+  if (recent_menu_->isEmpty())
+    recent_menu_->addAction(tr("Nothing yet"))->setEnabled(false);
 }
 
 void MainWindow::show_keys() {
@@ -176,16 +199,22 @@ void MainWindow::show_keys() {
   dialog->setWindowTitle(tr("Keys and handles"));
   dialog->resize(520, 560);
   auto* text = new QTextBrowser;
-  QString html = tr("<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at the quarters. "
-                    "The <b>white diamond</b> pulls the letters off the guide, or pulls an arc. A circle has its <b>centre</b>, its <b>radius</b> (square) and its <b>start</b> (teal dot, turns it). "
-                    "Corner squares change the size. Wheel zooms, Shift+wheel scrolls, space or the middle button moves the sheet. "
-                    "Arrows nudge by 1 mm (1/16 in), with Shift by ten. Esc gives up a drag, then the selection. Return goes on to the text.</p>"
-                    "<h3>In number fields</h3><p>Units and sums: <code>12mm+3</code>, <code>1/2 in</code>, <code>3 1/8\"</code>. Up and Down step, with Shift by ten.</p><h3>Keys</h3><table cellpadding='3'>");
+  QString html = tr(
+      "<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at the quarters. "
+      "The <b>white diamond</b> pulls the letters off the guide, or pulls an arc. A circle has its <b>centre</b>, its "
+      "<b>radius</b> (square) and its <b>start</b> (teal dot, turns it). "
+      "Corner squares change the size. Wheel zooms, Shift+wheel scrolls, space or the middle button moves the sheet. "
+      "Arrows nudge by 1 mm (1/16 in), with Shift by ten. Esc gives up a drag, then the selection. Return goes on to "
+      "the text.</p>"
+      "<h3>In number fields</h3><p>Units and sums: <code>12mm+3</code>, <code>1/2 in</code>, <code>3 1/8\"</code>. Up "
+      "and Down step, with Shift by ten.</p><h3>Keys</h3><table cellpadding='3'>");
   html += tr("<tr><td>1 2 3</td><td>Select, Letters, Guide</td></tr>");
   for (const QAction* menu : menuBar()->actions())
     for (const QAction* action : menu->menu()->actions())
       if (!action->shortcut().isEmpty())
-        html += QString("<tr><td>%1</td><td>%2</td></tr>").arg(action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped(), QString(action->text()).remove('&').toHtmlEscaped());
+        html += QString("<tr><td>%1</td><td>%2</td></tr>")
+                    .arg(action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped(),
+                         QString(action->text()).remove('&').toHtmlEscaped());
   text->setHtml(html + "</table>");
   auto* all = new QVBoxLayout(dialog);
   all->addWidget(text);
@@ -193,7 +222,9 @@ void MainWindow::show_keys() {
 }
 
 void MainWindow::show_about() {
-  bar_->tell(tr("Frelm %1 — bent and spaced lettering for blade, laser and torch. Free software under the GNU GPL, version 3 or later. Faces under their own licences, in the faces folder.").arg(QApplication::applicationVersion()));
+  bar_->tell(tr("Frelm %1 — bent and spaced lettering for blade, laser and torch. Free software under the GNU GPL, "
+                "version 3 or later. Faces under their own licences, in the faces folder.")
+                 .arg(QApplication::applicationVersion()));
 }
 
 } // namespace frelm
