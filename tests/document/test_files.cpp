@@ -1,0 +1,202 @@
+// Job files, the disk and recovery.
+#include "document/job_file.h"
+#include "document/recovery.h"
+#include "document/release.h"
+#include "support/fixtures.h"
+
+#include <QDir>
+#include <QFile>
+#include <QTemporaryDir>
+#include <QTest>
+#include <sys/stat.h>
+#include <unistd.h>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+// Everything a job can hold: live letters, a guide, a release by letter, a private guide, made-from-pieces.
+Document rich_job() {
+  CircleJob job = circle_job("Marigold\nö 本 fi");
+  const DocumentEvaluator evaluator(bundled_faces());
+  Document d = job.document;
+  d.unit = Unit::Inch;
+  d = add_piece(d, *d.find(job.lettering)).document;
+  auto released = release(d, job.lettering, evaluator, ReleaseAs::ByLetter, GuideAfter::Gone);
+  d = released->document;
+  d = remove_pieces(d, {job.guide}).document;
+  Piece sum;
+  sum.content = Lettering{Recipe{PiecesSource{{released->pieces[0]}}, {}, {}, {}}, {{1, 2}, 3}};
+  sum.destination = Destination::Pen;
+  sum.locked = true;
+  d = add_piece(d, sum).document;
+  sum.content = Lettering{Recipe{OutlineSource{std::make_shared<const Outline>(Outline{{circle_contour({5, 5}, 3)}})}, {}, {}, {}}, {}};
+  sum.visible = false;
+  return add_piece(d, sum).document;
+}
+
+class FailingStorage final : public Storage {
+public:
+  Result<std::string> read(const std::string& path) override { return Error{ErrorCode::Unreadable, "lost", path}; }
+  Result<Done> write(const std::string& path, const std::string&) override { return Error{ErrorCode::Unwritable, "full", path}; }
+  Result<Done> remove(const std::string& path) override { return Error{ErrorCode::Unwritable, "stuck", path}; }
+};
+
+} // namespace
+
+class TestFiles : public QObject {
+  Q_OBJECT
+
+private slots:
+  void a_job_reads_back_to_the_same_job() {
+    const Document d = rich_job();
+    const std::string bytes = write_job(d, bundled_faces());
+    const Result<Document> back = read_job(bytes);
+    QVERIFY2(back.ok(), back.ok() ? "" : back.error().text().c_str());
+    QCOMPARE(write_job(*back, bundled_faces()), bytes);
+    QCOMPARE(back->pieces.size(), d.pieces.size());
+    for (std::size_t i = 0; i < d.pieces.size(); ++i) {
+      Piece a = *d.pieces[i], b = *back->pieces[i];
+      if (a.lettering() != nullptr && a.lettering()->recipe.letters() != nullptr) QVERIFY(a == b);
+      QCOMPARE(a.destination, b.destination);
+    }
+    // The pieces of one release share one origin again.
+    QVERIFY(back->pieces[0]->outline()->origin == back->pieces[1]->outline()->origin);
+  }
+
+  void every_truncation_is_refused_in_plain_words() {
+    const std::string bytes = write_job(circle_job("Ma").document, bundled_faces());
+    for (std::size_t n = 0; n + 2 < bytes.size(); n += bytes.size() > 4000 && n > 2000 ? 37 : 1) {
+      const Result<Document> r = read_job(bytes.substr(0, n));
+      QVERIFY(!r.ok());
+      QVERIFY(!r.error().message.empty());
+    }
+  }
+
+  void broken_values_are_refused_with_their_place_data() {
+    QTest::addColumn<QString>("from");
+    QTest::addColumn<QString>("to");
+    QTest::addColumn<QString>("says");
+    QTest::newRow("other-json") << "frelm-job" << "something" << "not a Frelm job";
+    QTest::newRow("future-version") << "\"version\": 1" << "\"version\": 99" << "newer Frelm";
+    QTest::newRow("negative-size") << "\"size\": 30.0" << "\"size\": -30.0" << "letters/size";
+    QTest::newRow("zero-radius") << "\"radius\": 120.0" << "\"radius\": 0" << "circle/radius";
+    QTest::newRow("unknown-bend") << "\"kind\": \"guide\"" << "\"kind\": \"knot\"" << "'knot'";
+    QTest::newRow("text-for-number") << "\"offset\": 0.0" << "\"offset\": \"far\"" << "must be a number";
+    QTest::newRow("missing-field") << "\"unit\": \"mm\"" << "\"u\": 1" << "'unit' is missing";
+    QTest::newRow("twice-the-same-id") << "\"id\": 10" << "\"id\": 1" << "id";
+    QTest::newRow("huge") << "\"offset\": 0.0" << "\"offset\": 1e300" << "out of range";
+  }
+  void broken_values_are_refused_with_their_place() {
+    QFETCH(QString, from);
+    QFETCH(QString, to);
+    QFETCH(QString, says);
+    QString text = QString::fromStdString(write_job(circle_job("Marigold").document, bundled_faces()));
+    QVERIFY2(text.contains(from), qPrintable(text.left(1500)));
+    text.replace(text.indexOf(from), from.size(), to);
+    const Result<Document> r = read_job(text.toStdString());
+    QVERIFY(!r.ok());
+    QVERIFY2(QString::fromStdString(r.error().text()).contains(says), r.error().text().c_str());
+  }
+
+  void unknown_fields_are_ignored() {
+    QString text = QString::fromStdString(write_job(circle_job("Marigold").document, bundled_faces()));
+    text.replace("\"unit\": \"mm\"", "\"unit\": \"mm\", \"later\": {\"a\": [1, 2]}");
+    QVERIFY(read_job(text.toStdString()).ok());
+  }
+
+  void random_damage_never_crashes() {
+    const std::string bytes = write_job(rich_job(), bundled_faces());
+    auto random = random_source(99);
+    for (int i = 0; i < 400; ++i) {
+      std::string damaged = bytes;
+      for (int k = 0; k < 4; ++k) damaged[random() % damaged.size()] = static_cast<char>(random() % 256);
+      const Result<Document> r = read_job(damaged);
+      if (r) (void)write_job(*r, bundled_faces());
+    }
+  }
+
+  void a_missing_face_still_sets_and_cuts_exactly() {
+    CircleJob job = circle_job("Marigold");
+    job.document = edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"}; });
+    const Document back = *read_job(write_job(job.document, bundled_faces()));
+    FaceLibrary bare("", false);
+    const DocumentEvaluator here(bundled_faces()), there(bare);
+    QCOMPARE(there.piece(back, job.lettering, Depth::Seat).error().code, ErrorCode::NotFound);
+    bare.set_carried(*back.carried);
+    const auto a = here.piece(job.document, job.lettering, Depth::Finish), b = there.piece(back, job.lettering, Depth::Finish);
+    QVERIFY(b.ok());
+    QVERIFY(*a->outline == *b->outline);
+    QVERIFY(b->seated->spaced->set->carried_face);
+    // Saved again on that machine, nothing is lost.
+    QCOMPARE(write_job(back, bare), write_job(job.document, bundled_faces()));
+  }
+
+  // ---- the disk
+  void writing_is_all_or_nothing() {
+    QTemporaryDir dir;
+    DiskStorage disk;
+    const std::string path = dir.filePath("a.frelm").toStdString();
+    QVERIFY(disk.write(path, "one").ok());
+    QCOMPARE(*disk.read(path), std::string("one"));
+    QVERIFY(disk.write(path, "two").ok());
+    QCOMPARE(*disk.read(path), std::string("two"));
+    QCOMPARE(QDir(dir.path()).entryList(QDir::Files).size(), 1);
+    QVERIFY(disk.remove(path).ok());
+    QVERIFY(disk.remove(path).ok());
+    QCOMPARE(disk.read(path).error().code, ErrorCode::Unreadable);
+  }
+
+  void folders_that_cannot_be_written_say_so() {
+    DiskStorage disk;
+    const auto missing = disk.write("/nowhere/at/all.frelm", "x");
+    QCOMPARE(missing.error().code, ErrorCode::Unwritable);
+    QVERIFY(missing.error().text().find("/nowhere") != std::string::npos);
+    // A full disk: /dev/full takes no byte. The write goes beside the target, so the target must be it for this.
+    QTemporaryDir dir;
+    const std::string link = dir.filePath("job").toStdString();
+    QVERIFY(disk.write(link, "safe").ok());
+    QVERIFY(QFile::link("/dev/full", dir.filePath("job.part" + QString::number(getpid()))));
+    const auto full = disk.write(link, std::string(100000, 'x'));
+    QVERIFY(!full.ok());
+    QVERIFY(full.error().message.find("free some space") != std::string::npos);
+    QCOMPARE(*disk.read(link), std::string("safe"));
+  }
+
+  // ---- recovery
+  void work_of_a_dead_program_is_offered_and_of_a_living_one_is_not() {
+    QTemporaryDir dir;
+    DiskStorage disk;
+    const std::string folder = dir.filePath("recovery").toStdString();
+    {
+      Recovery dead(folder, disk);
+      QVERIFY(!dead.problem());
+      QVERIFY(dead.keep("/jobs/a.frelm", "bytes").ok());
+    }
+    Recovery alive(folder, disk);
+    QVERIFY(alive.keep("", "mine").ok());
+    Recovery other(folder, disk);
+    const auto left = other.left_behind();
+    QCOMPARE(left.size(), std::size_t{1});
+    QCOMPARE(left[0].job_path, std::string("/jobs/a.frelm"));
+    QCOMPARE(left[0].bytes, std::string("bytes"));
+    other.forget(left[0]);
+    QVERIFY(other.left_behind().empty());
+    alive.discard();
+  }
+  void a_folder_that_cannot_be_made_is_a_problem_not_a_crash() {
+    DiskStorage disk;
+    Recovery r("/proc/nothing/here", disk);
+    QVERIFY(r.problem().has_value());
+    QVERIFY(!r.keep("", "x").ok());
+    QVERIFY(r.left_behind().empty());
+    QTemporaryDir dir;
+    FailingStorage failing;
+    Recovery full(dir.path().toStdString(), failing);
+    QVERIFY(!full.keep("", "x").ok());
+  }
+};
+
+QTEST_APPLESS_MAIN(TestFiles)
+#include "test_files.moc"

@@ -1,0 +1,157 @@
+#include "reference/hb_shape.h"
+#include "support/fixtures.h"
+#include "type/bidi.h"
+
+#include <QTest>
+#include <set>
+
+using namespace frelm;
+using namespace frelm::test;
+
+class TestFaces : public QObject {
+  Q_OBJECT
+
+private slots:
+  void shaping_matches_hb_shape_data() {
+    QTest::addColumn<QString>("file");
+    QTest::addColumn<QString>("text");
+    QTest::newRow("kerning") << "lato/Lato-Regular.ttf" << "AVATAR To Wave";
+    QTest::newRow("ligature") << "lato/Lato-Regular.ttf" << "office final";
+    QTest::newRow("script") << "dancing-script/DancingScript-Bold.otf" << "Saltmarsh Lane";
+    QTest::newRow("capitals") << "bebas-neue/BebasNeue-Book.otf" << "UPPER CREEK";
+    QTest::newRow("accent-composed") << "cabin/Cabin-Regular.otf" << "Ångström";
+    QTest::newRow("accent-combining") << "lato/Lato-Regular.ttf" << QString("e\u0301a\u0308x");
+    QTest::newRow("arabic") << "amiri/Amiri-Regular.ttf" << QString::fromUtf8("مرحبا بكم");
+    QTest::newRow("missing-letter") << "bebas-neue/BebasNeue-Book.otf" << QString::fromUtf8("A本B");
+  }
+  void shaping_matches_hb_shape() {
+    QFETCH(QString, file);
+    QFETCH(QString, text);
+    const QString path = QString::fromStdString(face_file(file.toStdString()));
+    const auto face = open_font(path.toStdString());
+    QVERIFY(face.ok());
+    const auto ours = (*face)->shape(from_utf8(text.toStdString()), Ligatures::On);
+    // Reading in one direction only: hb-shape does no reordering.
+    const auto reference = hb_shape(path, text);
+    QVERIFY(!reference.empty());
+    std::size_t g = 0;
+    for (const ShapedCluster& c : ours) {
+      double pen = 0, advance = 0;
+      for (const ShapedGlyph& glyph : c.glyphs) {
+        QVERIFY(g < reference.size());
+        QCOMPARE(static_cast<int>(glyph.glyph), reference[g].glyph);
+        QCOMPARE(static_cast<int>(c.first), reference[g].cluster);
+        QCOMPARE(glyph.x, pen + reference[g].dx);
+        QCOMPARE(glyph.y, -reference[g].dy);
+        pen += reference[g].advance;
+        advance += reference[g].advance;
+        ++g;
+      }
+      QCOMPARE(c.advance, advance);
+    }
+    QCOMPARE(g, reference.size());
+  }
+
+  void clusters_cover_every_code_point_once() {
+    for (const char* text : {"office", "AVAT", "e\xcc\x81x", "مرحبا", "abc مرحبا 12 def", ""}) {
+      const auto face = bundled_faces().face({"Amiri", "Regular"});
+      const std::u32string line = from_utf8(text);
+      std::vector<int> seen(line.size(), 0);
+      for (const ShapedCluster& c : (*face)->shape(line, Ligatures::On))
+        for (std::size_t i = c.first; i < c.first + c.count; ++i) ++seen.at(i);
+      for (const int n : seen) QCOMPARE(n, 1);
+    }
+  }
+
+  void ligatures_come_apart_when_asked() {
+    const auto face = bundled_faces().face({"Lato", "Regular"});
+    const std::u32string fi = U"fi";
+    QVERIFY((*face)->shape(fi, Ligatures::On).size() <= 2);
+    QCOMPARE((*face)->shape(fi, Ligatures::Off).size(), std::size_t{2});
+    // Arabic must go on joining.
+    const auto amiri = bundled_faces().face({"Amiri", "Regular"});
+    const std::u32string word = from_utf8("مرحبا");
+    QCOMPARE((*amiri)->shape(word, Ligatures::Off), (*amiri)->shape(word, Ligatures::On));
+  }
+
+  void right_to_left_stands_in_visual_order() {
+    const std::u32string line = from_utf8("ab \xd7\x90\xd7\x91 cd");  // two Hebrew letters between Latin ones
+    const auto runs = bidi_runs(line);
+    QCOMPARE(runs.size(), std::size_t{3});
+    QVERIFY(!runs[0].right_to_left && runs[1].right_to_left && !runs[2].right_to_left);
+    QCOMPARE(runs[1].first, std::size_t{3});
+    const std::u32string rtl = from_utf8("\xd7\x90\xd7\x91 12");  // base direction right to left: the number is left
+    const auto back = bidi_runs(rtl);
+    QVERIFY(back.front().first == 3 && !back.front().right_to_left);
+    QVERIFY(bidi_runs(U"").empty());
+  }
+
+  void outlines_are_exact_font_units_with_positive_area() {
+    for (const FaceEntry& entry : bundled_faces().entries()) {
+      const auto face = bundled_faces().face(entry.name);
+      QVERIFY2(face.ok(), entry.file.c_str());
+      for (const ShapedCluster& c : (*face)->shape(U"HOgi8", Ligatures::On))
+        for (const ShapedGlyph& g : c.glyphs) {
+          const auto outline = (*face)->outline(g.glyph);
+          QVERIFY2(outline->area() > 0, entry.file.c_str());
+          for (const Contour& k : outline->contours) {
+            QVERIFY(k.closed);
+            QCOMPARE(k.segments.front().p0.x, std::round(k.segments.front().p0.x));
+          }
+        }
+    }
+  }
+
+  void cap_height_is_the_top_of_flat_capitals() {
+    for (const FaceName& name : {FaceName{"Lato", "Regular"}, FaceName{"Roboto Slab", "Bold"}, FaceName{"Bebas Neue", "Book"}}) {
+      const auto face = bundled_faces().face(name);
+      const auto shaped = (*face)->shape(U"H", Ligatures::On);
+      const Box h = (*face)->outline(shaped[0].glyphs[0].glyph)->bounds();
+      QVERIFY(std::abs((*face)->metrics().cap_height + h.y0) <= 2);
+      QCOMPARE((*face)->metrics().cap_source, HeightSource::Capitals);
+    }
+  }
+
+  void the_library_has_ten_families_with_licences() {
+    std::set<std::string> families;
+    for (const FaceEntry& e : bundled_faces().entries()) {
+      families.insert(e.name.family);
+      QVERIFY(e.bundled);
+      QVERIFY2(QFile::exists(QString::fromStdString(e.file.substr(0, e.file.rfind('/'))) + "/LICENCE.txt"), e.file.c_str());
+    }
+    QVERIFY(families.size() >= 10);
+    for (const char* f : {"Dancing Script", "Kaushan Script", "Lobster Two", "Bebas Neue", "Lato", "Roboto Slab", "Quicksand", "Amiri", "Cabin"}) QVERIFY2(families.contains(f), f);
+  }
+
+  void missing_and_broken_fonts_are_errors() {
+    QCOMPARE(open_font("/nowhere/x.otf").error().code, ErrorCode::NotFound);
+    QCOMPARE(open_font(FRELM_SOURCE_DIR "/LICENSE").error().code, ErrorCode::Unreadable);
+    QCOMPARE(bundled_faces().face({"No Such Face", "Regular"}).error().code, ErrorCode::NotFound);
+  }
+
+  void a_carried_face_sets_the_saved_line_exactly_and_others_from_its_letters() {
+    const auto face = bundled_faces().face({"Lato", "Bold"});
+    CarriedShapes shapes;
+    carry(shapes, **face, U"AVE office", Ligatures::On);
+    const auto carried = make_carried_face(shapes);
+    QVERIFY(carried->carried());
+    const auto now = carried->shape(U"AVE office", Ligatures::On);
+    QCOMPARE(now, (*face)->shape(U"AVE office", Ligatures::On));
+    for (const ShapedCluster& c : now)
+      for (const ShapedGlyph& g : c.glyphs) QVERIFY(*carried->outline(g.glyph) == *(*face)->outline(g.glyph));
+    const auto other = carried->shape(U"EVA?", Ligatures::On);
+    QCOMPARE(other.size(), std::size_t{4});
+    QVERIFY(!other[0].missing && other[3].missing);
+    QVERIFY(!carried->outline(other[3].glyphs[0].glyph)->empty());  // shown as a box, never dropped
+  }
+
+  void utf8_goes_there_and_back_and_bad_bytes_are_marked() {
+    const std::string text = "aé本😀";
+    QCOMPARE(to_utf8(from_utf8(text)), text);
+    QVERIFY(from_utf8("a\xff\xc3") == U"a\ufffd\ufffd");
+    QVERIFY(from_utf8("\xed\xa0\x80").find(U'\xd800') == std::u32string::npos);
+  }
+};
+
+QTEST_APPLESS_MAIN(TestFaces)
+#include "test_faces.moc"
