@@ -31,7 +31,8 @@ private slots:
       QVERIFY2(allowed.contains(folder), qPrintable(file.fileName()));
       for (const QString& line : QString::fromUtf8(file.readAll()).split('\n')) {
         const auto match = include.match(line);
-        if (!match.hasMatch()) continue;
+        if (!match.hasMatch())
+          continue;
         const QString what = match.captured(2);
         const QString where = file.fileName() + ": " + line;
         if (match.captured(1) == "<")
@@ -45,12 +46,19 @@ private slots:
 
   void no_path_of_a_machine_is_in_the_sources() {
     for (const char* folder : {"/src", "/tests", "/tools", "/docs", "/bench"}) {
-      QDirIterator it(QString(FRELM_SOURCE_DIR) + folder, {"*.h", "*.cpp", "*.md", "*.txt"}, QDir::Files, QDirIterator::Subdirectories);
+      QDirIterator it(QString(FRELM_SOURCE_DIR) + folder, {"*.h", "*.cpp", "*.md", "*.txt"}, QDir::Files,
+                      QDirIterator::Subdirectories);
       while (it.hasNext()) {
         QFile file(it.next());
         QVERIFY(file.open(QIODevice::ReadOnly));
         const QByteArray text = file.readAll();
-        for (const char* root : {"/ho" "me/", "/wo" "rk/", "/ro" "ot/"}) QVERIFY2(!text.contains(root), qPrintable(file.fileName()));
+        for (const char* root : {"/ho"
+                                 "me/",
+                                 "/wo"
+                                 "rk/",
+                                 "/ro"
+                                 "ot/"})
+          QVERIFY2(!text.contains(root), qPrintable(file.fileName()));
       }
     }
   }

@@ -25,6 +25,7 @@ namespace {
 constexpr double newton_residual = 1e-9; // mm
 constexpr double newton_reach = 0.05;    // mm a crossing may lie from where the polylines crossed
 constexpr double collinear_off = 2e-5;   // mm: two grid units
+constexpr std::size_t heap = 12;         // shapes over each place from which the union goes by halves
 constexpr int absorb_reach = 12;         // runs looked ahead for the end of a hop
 
 // A stretch of one source segment; no_segment marks edges that came from nowhere and stay straight.
@@ -353,20 +354,52 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double f
   return polyline(ring);
 }
 
-Result<Done> weld_cluster(const std::vector<const Outline*>& shapes, const WeldOptions& options, WeldResult& result) {
+Result<Outline> weld_flat(const std::vector<const Outline*>& shapes, const WeldOptions& options, WeldReport& report) {
   const FlatCluster cluster(shapes, options.flattening);
   const Result<std::vector<GridPolygon>> united = union_polygons(cluster.polygons());
   if (!united)
     return united.error();
+  Outline out;
   for (const GridPolygon& polygon : *united) {
     if (options.stop.stop_requested())
-      break;
+      return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     const PolygonSize size = measure(polygon);
     if (2 * std::abs(size.area) < 2 * options.flattening * size.length)
       continue;
-    result.outline.contours.push_back(recover(cluster, polygon, options.flattening, size, result.report));
+    out.contours.push_back(recover(cluster, polygon, options.flattening, size, report));
   }
-  return Done{};
+  return out;
+}
+
+// Do the shapes lie on top of one another, more than `heap` deep on average?
+bool heaped(const std::vector<const Outline*>& shapes) {
+  std::vector<Box> boxes;
+  for (const Outline* s : shapes)
+    boxes.push_back(s->bounds());
+  std::sort(boxes.begin(), boxes.end(), [](const Box& a, const Box& b) { return a.x0 < b.x0; });
+  std::size_t pairs = 0;
+  for (std::size_t i = 0; i < boxes.size(); ++i)
+    for (std::size_t j = i + 1; j < boxes.size() && boxes[j].x0 <= boxes[i].x1; ++j)
+      if (boxes[i].overlaps(boxes[j]) && ++pairs > heap * boxes.size())
+        return true;
+  return false;
+}
+
+// A heap costs Clipper the square of its depth and more; a balanced tree of unions swallows what is hidden early.
+Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const WeldOptions& options,
+                             WeldReport& report) {
+  if (shapes.size() <= heap * 2 || !heaped(shapes))
+    return weld_flat(shapes, options, report);
+  if (options.stop.stop_requested())
+    return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+  const auto half = shapes.begin() + static_cast<std::ptrdiff_t>(shapes.size() / 2);
+  const Result<Outline> a = weld_cluster({shapes.begin(), half}, options, report);
+  if (!a)
+    return a;
+  const Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
+  if (!b)
+    return b;
+  return weld_flat({&*a, &*b}, options, report);
 }
 
 } // namespace
@@ -401,8 +434,10 @@ Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& o
     std::vector<const Outline*> members;
     for (const std::size_t i : group)
       members.push_back(&turned[i]);
-    if (const Result<Done> done = weld_cluster(members, options, result); !done)
-      return done.error();
+    const Result<Outline> united = weld_cluster(members, options, result.report);
+    if (!united)
+      return united.error();
+    result.outline.append(*united);
     ++result.report.clusters;
   }
   if (options.stop.stop_requested())

@@ -16,10 +16,13 @@ const DocumentEvaluator& evaluator() {
 }
 std::vector<std::string> titles(const Document& d) {
   std::vector<std::string> out;
-  for (const Finding& f : check(d, evaluator()).findings) out.push_back(f.title);
+  for (const Finding& f : check(d, evaluator()).findings)
+    out.push_back(f.title);
   return out;
 }
-bool has(const std::vector<std::string>& list, const char* title) { return std::find(list.begin(), list.end(), title) != list.end(); }
+bool has(const std::vector<std::string>& list, const char* title) {
+  return std::find(list.begin(), list.end(), title) != list.end();
+}
 Document drawn(const char* path) {
   Piece p;
   p.name = "drawing";
@@ -67,17 +70,22 @@ private slots:
   void drawings_are_checked_data() {
     QTest::addColumn<QString>("path");
     QTest::addColumn<QString>("title");
-    QTest::newRow("open-line") << "M10 10H50V50" << "Line is not closed";
-    QTest::newRow("crossing-lines") << "M10 10H50V50H10ZM40 40H90V90H40Z" << "Overlap would be cut";
-    QTest::newRow("outside-the-sheet") << "M-10 10H50V50H-10Z" << "Outside the sheet";
-    QTest::newRow("fine-with-counter") << "M10 10H50V50H10ZM20 20V30H30V20Z" << "";
+    QTest::newRow("open-line") << "M10 10H50V50"
+                               << "Line is not closed";
+    QTest::newRow("crossing-lines") << "M10 10H50V50H10ZM40 40H90V90H40Z"
+                                    << "Overlap would be cut";
+    QTest::newRow("outside-the-sheet") << "M-10 10H50V50H-10Z"
+                                       << "Outside the sheet";
+    QTest::newRow("fine-with-counter") << "M10 10H50V50H10ZM20 20V30H30V20Z"
+                                       << "";
   }
   void drawings_are_checked() {
     QFETCH(QString, path);
     QFETCH(QString, title);
     const auto found = titles(drawn(qPrintable(path)));
     QCOMPARE(found.empty(), title.isEmpty());
-    if (!title.isEmpty()) QVERIFY(has(found, qPrintable(title)));
+    if (!title.isEmpty())
+      QVERIFY(has(found, qPrintable(title)));
   }
 
   void pieces_outside_are_moved_onto_the_sheet() {
@@ -92,13 +100,18 @@ private slots:
     CircleJob job = circle_job("Saltmarsh Boatworks at Upper Creek", 20);
     QVERIFY(has(titles(job.document), "Run meets its own start"));
     job = circle_job("Marigold", 25);
-    job.document = edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.bend.guide.tops = Tops::Inward; });
+    job.document =
+        edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.bend.guide.tops = Tops::Inward; });
     QVERIFY(has(titles(job.document), "Circle is too small"));
     job = circle_job("A本");
-    job.document = edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.letters()->face = {"Bebas Neue", "Book"}; });
+    job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"Bebas Neue", "Book"};
+    });
     QVERIFY(has(titles(job.document), "Letters the face lacks"));
     job = circle_job("A");
-    job.document = edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.letters()->face = {"No Face", "Here"}; });
+    job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"No Face", "Here"};
+    });
     QVERIFY(has(titles(job.document), "Face is missing"));
     QVERIFY(has(titles(circle_job(" ").document), "Nothing lettered yet"));
   }
@@ -113,15 +126,20 @@ private slots:
   void inner_lines_are_cut_before_outer_ones() {
     CutSheet sheet;
     sheet.frame = {0, 0, 100, 100};
-    sheet.pieces.push_back({1, "ring", {}, Destination::Knife, *parse_outline("M0 0H40V40H0ZM10 10V30H30V10ZM15 15H20V20H15ZM60 0H90V40H60Z")});
+    sheet.pieces.push_back({1,
+                            "ring",
+                            {},
+                            Destination::Knife,
+                            *parse_outline("M0 0H40V40H0ZM10 10V30H30V10ZM15 15H20V20H15ZM60 0H90V40H60Z")});
     const auto order = cut_order(sheet);
     QCOMPARE(order.size(), std::size_t{4});
     const auto at = [&](std::size_t contour) {
-      return std::find_if(order.begin(), order.end(), [&](const CutPath& p) { return p.contour == contour; }) - order.begin();
+      return std::find_if(order.begin(), order.end(), [&](const CutPath& p) { return p.contour == contour; }) -
+             order.begin();
     };
     QVERIFY(at(2) < at(1) && at(1) < at(0));
     QCOMPARE(order[static_cast<std::size_t>(at(2))].depth, std::size_t{2});
-    QVERIFY(std::abs(at(3) - at(0)) >= 1 && (at(3) == 0 || at(3) == 3));  // a group is finished before the next
+    QVERIFY(std::abs(at(3) - at(0)) >= 1 && (at(3) == 0 || at(3) == 3)); // a group is finished before the next
   }
 
   void every_contour_of_a_word_is_cut_once() {
@@ -129,8 +147,10 @@ private slots:
     const auto order = cut_order(*sheet);
     QCOMPARE(order.size(), sheet->pieces[0].outline.contours.size());
     std::vector<int> seen(order.size(), 0);
-    for (const CutPath& p : order) ++seen.at(p.contour);
-    for (const int n : seen) QCOMPARE(n, 1);
+    for (const CutPath& p : order)
+      ++seen.at(p.contour);
+    for (const int n : seen)
+      QCOMPARE(n, 1);
   }
 };
 

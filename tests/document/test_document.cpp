@@ -18,7 +18,9 @@ const DocumentEvaluator& evaluator() {
   static const DocumentEvaluator e(bundled_faces());
   return e;
 }
-Box ink(const Document& d, PieceId id) { return evaluator().piece(d, id, Depth::Seat)->ink; }
+Box ink(const Document& d, PieceId id) {
+  return evaluator().piece(d, id, Depth::Seat)->ink;
+}
 Document with_face(Document d, PieceId id, FaceName face) {
   return edit_piece(std::move(d), id, [&](Piece& p) { p.lettering()->recipe.letters()->face = face; });
 }
@@ -36,7 +38,7 @@ private slots:
     const Document after = edit_piece(before, job.lettering, [](Piece& p) { p.name = "x"; });
     QVERIFY(before == job.document);
     QVERIFY(!(before == after));
-    QVERIFY(before.pieces[0] == after.pieces[0]);  // what did not change is shared
+    QVERIFY(before.pieces[0] == after.pieces[0]); // what did not change is shared
     QVERIFY(job.guide != job.lettering);
     QVERIFY(edit_piece(before, 999, [](Piece& p) { p.name = "y"; }) == before);
   }
@@ -51,7 +53,8 @@ private slots:
     const Document back = bring_back_guide(removed.document, removed.guides.at(0));
     QVERIFY(ink(back, job.lettering) == before);
     QVERIFY(!back.find(job.lettering)->lettering()->recipe.bend.guide.own);
-    const Document straight = straighten(removed.document, removed.riders, [&](PieceId id) { return ink(removed.document, id).centre(); });
+    const Document straight =
+        straighten(removed.document, removed.riders, [&](PieceId id) { return ink(removed.document, id).centre(); });
     QCOMPARE(straight.find(job.lettering)->lettering()->recipe.bend.kind, BendKind::Straight);
   }
 
@@ -88,7 +91,8 @@ private slots:
     const Duplicated both = duplicate_pieces(job.document, {job.guide, job.lettering}, {10, 10});
     const Lettering& copy = *both.document.find(both.ids[1])->lettering();
     QCOMPARE(copy.recipe.bend.guide.guide, both.ids[0]);
-    QVERIFY(copy.recipe.letters()->text[0].id != job.document.find(job.lettering)->lettering()->recipe.letters()->text[0].id);
+    QVERIFY(copy.recipe.letters()->text[0].id !=
+            job.document.find(job.lettering)->lettering()->recipe.letters()->text[0].id);
     const Duplicated one = duplicate_pieces(job.document, {job.lettering}, {0, 0});
     QCOMPARE(one.document.find(one.ids[0])->lettering()->recipe.bend.guide.guide, job.guide);
   }
@@ -107,13 +111,16 @@ private slots:
     const auto whole = evaluator().piece(added.document, added.id, Depth::Finish);
     const auto part = evaluator().piece(added.document, job.lettering, Depth::Finish);
     QVERIFY(std::abs(whole->outline->area() - part->outline->area()) < 1e-6);
-    const Document cycle = edit_piece(added.document, added.id, [&](Piece& p) { p.lettering()->recipe.source = PiecesSource{{added.id}}; });
+    const Document cycle = edit_piece(added.document, added.id,
+                                      [&](Piece& p) { p.lettering()->recipe.source = PiecesSource{{added.id}}; });
     const auto refused = evaluator().piece(cycle, added.id, Depth::Finish);
     QVERIFY(!refused.ok() && QString::fromStdString(refused.error().message).contains("itself"));
     const Document lost = remove_pieces(added.document, {job.lettering}).document;
     QVERIFY(!evaluator().piece(lost, added.id, Depth::Finish).ok());
     Piece drawn;
-    drawn.content = Lettering{Recipe{OutlineSource{std::make_shared<const Outline>(Outline{{circle_contour({50, 50}, 10)}})}, {}, {}, {}}, {}};
+    drawn.content = Lettering{
+        Recipe{OutlineSource{std::make_shared<const Outline>(Outline{{circle_contour({50, 50}, 10)}})}, {}, {}, {}},
+        {}};
     added = add_piece(job.document, drawn);
     QVERIFY(std::abs(evaluator().piece(added.document, added.id, Depth::Finish)->outline->area() - 100 * pi) < 0.05);
   }
@@ -134,7 +141,8 @@ private slots:
       QVERIFY(h.undo().document == seen[i - 1]);
     }
     QVERIFY(!h.can_undo() && h.is_saved());
-    for (std::size_t i = 1; i < seen.size(); ++i) QVERIFY(h.redo().document == seen[i]);
+    for (std::size_t i = 1; i < seen.size(); ++i)
+      QVERIFY(h.redo().document == seen[i]);
     QVERIFY(!h.can_redo());
     (void)h.undo();
     h.push("other", seen[0], {});
@@ -155,7 +163,7 @@ private slots:
     h.push("Change text", d, {}, "text");
     h.mark_saved();
     d.sheet.width += 1;
-    h.push("Change text", d, {}, "text");  // the saved step is never overwritten
+    h.push("Change text", d, {}, "text"); // the saved step is never overwritten
     QVERIFY(!h.is_saved());
     (void)h.undo();
     QVERIFY(h.is_saved());
@@ -180,7 +188,8 @@ private slots:
     QFETCH(int, guide);
     QFETCH(int, pieces);
     const CircleJob job = circle_job("Marigold\nCreek");
-    const auto released = release(job.document, job.lettering, evaluator(), static_cast<ReleaseAs>(as), static_cast<GuideAfter>(guide));
+    const auto released =
+        release(job.document, job.lettering, evaluator(), static_cast<ReleaseAs>(as), static_cast<GuideAfter>(guide));
     QVERIFY(released.ok());
     QCOMPARE(static_cast<int>(released->pieces.size()), pieces);
     QCOMPARE(released->document.find(job.guide) != nullptr, guide == 1);
@@ -194,7 +203,8 @@ private slots:
     const auto back = reopen(released->document, released->pieces.back());
     QVERIFY(back.ok());
     QCOMPARE(back->document.pieces.size(), job.document.pieces.size());
-    for (const auto& p : job.document.pieces) QVERIFY(*back->document.find(p->id) == *p);
+    for (const auto& p : job.document.pieces)
+      QVERIFY(*back->document.find(p->id) == *p);
   }
 
   void a_guide_that_others_ride_on_stays() {
@@ -217,7 +227,10 @@ private slots:
 
   void nothing_to_release_is_said() {
     const CircleJob job = circle_job("  ");
-    QVERIFY(QString::fromStdString(release(job.document, job.lettering, evaluator(), ReleaseAs::OnePiece, GuideAfter::Gone).error().message).contains("no letters"));
+    QVERIFY(
+        QString::fromStdString(
+            release(job.document, job.lettering, evaluator(), ReleaseAs::OnePiece, GuideAfter::Gone).error().message)
+            .contains("no letters"));
     QVERIFY(!release(job.document, job.guide, evaluator(), ReleaseAs::OnePiece, GuideAfter::Gone).ok());
     QVERIFY(!reopen(job.document, job.lettering).ok());
   }
@@ -242,13 +255,16 @@ private slots:
     QFETCH(int, guide);
     QFETCH(int, bend);
     CircleJob job = circle_job("Marigold", 120);
-    job.document = edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.bend.kind = static_cast<BendKind>(bend); });
-    const auto d = with_ink_size(job.document, job.lettering, static_cast<InkSide>(side), target, static_cast<GuideScaling>(guide), evaluator());
+    job.document = edit_piece(job.document, job.lettering,
+                              [&](Piece& p) { p.lettering()->recipe.bend.kind = static_cast<BendKind>(bend); });
+    const auto d = with_ink_size(job.document, job.lettering, static_cast<InkSide>(side), target,
+                                 static_cast<GuideScaling>(guide), evaluator());
     QVERIFY2(d.ok(), d.ok() ? "" : d.error().text().c_str());
     const Box box = ink(*d, job.lettering);
     QVERIFY(std::abs((side == 0 ? box.width() : box.height()) - target) <= 0.001);
     const double radius = d->find(job.guide)->guide()->circle.radius;
-    if (bend == 2) QCOMPARE(radius == 120.0, guide == 0);
+    if (bend == 2)
+      QCOMPARE(radius == 120.0, guide == 0);
   }
   void impossible_sizes_are_refused() {
     const CircleJob job = circle_job("Marigold", 20);
@@ -293,7 +309,9 @@ private slots:
   }
   void nonsense_measures_are_refused_data() {
     QTest::addColumn<QString>("text");
-    for (const char* t : {"", "  ", "abc", "12 mm mm", "1/0", "2mm*3mm", "3/2mm+", "(3", "3)", "1..2", "5 1/", "12 13", "1/(1-1)"}) QTest::newRow(t) << t;
+    for (const char* t :
+         {"", "  ", "abc", "12 mm mm", "1/0", "2mm*3mm", "3/2mm+", "(3", "3)", "1..2", "5 1/", "12 13", "1/(1-1)"})
+      QTest::newRow(t) << t;
   }
   void nonsense_measures_are_refused() {
     QFETCH(QString, text);
@@ -316,7 +334,8 @@ private slots:
   void colours_go_there_and_back() {
     QCOMPARE(to_hex({0x9b, 0x02, 0xff}), std::string("#9b02ff"));
     QVERIFY(*colour_from_hex("#9b02ff") == (Colour{0x9b, 0x02, 0xff}));
-    for (const char* bad : {"", "#12345", "#12345g", "123456", "#1234567"}) QVERIFY(!colour_from_hex(bad).ok());
+    for (const char* bad : {"", "#12345", "#12345g", "123456", "#1234567"})
+      QVERIFY(!colour_from_hex(bad).ok());
   }
   void names_say_what_a_piece_is() {
     const CircleJob job = circle_job("upper\ncreek", 120);

@@ -31,7 +31,8 @@ Document rich_job() {
   sum.destination = Destination::Pen;
   sum.locked = true;
   d = add_piece(d, sum).document;
-  sum.content = Lettering{Recipe{OutlineSource{std::make_shared<const Outline>(Outline{{circle_contour({5, 5}, 3)}})}, {}, {}, {}}, {}};
+  sum.content = Lettering{
+      Recipe{OutlineSource{std::make_shared<const Outline>(Outline{{circle_contour({5, 5}, 3)}})}, {}, {}, {}}, {}};
   sum.visible = false;
   return add_piece(d, sum).document;
 }
@@ -39,7 +40,9 @@ Document rich_job() {
 class FailingStorage final : public Storage {
 public:
   Result<std::string> read(const std::string& path) override { return Error{ErrorCode::Unreadable, "lost", path}; }
-  Result<Done> write(const std::string& path, const std::string&) override { return Error{ErrorCode::Unwritable, "full", path}; }
+  Result<Done> write(const std::string& path, const std::string&) override {
+    return Error{ErrorCode::Unwritable, "full", path};
+  }
   Result<Done> remove(const std::string& path) override { return Error{ErrorCode::Unwritable, "stuck", path}; }
 };
 
@@ -58,7 +61,8 @@ private slots:
     QCOMPARE(back->pieces.size(), d.pieces.size());
     for (std::size_t i = 0; i < d.pieces.size(); ++i) {
       Piece a = *d.pieces[i], b = *back->pieces[i];
-      if (a.lettering() != nullptr && a.lettering()->recipe.letters() != nullptr) QVERIFY(a == b);
+      if (a.lettering() != nullptr && a.lettering()->recipe.letters() != nullptr)
+        QVERIFY(a == b);
       QCOMPARE(a.destination, b.destination);
     }
     // The pieces of one release share one origin again.
@@ -78,15 +82,33 @@ private slots:
     QTest::addColumn<QString>("from");
     QTest::addColumn<QString>("to");
     QTest::addColumn<QString>("says");
-    QTest::newRow("other-json") << "frelm-job" << "something" << "not a Frelm job";
-    QTest::newRow("future-version") << "\"version\": 1" << "\"version\": 99" << "newer Frelm";
-    QTest::newRow("negative-size") << "\"size\": 30.0" << "\"size\": -30.0" << "letters/size";
-    QTest::newRow("zero-radius") << "\"radius\": 120.0" << "\"radius\": 0" << "circle/radius";
-    QTest::newRow("unknown-bend") << "\"kind\": \"guide\"" << "\"kind\": \"knot\"" << "'knot'";
-    QTest::newRow("text-for-number") << "\"offset\": 0.0" << "\"offset\": \"far\"" << "must be a number";
-    QTest::newRow("missing-field") << "\"unit\": \"mm\"" << "\"u\": 1" << "'unit' is missing";
-    QTest::newRow("twice-the-same-id") << "\"id\": 10" << "\"id\": 1" << "id";
-    QTest::newRow("huge") << "\"offset\": 0.0" << "\"offset\": 1e300" << "out of range";
+    QTest::newRow("other-json") << "frelm-job"
+                                << "something"
+                                << "not a Frelm job";
+    QTest::newRow("future-version") << "\"version\": 1"
+                                    << "\"version\": 99"
+                                    << "newer Frelm";
+    QTest::newRow("negative-size") << "\"size\": 30.0"
+                                   << "\"size\": -30.0"
+                                   << "letters/size";
+    QTest::newRow("zero-radius") << "\"radius\": 120.0"
+                                 << "\"radius\": 0"
+                                 << "circle/radius";
+    QTest::newRow("unknown-bend") << "\"kind\": \"guide\""
+                                  << "\"kind\": \"knot\""
+                                  << "'knot'";
+    QTest::newRow("text-for-number") << "\"offset\": 0.0"
+                                     << "\"offset\": \"far\""
+                                     << "must be a number";
+    QTest::newRow("missing-field") << "\"unit\": \"mm\""
+                                   << "\"u\": 1"
+                                   << "'unit' is missing";
+    QTest::newRow("twice-the-same-id") << "\"id\": 10"
+                                       << "\"id\": 1"
+                                       << "id";
+    QTest::newRow("huge") << "\"offset\": 0.0"
+                          << "\"offset\": 1e300"
+                          << "out of range";
   }
   void broken_values_are_refused_with_their_place() {
     QFETCH(QString, from);
@@ -111,21 +133,26 @@ private slots:
     auto random = random_source(99);
     for (int i = 0; i < 400; ++i) {
       std::string damaged = bytes;
-      for (int k = 0; k < 4; ++k) damaged[random() % damaged.size()] = static_cast<char>(random() % 256);
+      for (int k = 0; k < 4; ++k)
+        damaged[random() % damaged.size()] = static_cast<char>(random() % 256);
       const Result<Document> r = read_job(damaged);
-      if (r) (void)write_job(*r, bundled_faces());
+      if (r)
+        (void)write_job(*r, bundled_faces());
     }
   }
 
   void a_missing_face_still_sets_and_cuts_exactly() {
     CircleJob job = circle_job("Marigold");
-    job.document = edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"}; });
+    job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+    });
     const Document back = *read_job(write_job(job.document, bundled_faces()));
     FaceLibrary bare("", false);
     const DocumentEvaluator here(bundled_faces()), there(bare);
     QCOMPARE(there.piece(back, job.lettering, Depth::Seat).error().code, ErrorCode::NotFound);
     bare.set_carried(*back.carried);
-    const auto a = here.piece(job.document, job.lettering, Depth::Finish), b = there.piece(back, job.lettering, Depth::Finish);
+    const auto a = here.piece(job.document, job.lettering, Depth::Finish),
+               b = there.piece(back, job.lettering, Depth::Finish);
     QVERIFY(b.ok());
     QVERIFY(*a->outline == *b->outline);
     QVERIFY(b->seated->spaced->set->carried_face);

@@ -37,9 +37,11 @@ private slots:
     QTest::newRow("line-3-4-5") << "M0 0L3 4" << 5.0;
     QTest::newRow("half-circle") << "M-10 0A10 10 0 0 1 10 0" << 10 * pi;
     QTest::newRow("full-circle-of-two-arcs") << "M-10 0A10 10 0 0 1 10 0A10 10 0 0 1 -10 0Z" << 20 * pi;
-    QTest::newRow("rounded-square") << "M5 0H15A5 5 0 0 1 20 5V15A5 5 0 0 1 15 20H5A5 5 0 0 1 0 15V5A5 5 0 0 1 5 0Z" << 40 + 10 * pi;
+    QTest::newRow("rounded-square") << "M5 0H15A5 5 0 0 1 20 5V15A5 5 0 0 1 15 20H5A5 5 0 0 1 0 15V5A5 5 0 0 1 5 0Z"
+                                    << 40 + 10 * pi;
     // Perimeter of an ellipse: 4 a E(k), k² = 1 − b²/a² (Abramowitz & Stegun 17.3, from memory).
-    QTest::newRow("ellipse-30-10") << "M-30 0A30 10 0 0 1 30 0A30 10 0 0 1 -30 0Z" << 4 * 30 * std::comp_ellint_2(std::sqrt(1 - 1.0 / 9));
+    QTest::newRow("ellipse-30-10") << "M-30 0A30 10 0 0 1 30 0A30 10 0 0 1 -30 0Z"
+                                   << 4 * 30 * std::comp_ellint_2(std::sqrt(1 - 1.0 / 9));
     // A parabola y = x² from 0 to 1 as a quadratic: (2√5 + asinh 2)/4.
     QTest::newRow("parabola") << "M0 0Q.5 0 1 1" << (2 * std::sqrt(5.0) + std::asinh(2.0)) / 4;
   }
@@ -89,7 +91,8 @@ private slots:
     for (int i = 1; i < 60; ++i) {
       const double s = c.length() * i / 60;
       const CurvePlace p = c.at(s), a = c.at(s - h), b = c.at(s + h);
-      if (distance(a.tangent, b.tangent) > 0.05) continue;  // across the joint of the two pieces
+      if (distance(a.tangent, b.tangent) > 0.05)
+        continue; // across the joint of the two pieces
       QVERIFY(distance(p.tangent, unit(b.point - a.point)) < 1e-5);
       const double turn = std::atan2(cross(a.tangent, b.tangent), dot(a.tangent, b.tangent)) / (2 * h);
       QVERIFY(std::abs(p.curvature - turn) < 1e-4 + 1e-4 * std::abs(turn));
@@ -126,9 +129,11 @@ private slots:
   }
 
   void rigid_moves_carry_places_along() {
-    const Curve c = *parse_curve("M0 0C40 80 90 -60 140 10A60 20 15 1 0 300 40"), m = c.transformed_rigidly(0.7, {3, -8});
+    const Curve c = *parse_curve("M0 0C40 80 90 -60 140 10A60 20 15 1 0 300 40"),
+                m = c.transformed_rigidly(0.7, {3, -8});
     const Affine a = Affine::translation({3, -8}) * Affine::rotation(0.7);
-    for (int i = 0; i <= 20; ++i) QVERIFY(distance(m.at(c.length() * i / 20).point, a(c.at(c.length() * i / 20).point)) < 1e-7);
+    for (int i = 0; i <= 20; ++i)
+      QVERIFY(distance(m.at(c.length() * i / 20).point, a(c.at(c.length() * i / 20).point)) < 1e-7);
   }
 
   void nearest_finds_the_foot() {

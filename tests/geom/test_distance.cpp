@@ -10,7 +10,9 @@ using namespace frelm::test;
 
 namespace {
 
-Outline path(const QString& text) { return *parse_outline(text.toStdString()); }
+Outline path(const QString& text) {
+  return *parse_outline(text.toStdString());
+}
 
 // Every sample of one against every sample of the other.
 double brute_force(const Outline& a, const Outline& b, int steps) {
@@ -18,10 +20,12 @@ double brute_force(const Outline& a, const Outline& b, int steps) {
   for (const auto& [o, out] : {std::pair{&a, &pa}, std::pair{&b, &pb}})
     for (const Contour& c : o->contours)
       for (const Segment& s : c.segments)
-        for (int i = 0; i < steps; ++i) out->push_back(s.at(static_cast<double>(i) / steps));
+        for (int i = 0; i < steps; ++i)
+          out->push_back(s.at(static_cast<double>(i) / steps));
   double best = 1e300;
   for (const Point p : pa)
-    for (const Point q : pb) best = std::min(best, distance(p, q));
+    for (const Point q : pb)
+      best = std::min(best, distance(p, q));
   return best;
 }
 
@@ -43,7 +47,8 @@ private slots:
     QTest::newRow("slanted-edge-beyond") << square << "M24 0L24 24L0 24Z" << 4 / std::sqrt(2.0) << false;
     QTest::newRow("crossing") << square << "M5 5H15V15H5Z" << 0.0 << true;
     QTest::newRow("inside") << square << "M4 4H6V6H4Z" << 0.0 << true;
-    QTest::newRow("in-the-counter") << "M0 0H10V10H0ZM2 2V8H8V2Z" << "M4 4H6V6H4Z" << 2.0 << false;
+    QTest::newRow("in-the-counter") << "M0 0H10V10H0ZM2 2V8H8V2Z"
+                                    << "M4 4H6V6H4Z" << 2.0 << false;
     QTest::newRow("disc-and-square") << disc << "M14 -5H20V5H14Z" << 4.0 << false;
     QTest::newRow("two-discs") << disc << "M20 0A10 10 0 0 1 40 0A10 10 0 0 1 20 0Z" << 10.0 << false;
     QTest::newRow("touching-edges") << square << "M10 2H20V8H10Z" << 0.0 << true;
@@ -57,18 +62,22 @@ private slots:
       const Closest c = closest(path(x), path(y));
       QVERIFY2(std::abs(c.distance - distance) <= 0.001, qPrintable(QString::number(c.distance)));
       QCOMPARE(c.overlapping, overlapping);
-      if (!overlapping) QVERIFY(std::abs(frelm::distance(c.on_a, c.on_b) - c.distance) < 1e-9);
+      if (!overlapping)
+        QVERIFY(std::abs(frelm::distance(c.on_a, c.on_b) - c.distance) < 1e-9);
     }
   }
 
   void random_curves_match_brute_force() {
     auto random = random_source(23);
     for (int i = 0; i < 60; ++i) {
-      const Outline a = random_blob(random, {0, 0}, 10, 6), b = random_blob(random, {uniform(random, 22, 40), uniform(random, -10, 10)}, 9, 6);
+      const Outline a = random_blob(random, {0, 0}, 10, 6),
+                    b = random_blob(random, {uniform(random, 22, 40), uniform(random, -10, 10)}, 9, 6);
       const double reference = brute_force(a, b, 250);
       const Closest c = closest(a, b);
-      if (c.overlapping) continue;
-      QVERIFY2(c.distance <= reference + 0.001 && c.distance > reference - 0.02, qPrintable(QString("%1 %2").arg(c.distance).arg(reference)));
+      if (c.overlapping)
+        continue;
+      QVERIFY2(c.distance <= reference + 0.001 && c.distance > reference - 0.02,
+               qPrintable(QString("%1 %2").arg(c.distance).arg(reference)));
     }
   }
 

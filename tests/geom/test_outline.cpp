@@ -22,9 +22,11 @@ private slots:
       Contour dense;
       std::vector<Point> points;
       for (const Segment& s : blob.contours[0].segments)
-        for (int k = 0; k < 3000; ++k) points.push_back(s.at(k / 3000.0));
+        for (int k = 0; k < 3000; ++k)
+          points.push_back(s.at(k / 3000.0));
       double area = 0;
-      for (std::size_t k = 0; k < points.size(); ++k) area += cross(points[k], points[(k + 1) % points.size()]) / 2;
+      for (std::size_t k = 0; k < points.size(); ++k)
+        area += cross(points[k], points[(k + 1) % points.size()]) / 2;
       QVERIFY(std::abs(blob.area() - area) < 1e-4);
     }
   }
@@ -36,7 +38,8 @@ private slots:
       const Segment s = Segment::cubic(p(), p(), p(), p());
       const Box exact = s.bounds();
       Box seen;
-      for (int k = 0; k <= 2000; ++k) seen.add(s.at(k / 2000.0));
+      for (int k = 0; k <= 2000; ++k)
+        seen.add(s.at(k / 2000.0));
       QVERIFY(exact.grown(1e-9).contains(seen));
       QVERIFY(seen.grown(1e-4).contains(exact));
     }
@@ -106,7 +109,8 @@ private slots:
     QFETCH(double, sweep);
     double worst = 0;
     for (const Segment& s : arc_cubics({3, 4}, radius, radius, 0.2, 0.7, sweep, default_arc_tolerance))
-      for (int k = 0; k <= 50; ++k) worst = std::max(worst, std::abs(distance(s.at(k / 50.0), {3, 4}) - radius));
+      for (int k = 0; k <= 50; ++k)
+        worst = std::max(worst, std::abs(distance(s.at(k / 50.0), {3, 4}) - radius));
     QVERIFY2(worst <= default_arc_tolerance, qPrintable(QString::number(worst)));
   }
 

@@ -224,6 +224,26 @@ private slots:
     }
   }
 
+  void a_heap_of_letters_matches_geos() {
+    // 120 letters within 12 mm: the union goes by halves.
+    auto random = random_source(41);
+    const auto letters = word_on_circle("Marigold", 120);
+    std::vector<Outline> shapes;
+    for (int i = 0; i < 120; ++i) {
+      const Outline& l = letters[random() % letters.size()];
+      const Point c = l.bounds().centre();
+      shapes.push_back(l.transformed(Affine::translation(Vec{uniform(random, 0, 12), uniform(random, 0, 12)} - c)));
+    }
+    const Result<WeldResult> w = weld(shapes);
+    QVERIFY(w.ok());
+    const std::vector<Ring> reference = geos_union(shapes, 2e-4), ours = rings_of(w->outline, 2e-4);
+    QCOMPARE(closed_fault(w->outline), std::string());
+    QVERIFY(std::abs(w->outline.area() - total_area(reference)) <= 5e-4 * total_length(reference));
+    QVERIFY2(boundary_distance(ours, reference) <= 0.0045,
+             qPrintable(QString::number(boundary_distance(ours, reference))));
+    QCOMPARE(ring_count(ours, 0.004), ring_count(reference, 0.004));
+  }
+
   void refuses_what_it_cannot_do() {
     Outline bad = path("M0 0H10V10H0Z");
     bad.contours[0].segments[0].p1.x = std::numeric_limits<double>::quiet_NaN();

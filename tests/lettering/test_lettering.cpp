@@ -16,11 +16,14 @@ std::shared_ptr<const SetText> set_of(const Letters& l, const Spacing& spacing =
   const auto set = set_text(l, ligatures_for(spacing), **face);
   return set ? *set : nullptr;
 }
-Letters lato(const std::string& text, double size = 10, SizeBy by = SizeBy::Capitals) { return letters_of(text, {"Lato", "Regular"}, size, by); }
+Letters lato(const std::string& text, double size = 10, SizeBy by = SizeBy::Capitals) {
+  return letters_of(text, {"Lato", "Regular"}, size, by);
+}
 double ink_height(const SetText& set) {
   Box b;
   for (const auto& line : set.lines)
-    for (const SetCluster& c : line) b.add(c.ink);
+    for (const SetCluster& c : line)
+      b.add(c.ink);
   return b.height();
 }
 
@@ -34,14 +37,21 @@ private slots:
   void ids_survive_edits_data() {
     QTest::addColumn<QString>("was");
     QTest::addColumn<QString>("now");
-    QTest::addColumn<QList<int>>("ids");  // 0 for a new one
-    QTest::newRow("append") << "abc" << "abcd" << QList<int>{1, 2, 3, 0};
-    QTest::newRow("insert-in-middle") << "abc" << "abXc" << QList<int>{1, 2, 0, 3};
-    QTest::newRow("delete") << "abcd" << "acd" << QList<int>{1, 3, 4};
-    QTest::newRow("replace-all") << "abc" << "xyz" << QList<int>{0, 0, 0};
-    QTest::newRow("two-places") << "sea lane" << "see line" << QList<int>{1, 2, 0, 4, 5, 0, 7, 8};
-    QTest::newRow("repeated-letter") << "aaa" << "aaaa" << QList<int>{1, 2, 3, 0};
-    QTest::newRow("to-nothing") << "abc" << "" << QList<int>{};
+    QTest::addColumn<QList<int>>("ids"); // 0 for a new one
+    QTest::newRow("append") << "abc"
+                            << "abcd" << QList<int>{1, 2, 3, 0};
+    QTest::newRow("insert-in-middle") << "abc"
+                                      << "abXc" << QList<int>{1, 2, 0, 3};
+    QTest::newRow("delete") << "abcd"
+                            << "acd" << QList<int>{1, 3, 4};
+    QTest::newRow("replace-all") << "abc"
+                                 << "xyz" << QList<int>{0, 0, 0};
+    QTest::newRow("two-places") << "sea lane"
+                                << "see line" << QList<int>{1, 2, 0, 4, 5, 0, 7, 8};
+    QTest::newRow("repeated-letter") << "aaa"
+                                     << "aaaa" << QList<int>{1, 2, 3, 0};
+    QTest::newRow("to-nothing") << "abc"
+                                << "" << QList<int>{};
   }
   void ids_survive_edits() {
     QFETCH(QString, was);
@@ -88,7 +98,7 @@ private slots:
     QVERIFY(std::abs(ink_height(*set_of(lato("Agp", 10, SizeBy::Full))) - 10) < 1e-9);
     QVERIFY(std::abs(ink_height(*set_of(lato("Agp\nx", 10, SizeBy::Full))) - 10) < 1e-9);
     const auto em = set_of(lato("H", 10, SizeBy::Em));
-    QVERIFY(std::abs(em->mm_per_unit * 2000 - 10) < 1e-9);  // Lato has 2000 units to the em
+    QVERIFY(std::abs(em->mm_per_unit * 2000 - 10) < 1e-9); // Lato has 2000 units to the em
   }
 
   void width_scales_letters_and_advances_only_across() {
@@ -146,13 +156,15 @@ private slots:
   }
   void word_spacing_widens_spaces() {
     const auto set = set_of(lato("A B  C"));
-    QVERIFY(std::abs(space_text(set, {0, 4}, Alignment::Left)->longest - space_text(set, {}, Alignment::Left)->longest - 12) < 1e-9);
+    QVERIFY(std::abs(space_text(set, {0, 4}, Alignment::Left)->longest - space_text(set, {}, Alignment::Left)->longest -
+                     12) < 1e-9);
   }
   void justified_lines_are_equally_long() {
     const auto set = set_of(lato("Low water\nat four o clock today\nHEAVE\nx"));
     const auto spaced = space_text(set, {}, Alignment::Justified);
-    for (std::size_t l = 0; l < 3; ++l) QVERIFY(std::abs(spaced->lines[l].length - spaced->longest) < 1e-9);
-    QVERIFY(spaced->lines[3].length < spaced->longest);  // one letter has nothing to stretch
+    for (std::size_t l = 0; l < 3; ++l)
+      QVERIFY(std::abs(spaced->lines[l].length - spaced->longest) < 1e-9);
+    QVERIFY(spaced->lines[3].length < spaced->longest); // one letter has nothing to stretch
   }
 
   // ---- evaluation
@@ -167,7 +179,9 @@ private slots:
       const double left = letters[0].origin.x, right = letters[3].origin.x + letters[3].advance;
       const double anchor = a == Alignment::Left ? left : a == Alignment::Right ? right : (left + right) / 2;
       QVERIFY(std::abs(anchor - 100) < 1e-9);
-      const double second = letters[4].origin.x + (a == Alignment::Left ? 0 : a == Alignment::Right ? letters[4].advance : letters[4].advance / 2);
+      const double second = letters[4].origin.x + (a == Alignment::Left    ? 0
+                                                   : a == Alignment::Right ? letters[4].advance
+                                                                           : letters[4].advance / 2);
       QVERIFY(std::abs(second - 100) < 1e-9);
       QVERIFY(std::abs(letters[4].origin.y - letters[0].origin.y - l.line_pitch * 10) < 1e-9);
     }
@@ -179,7 +193,8 @@ private slots:
     const auto flat = evaluate(r, {{0, 0}, 0}, nullptr, bundled_faces(), {});
     const auto turned = evaluate(r, {{0, 0}, 90}, nullptr, bundled_faces(), {});
     const Affine quarter = Affine::rotation(pi / 2);
-    for (std::size_t i = 0; i < 2; ++i) QVERIFY(distance(turned->seated->letters[i].origin, quarter(flat->seated->letters[i].origin)) < 1e-9);
+    for (std::size_t i = 0; i < 2; ++i)
+      QVERIFY(distance(turned->seated->letters[i].origin, quarter(flat->seated->letters[i].origin)) < 1e-9);
   }
 
   void results_are_equal_with_and_without_the_cache() {
@@ -201,7 +216,8 @@ private slots:
         QVERIFY(plain.ok() && cached.ok());
         QVERIFY(plain->finished->outline == cached->finished->outline);
         QCOMPARE(plain->seated->letters.size(), cached->seated->letters.size());
-        for (std::size_t k = 0; k < plain->seated->letters.size(); ++k) QVERIFY(plain->seated->letters[k].origin == cached->seated->letters[k].origin);
+        for (std::size_t k = 0; k < plain->seated->letters.size(); ++k)
+          QVERIFY(plain->seated->letters[k].origin == cached->seated->letters[k].origin);
       }
     }
     QVERIFY(cache.finished.bytes() <= std::size_t{64} << 20);
@@ -213,7 +229,7 @@ private slots:
     r.source = lato("Marigold");
     const EvaluateOptions options{Depth::Finish, &cache, {}};
     const auto a = evaluate(r, {}, nullptr, bundled_faces(), options);
-    r.bend.offset = 1;  // straight setting does not shape or space again
+    r.bend.offset = 1; // straight setting does not shape or space again
     const auto b = evaluate(r, {{9, 9}, 0}, nullptr, bundled_faces(), options);
     QVERIFY(a->seated->spaced == b->seated->spaced);
     QVERIFY(a->seated != b->seated);
@@ -234,11 +250,12 @@ private slots:
     Recipe r;
     r.source = lato("Marigold");
     r.bend.kind = BendKind::Guide;
-    QVERIFY(QString::fromStdString(evaluate(r, {}, nullptr, bundled_faces(), {}).error().message).contains("choose a guide"));
+    QVERIFY(QString::fromStdString(evaluate(r, {}, nullptr, bundled_faces(), {}).error().message)
+                .contains("choose a guide"));
     const CircleGuide flat{{0, 0}, 0, 0}, negative{{0, 0}, -5, 0}, tiny{{0, 0}, 0.01, 0};
     QVERIFY(!evaluate(r, {}, &flat, bundled_faces(), {}).ok());
     QVERIFY(!evaluate(r, {}, &negative, bundled_faces(), {}).ok());
-    QVERIFY(evaluate(r, {}, &tiny, bundled_faces(), {}).ok());  // smaller than the letters: set, and marked too long
+    QVERIFY(evaluate(r, {}, &tiny, bundled_faces(), {}).ok()); // smaller than the letters: set, and marked too long
     QVERIFY(evaluate(r, {}, &tiny, bundled_faces(), {})->seated->overflow > 0);
     r.bend.kind = BendKind::Arc;
     for (const double v : {0.0, -4.0, std::nan("")}) {
@@ -265,18 +282,22 @@ private slots:
   void gaps_are_the_closest_distances_of_neighbours_in_a_word() {
     const SeatedText text = on_circle(lato("AB CD", 20), 100);
     const auto gaps = measure_gaps(text);
-    QCOMPARE(gaps.size(), std::size_t{2});  // none across the word space
+    QCOMPARE(gaps.size(), std::size_t{2}); // none across the word space
     for (const Gap& g : gaps) {
       const PlacedLetter &a = text.letters[g.left], &b = text.letters[g.right];
-      const auto ra = rings_of(a.shape->transformed(a.placement()), 0.0005), rb = rings_of(b.shape->transformed(b.placement()), 0.0005);
+      const auto ra = rings_of(a.shape->transformed(a.placement()), 0.0005),
+                 rb = rings_of(b.shape->transformed(b.placement()), 0.0005);
       const BoundaryDistance to_b(rb);
       double best = 1e9;
       for (const Ring& ring : ra)
-        for (const Point p : ring) best = std::min(best, to_b(p));
+        for (const Point p : ring)
+          best = std::min(best, to_b(p));
       const BoundaryDistance to_a(ra);
       for (const Ring& ring : rb)
-        for (const Point p : ring) best = std::min(best, to_a(p));
-      QVERIFY2(std::abs(best - g.closest.distance) <= 0.002, qPrintable(QString("%1 %2").arg(best).arg(g.closest.distance)));
+        for (const Point p : ring)
+          best = std::min(best, to_a(p));
+      QVERIFY2(std::abs(best - g.closest.distance) <= 0.002,
+               qPrintable(QString("%1 %2").arg(best).arg(g.closest.distance)));
     }
   }
   void joined_letters_have_no_gap_and_are_found_as_overlaps() {
@@ -285,7 +306,8 @@ private slots:
     const auto joined = std::count_if(gaps.begin(), gaps.end(), [](const Gap& g) { return g.joined(); });
     QVERIFY(joined >= 5);
     for (const Gap& g : gaps)
-      if (g.joined()) QCOMPARE(g.closest.distance, 0.0);
+      if (g.joined())
+        QCOMPARE(g.closest.distance, 0.0);
     QVERIFY(find_overlaps(text).size() >= static_cast<std::size_t>(joined));
   }
 };

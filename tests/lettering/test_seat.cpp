@@ -13,10 +13,10 @@ using namespace frelm::test;
 
 namespace {
 
-constexpr double place_bound = 0.001, angle_bound = 0.001;  // mm, degrees
+constexpr double place_bound = 0.001, angle_bound = 0.001; // mm, degrees
 
 struct Run {
-  std::vector<double> advances;   // mm
+  std::vector<double> advances; // mm
   double length = 0;
 };
 Run reference_run(const char* text, const QString& file, double size_em, double spacing) {
@@ -25,18 +25,22 @@ Run reference_run(const char* text, const QString& file, double size_em, double 
   Run run;
   int cluster = -1;
   for (const ReferenceGlyph& g : glyphs) {
-    if (g.cluster != cluster) run.advances.push_back(0);
+    if (g.cluster != cluster)
+      run.advances.push_back(0);
     cluster = g.cluster;
     run.advances.back() += g.advance * size_em / upem;
   }
-  for (const double a : run.advances) run.length += a;
+  for (const double a : run.advances)
+    run.length += a;
   run.length += spacing * static_cast<double>(run.advances.size() - 1);
   return run;
 }
 
 QString fault(const PlacedLetter& got, Point origin, double angle) {
   const double off = distance(got.origin, origin), turn = std::abs(wrap_degrees(degrees(got.angle - angle)));
-  return off <= place_bound && turn <= angle_bound ? QString() : QString("letter at %1: %2 mm, %3 degrees off").arg(got.first).arg(off).arg(turn);
+  return off <= place_bound && turn <= angle_bound
+             ? QString()
+             : QString("letter at %1: %2 mm, %3 degrees off").arg(got.first).arg(off).arg(turn);
 }
 
 } // namespace
@@ -55,7 +59,9 @@ private slots:
       for (const double radius : {0.5, 20.0, 120.0, 5000.0})
         for (const bool inward : {false, true})
           for (const double spacing : {0.0, 1.7, -0.4})
-            QTest::addRow("%s-r%g-%s-s%g", qPrintable(face.section('/', 0, 0)), radius, inward ? "inward" : "outward", spacing) << face << radius << inward << spacing << (inward ? 3.0 : -1.5);
+            QTest::addRow("%s-r%g-%s-s%g", qPrintable(face.section('/', 0, 0)), radius, inward ? "inward" : "outward",
+                          spacing)
+                << face << radius << inward << spacing << (inward ? 3.0 : -1.5);
   }
   void letters_on_circles_match_closed_forms() {
     QFETCH(QString, face);
@@ -73,7 +79,8 @@ private slots:
     place.anchor = RunAnchor::Middle;
     place.height = height;
     const Curve circle = Curve::circle({40, -7}, radius);
-    const SeatedText seated = seat_on_curve(space_text(*set, {spacing, 0}, Alignment::Centre), inward ? circle.reversed() : circle, place);
+    const SeatedText seated =
+        seat_on_curve(space_text(*set, {spacing, 0}, Alignment::Centre), inward ? circle.reversed() : circle, place);
     QCOMPARE(seated.letters.size(), run.advances.size());
     double pen = place.s - run.length / 2;
     for (std::size_t i = 0; i < run.advances.size(); ++i) {
@@ -91,7 +98,8 @@ private slots:
 
   void arcs_by_rise_have_the_radius_of_the_handbook_formula_data() {
     QTest::addColumn<double>("rise");
-    for (const double rise : {0.01, 0.5, 5.0, 20.0, 60.0}) QTest::addRow("rise-%g", rise) << rise;
+    for (const double rise : {0.01, 0.5, 5.0, 20.0, 60.0})
+      QTest::addRow("rise-%g", rise) << rise;
   }
   void arcs_by_rise_have_the_radius_of_the_handbook_formula() {
     // Sagitta: r = h/2 + c²/(8h) (Machinery's Handbook, circular segments; from memory), c the chord of the run.
@@ -100,7 +108,8 @@ private slots:
     const Result<double> r = arc_radius({ArcBy::Rise, rise, ArcSide::Over}, run.length);
     QVERIFY(r.ok());
     const double chord = 2 * *r * std::sin(run.length / (2 * *r));
-    QVERIFY2(std::abs(rise / 2 + chord * chord / (8 * rise) - *r) < 1e-6 * *r, qPrintable(QString::number(*r, 'g', 12)));
+    QVERIFY2(std::abs(rise / 2 + chord * chord / (8 * rise) - *r) < 1e-6 * *r,
+             qPrintable(QString::number(*r, 'g', 12)));
     QVERIFY(std::abs(arc_rise(*r, run.length) - rise) < 1e-6);
   }
 
@@ -109,7 +118,8 @@ private slots:
       const double run = 200, rise = arc_rise(radius, run), sweep = arc_sweep(radius, run);
       QVERIFY(std::abs(*arc_radius({ArcBy::Radius, radius, {}}, run) - radius) < 1e-12);
       QVERIFY(std::abs(*arc_radius({ArcBy::Sweep, sweep, {}}, run) - radius) < 1e-9);
-      if (sweep < 260) QVERIFY(std::abs(*arc_radius({ArcBy::Rise, rise, {}}, run) - radius) < 1e-6 * radius);
+      if (sweep < 260)
+        QVERIFY(std::abs(*arc_radius({ArcBy::Rise, rise, {}}, run) - radius) < 1e-6 * radius);
     }
     QVERIFY(!arc_radius({ArcBy::Sweep, 361, {}}, 100).ok());
     QVERIFY(!arc_radius({ArcBy::Rise, 36.3, {}}, 100).ok());
@@ -131,7 +141,8 @@ private slots:
         QVERIFY(dot(up_of(direction(l.angle)), unit(middle - centre)) * (side == ArcSide::Over ? 1 : -1) > 0.999999);
         left = std::min(left, middle.x), right = std::max(right, middle.x);
       }
-      QVERIFY(e->seated->letters.front().origin.x < e->seated->letters.back().origin.x);  // reads left to right both ways
+      QVERIFY(e->seated->letters.front().origin.x <
+              e->seated->letters.back().origin.x); // reads left to right both ways
       QVERIFY(std::abs(e->seated->ink.centre().x - 200) < 2);
     }
   }
@@ -143,9 +154,12 @@ private slots:
     std::vector<Point> dense;
     std::vector<double> along{0};
     for (const Segment& s : outline.contours[0].segments)
-      for (int i = dense.empty() ? 0 : 1; i <= 200000; ++i) dense.push_back(s.at(i / 200000.0));
-    for (std::size_t i = 1; i < dense.size(); ++i) along.push_back(along.back() + distance(dense[i - 1], dense[i]));
-    const auto set = set_text(letters_of("Marigold", {"Lato", "Regular"}, 24), Ligatures::On, **bundled_faces().face({"Lato", "Regular"}));
+      for (int i = dense.empty() ? 0 : 1; i <= 200000; ++i)
+        dense.push_back(s.at(i / 200000.0));
+    for (std::size_t i = 1; i < dense.size(); ++i)
+      along.push_back(along.back() + distance(dense[i - 1], dense[i]));
+    const auto set = set_text(letters_of("Marigold", {"Lato", "Regular"}, 24), Ligatures::On,
+                              **bundled_faces().face({"Lato", "Regular"}));
     const auto spaced = space_text(*set, {}, Alignment::Centre);
     RunPlace place;
     place.s = 12;
@@ -161,7 +175,8 @@ private slots:
   }
 
   void anchors_put_start_middle_and_end_where_they_say() {
-    const auto set = set_text(letters_of("Creek", {"Lato", "Regular"}, 24), Ligatures::On, **bundled_faces().face({"Lato", "Regular"}));
+    const auto set = set_text(letters_of("Creek", {"Lato", "Regular"}, 24), Ligatures::On,
+                              **bundled_faces().face({"Lato", "Regular"}));
     const auto spaced = space_text(*set, {}, Alignment::Centre);
     const Curve line = Curve::line({0, 0}, {400, 0});
     for (const RunAnchor anchor : {RunAnchor::Start, RunAnchor::Middle, RunAnchor::End}) {
@@ -201,7 +216,8 @@ private slots:
     Recipe r;
     r.source = letters_of("H", {"Lato", "Regular"}, 20, SizeBy::Capitals);
     r.bend.kind = BendKind::Guide;
-    for (const auto& [sit, h] : {std::pair{SitBy::Base, 0.0}, std::pair{SitBy::Middle, -10.0}, std::pair{SitBy::Caps, -20.0}}) {
+    for (const auto& [sit, h] :
+         {std::pair{SitBy::Base, 0.0}, std::pair{SitBy::Middle, -10.0}, std::pair{SitBy::Caps, -20.0}}) {
       r.bend.sit_by = sit;
       r.bend.offset = 1.5;
       const auto e = evaluate(r, {}, &circle, bundled_faces(), {Depth::Seat, nullptr, {}});
@@ -210,12 +226,13 @@ private slots:
   }
 
   void letters_past_an_end_are_flagged_and_on_circles_they_wrap() {
-    const auto set = set_text(letters_of("Saltmarsh", {"Lato", "Regular"}, 30), Ligatures::On, **bundled_faces().face({"Lato", "Regular"}));
+    const auto set = set_text(letters_of("Saltmarsh", {"Lato", "Regular"}, 30), Ligatures::On,
+                              **bundled_faces().face({"Lato", "Regular"}));
     const auto spaced = space_text(*set, {}, Alignment::Centre);
     const SeatedText line = seat_on_curve(spaced, Curve::line({0, 0}, {60, 0}), {});
     QVERIFY(!line.letters.front().beyond && line.letters.back().beyond);
     QVERIFY(std::abs(line.overflow - (spaced->longest - 60)) < 1e-9);
-    QVERIFY(std::abs(line.letters.back().origin.y) < 1e-9);  // on the tangent, not bunched
+    QVERIFY(std::abs(line.letters.back().origin.y) < 1e-9); // on the tangent, not bunched
     const SeatedText ring = seat_on_curve(spaced, Curve::circle({0, 0}, 10), {});
     QVERIFY(std::none_of(ring.letters.begin(), ring.letters.end(), [](const PlacedLetter& l) { return l.beyond; }));
     QVERIFY(std::abs(ring.overflow - (spaced->longest - 20 * pi)) < 1e-9);

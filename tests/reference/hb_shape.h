@@ -19,7 +19,9 @@ struct ReferenceGlyph {
 
 inline std::vector<ReferenceGlyph> hb_shape(const QString& font, const QString& text, const QStringList& options = {}) {
   QProcess process;
-  process.start("hb-shape", QStringList{"--output-format=json", "--no-glyph-names", "--font-size=upem", "--language=en"} + options + QStringList{font, "--text=" + text});
+  process.start("hb-shape",
+                QStringList{"--output-format=json", "--no-glyph-names", "--font-size=upem", "--language=en"} + options +
+                    QStringList{font, "--text=" + text});
   process.waitForFinished(20000);
   std::vector<ReferenceGlyph> out;
   for (const QJsonValue& v : QJsonDocument::fromJson(process.readAllStandardOutput()).array()) {

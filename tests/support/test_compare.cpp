@@ -10,7 +10,9 @@ using namespace frelm;
 using namespace frelm::test;
 
 namespace {
-Outline path(const char* text) { return *parse_outline(text); }
+Outline path(const char* text) {
+  return *parse_outline(text);
+}
 } // namespace
 
 class TestCompare : public QObject {

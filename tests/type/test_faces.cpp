@@ -15,11 +15,16 @@ private slots:
   void shaping_matches_hb_shape_data() {
     QTest::addColumn<QString>("file");
     QTest::addColumn<QString>("text");
-    QTest::newRow("kerning") << "lato/Lato-Regular.ttf" << "AVATAR To Wave";
-    QTest::newRow("ligature") << "lato/Lato-Regular.ttf" << "office final";
-    QTest::newRow("script") << "dancing-script/DancingScript-Bold.otf" << "Saltmarsh Lane";
-    QTest::newRow("capitals") << "bebas-neue/BebasNeue-Book.otf" << "UPPER CREEK";
-    QTest::newRow("accent-composed") << "cabin/Cabin-Regular.otf" << "Ångström";
+    QTest::newRow("kerning") << "lato/Lato-Regular.ttf"
+                             << "AVATAR To Wave";
+    QTest::newRow("ligature") << "lato/Lato-Regular.ttf"
+                              << "office final";
+    QTest::newRow("script") << "dancing-script/DancingScript-Bold.otf"
+                            << "Saltmarsh Lane";
+    QTest::newRow("capitals") << "bebas-neue/BebasNeue-Book.otf"
+                              << "UPPER CREEK";
+    QTest::newRow("accent-composed") << "cabin/Cabin-Regular.otf"
+                                     << "Ångström";
     QTest::newRow("accent-combining") << "lato/Lato-Regular.ttf" << QString("e\u0301a\u0308x");
     QTest::newRow("arabic") << "amiri/Amiri-Regular.ttf" << QString::fromUtf8("مرحبا بكم");
     QTest::newRow("missing-letter") << "bebas-neue/BebasNeue-Book.otf" << QString::fromUtf8("A本B");
@@ -58,8 +63,10 @@ private slots:
       const std::u32string line = from_utf8(text);
       std::vector<int> seen(line.size(), 0);
       for (const ShapedCluster& c : (*face)->shape(line, Ligatures::On))
-        for (std::size_t i = c.first; i < c.first + c.count; ++i) ++seen.at(i);
-      for (const int n : seen) QCOMPARE(n, 1);
+        for (std::size_t i = c.first; i < c.first + c.count; ++i)
+          ++seen.at(i);
+      for (const int n : seen)
+        QCOMPARE(n, 1);
     }
   }
 
@@ -75,12 +82,12 @@ private slots:
   }
 
   void right_to_left_stands_in_visual_order() {
-    const std::u32string line = from_utf8("ab \xd7\x90\xd7\x91 cd");  // two Hebrew letters between Latin ones
+    const std::u32string line = from_utf8("ab \xd7\x90\xd7\x91 cd"); // two Hebrew letters between Latin ones
     const auto runs = bidi_runs(line);
     QCOMPARE(runs.size(), std::size_t{3});
     QVERIFY(!runs[0].right_to_left && runs[1].right_to_left && !runs[2].right_to_left);
     QCOMPARE(runs[1].first, std::size_t{3});
-    const std::u32string rtl = from_utf8("\xd7\x90\xd7\x91 12");  // base direction right to left: the number is left
+    const std::u32string rtl = from_utf8("\xd7\x90\xd7\x91 12"); // base direction right to left: the number is left
     const auto back = bidi_runs(rtl);
     QVERIFY(back.front().first == 3 && !back.front().right_to_left);
     QVERIFY(bidi_runs(U"").empty());
@@ -103,7 +110,8 @@ private slots:
   }
 
   void cap_height_is_the_top_of_flat_capitals() {
-    for (const FaceName& name : {FaceName{"Lato", "Regular"}, FaceName{"Roboto Slab", "Bold"}, FaceName{"Bebas Neue", "Book"}}) {
+    for (const FaceName& name :
+         {FaceName{"Lato", "Regular"}, FaceName{"Roboto Slab", "Bold"}, FaceName{"Bebas Neue", "Book"}}) {
       const auto face = bundled_faces().face(name);
       const auto shaped = (*face)->shape(U"H", Ligatures::On);
       const Box h = (*face)->outline(shaped[0].glyphs[0].glyph)->bounds();
@@ -117,10 +125,13 @@ private slots:
     for (const FaceEntry& e : bundled_faces().entries()) {
       families.insert(e.name.family);
       QVERIFY(e.bundled);
-      QVERIFY2(QFile::exists(QString::fromStdString(e.file.substr(0, e.file.rfind('/'))) + "/LICENCE.txt"), e.file.c_str());
+      QVERIFY2(QFile::exists(QString::fromStdString(e.file.substr(0, e.file.rfind('/'))) + "/LICENCE.txt"),
+               e.file.c_str());
     }
     QVERIFY(families.size() >= 10);
-    for (const char* f : {"Dancing Script", "Kaushan Script", "Lobster Two", "Bebas Neue", "Lato", "Roboto Slab", "Quicksand", "Amiri", "Cabin"}) QVERIFY2(families.contains(f), f);
+    for (const char* f : {"Dancing Script", "Kaushan Script", "Lobster Two", "Bebas Neue", "Lato", "Roboto Slab",
+                          "Quicksand", "Amiri", "Cabin"})
+      QVERIFY2(families.contains(f), f);
   }
 
   void missing_and_broken_fonts_are_errors() {
@@ -138,11 +149,12 @@ private slots:
     const auto now = carried->shape(U"AVE office", Ligatures::On);
     QCOMPARE(now, (*face)->shape(U"AVE office", Ligatures::On));
     for (const ShapedCluster& c : now)
-      for (const ShapedGlyph& g : c.glyphs) QVERIFY(*carried->outline(g.glyph) == *(*face)->outline(g.glyph));
+      for (const ShapedGlyph& g : c.glyphs)
+        QVERIFY(*carried->outline(g.glyph) == *(*face)->outline(g.glyph));
     const auto other = carried->shape(U"EVA?", Ligatures::On);
     QCOMPARE(other.size(), std::size_t{4});
     QVERIFY(!other[0].missing && other[3].missing);
-    QVERIFY(!carried->outline(other[3].glyphs[0].glyph)->empty());  // shown as a box, never dropped
+    QVERIFY(!carried->outline(other[3].glyphs[0].glyph)->empty()); // shown as a box, never dropped
   }
 
   void utf8_goes_there_and_back_and_bad_bytes_are_marked() {

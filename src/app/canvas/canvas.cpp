@@ -48,7 +48,8 @@ Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(se
 void Canvas::set_tool(ToolKind kind) {
   if (kind == kind_)
     return;
-  carry_out(tool_->cancel());
+  if (tool_->cancel().cancel)
+    session_.cancel_preview();
   kind_ = kind;
   tool_ = make_tool(kind);
   overlay_ = {};

@@ -22,9 +22,12 @@ public:
     const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
     std::vector<PieceId> ids = session.selection();
     const auto had = std::find(ids.begin(), ids.end(), id);
+    take_out_ = 0;
     if (event.modifiers.testFlag(Qt::ShiftModifier)) {
-      if (id != 0)
-        had == ids.end() ? void(ids.push_back(id)) : void(ids.erase(had));
+      if (had != ids.end())
+        take_out_ = id; // unless it is dragged, which Shift keeps straight
+      else if (id != 0)
+        ids.push_back(id);
     } else if (id == 0) {
       ids.clear();
     } else if (had == ids.end()) {
@@ -86,6 +89,11 @@ public:
       reply.commit = true;
       reply.name = name_;
     }
+    if (!moved_ && take_out_ != 0) {
+      std::vector<PieceId> ids = session.selection();
+      std::erase(ids, take_out_);
+      reply.select = ids;
+    }
     drag_ = Drag::None;
     moved_ = false;
     return reply;
@@ -125,6 +133,7 @@ private:
 
   Drag drag_ = Drag::None;
   bool moved_ = false;
+  PieceId take_out_ = 0; // leaves the selection when the button is let go without a drag
   Point from_;
   Document start_;
   std::optional<Handle> handle_;

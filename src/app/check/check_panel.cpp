@@ -122,6 +122,7 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   rows->setSpacing(2);
   auto* scroll = new QScrollArea;
   scroll->setObjectName("panel");
+  scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

@@ -1,0 +1,434 @@
+// Drives the real window with mouse and keyboard, then looks at the document and the exported file.
+#include "app/window_fixture.h"
+#include "document/job_file.h"
+#include "reference/svg_extents.h"
+
+#include <QClipboard>
+#include <QComboBox>
+#include <QJsonArray>
+#include <QMenuBar>
+#include <QMimeData>
+#include <QScrollBar>
+
+using namespace frelm;
+using namespace frelm::test;
+
+class TestMainWindow : public QObject {
+  Q_OBJECT
+
+private slots:
+  void from_a_typed_name_to_a_cut_file_and_back() {
+    WindowFixture f;
+    const Document first = f.document();
+    f.letter_on_circle("Marigold");
+    QCOMPARE(f.document().pieces.size(), std::size_t{2});
+    QCOMPARE(f.selected().lettering()->recipe.bend.kind, BendKind::Guide);
+
+    // The bead slides the run; near a quarter it catches.
+    const CircleGuide circle = *guide_of(f.document(), *f.selected().lettering());
+    const Point bead = f.handle(HandleKind::Bead).at;
+    QVERIFY(distance(bead, circle.centre + Vec{0, -circle.radius}) < 0.01);
+    f.drag(bead, circle.centre + direction(radians(-50)) * circle.radius);
+    QVERIFY(std::abs(f.selected().lettering()->recipe.bend.guide.angle - 40) < 1.5);
+    f.drag(f.handle(HandleKind::Bead).at, circle.centre + direction(radians(1)) * circle.radius);
+    QCOMPARE(f.selected().lettering()->recipe.bend.guide.angle, 90.0);
+
+    QTest::keyClick(&f.window, Qt::Key_3, Qt::AltModifier);
+    f.type_measure("Letter spacing", "1mm+0.5");
+    QCOMPARE(f.selected().lettering()->recipe.spacing.letter, 1.5);
+
+    QVERIFY(f.settle());
+    const Box shown = f.session().seated(f.selected().id)->ink;
+    QTest::mouseClick(f.button("Release to outlines"), Qt::LeftButton);
+    QVERIFY(f.settle());
+    QVERIFY(f.selected().outline() != nullptr);
+    QVERIFY(std::abs(f.session().seated(f.selected().id)->ink.width() - shown.width()) < 1e-9);
+    QTest::keyClick(&f.window, Qt::Key_Return, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(f.selected().lettering() != nullptr);
+    QVERIFY(f.settle());
+
+    const Document last = f.document();
+    int steps = 0;
+    for (; f.session().history().can_undo(); ++steps)
+      QTest::keyClick(&f.window, Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(f.document() == first);
+    QVERIFY(steps >= 6);
+    while (f.session().history().can_redo())
+      QTest::keyClick(&f.window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(f.document() == last);
+
+    const QString job = f.dir.filePath("marigold.frelm"), svg = f.dir.filePath("marigold.svg");
+    QVERIFY(f.window.save_to(job));
+    QVERIFY(!f.window.isWindowModified());
+    const std::string saved = write_job(f.document(), f.faces);
+    QVERIFY(f.window.open_file(job));
+    QCOMPARE(write_job(f.document(), f.faces), saved);
+    f.window.export_to(svg);
+    QVERIFY(f.settle());
+    QVERIFY(f.window.bar().text().contains("Exported"));
+    const QJsonObject got = svg_extents(svg);
+    const QJsonArray box = got["box"].toArray();
+    const double expected[]{shown.x0, shown.y0, shown.x1, shown.y1};
+    for (int i = 0; i < 4; ++i)
+      QVERIFY(std::abs(box[i].toDouble() - expected[i]) <= 0.001);
+    QCOMPARE(got["contours"].toInt(), got["closed"].toInt());
+    QCOMPARE(got["paths"].toInt(), 1);
+  }
+
+  void the_stem_pulls_the_letters_off_the_guide_and_esc_gives_up() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const Handle stem = f.handle(HandleKind::Stem);
+    const Vec up = unit(stem.at - stem.root);
+    f.drag(stem.at, stem.at + up * 8.0);
+    QVERIFY(std::abs(f.selected().lettering()->recipe.bend.offset - 8) < 1);
+    const Document before = f.document();
+    const std::string step = f.session().history().undo_name();
+    f.press_and_move(f.handle(HandleKind::Stem).at, stem.at + up * 30.0);
+    QVERIFY(!(f.document() == before));
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    QVERIFY(f.document() == before);
+    QCOMPARE(f.session().history().undo_name(), step);
+  }
+
+  void circle_handles_move_resize_and_turn_with_the_letters_following() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const PieceId lettering = f.selected().id, guide = f.selected().lettering()->recipe.bend.guide.guide;
+    f.session().select({guide});
+    const auto circle = [&] { return f.document().find(guide)->guide()->circle; };
+    const auto ink = [&] { return f.session().seated(lettering)->ink; };
+    const CircleGuide was = circle();
+    const Box before = ink();
+    f.drag(f.handle(HandleKind::Centre).at, was.centre + Vec{20, 10});
+    QVERIFY(distance(circle().centre, was.centre + Vec{20, 10}) < 1);
+    QVERIFY(std::abs(ink().centre().x - before.centre().x - 20) < 1);
+    f.drag(f.handle(HandleKind::Radius).at, circle().centre + Vec{was.radius + 15, 0});
+    QVERIFY(std::abs(circle().radius - was.radius - 15) < 1);
+    const Handle turn = f.handle(HandleKind::Turn);
+    f.drag(turn.at, circle().centre + direction(radians(-45)) * distance(turn.at, circle().centre));
+    QVERIFY(std::abs(circle().start - 45) < 1.5);
+    QVERIFY(std::abs(f.document().find(lettering)->lettering()->recipe.bend.guide.angle - circle().start) < 1e-9);
+  }
+
+  void the_arc_is_pulled_over_and_under() {
+    WindowFixture f;
+    f.window.letter_it("Saltmarsh");
+    f.settle();
+    f.choose("Bend", "Arc");
+    QCOMPARE(f.selected().lettering()->recipe.bend.kind, BendKind::Arc);
+    f.type_measure("Arc rise", "20");
+    QCOMPARE(f.selected().lettering()->recipe.bend.arc.by, ArcBy::Rise);
+    const Result<PieceResult> now = f.session().seated(f.selected().id);
+    QVERIFY(std::abs(now->seated->arc_rise - 20) < 1e-6);
+    const Handle pull = f.handle(HandleKind::ArcPull);
+    f.drag(pull.at, pull.at + Vec{0, 50});
+    QCOMPARE(f.selected().lettering()->recipe.bend.arc.side, ArcSide::Under);
+    f.type_measure("Arc sweep", "90");
+    QVERIFY(std::abs(f.session().seated(f.selected().id)->seated->arc_sweep - 90) < 1e-9);
+  }
+
+  void a_corner_changes_the_size_and_fields_set_it_exactly() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const double size = f.selected().lettering()->recipe.letters()->size;
+    const Handle corner = f.handle(HandleKind::Corner);
+    f.drag(corner.at, corner.at + Vec{-30, -20});
+    QVERIFY(f.selected().lettering()->recipe.letters()->size > size);
+    QTest::keyClick(&f.window, Qt::Key_1, Qt::AltModifier);
+    f.type_measure("Finished width", "5 in");
+    QVERIFY(std::abs(f.session().seated(f.selected().id)->ink.width() - 127) <= 0.001);
+    f.choose("Guide while resizing", "Scaled along");
+    const double radius = guide_of(f.document(), *f.selected().lettering())->radius,
+                 width = f.session().seated(f.selected().id)->ink.width();
+    f.type_measure("Finished width", "150");
+    QVERIFY(std::abs(guide_of(f.document(), *f.selected().lettering())->radius - radius * 150 / width) < 1e-6);
+  }
+
+  void deleting_a_guide_asks_what_to_do_and_each_answer_works_data() {
+    QTest::addColumn<QString>("answer");
+    for (const char* a : {"Release", "Straighten", "Bring back", "Not now"})
+      QTest::newRow(a) << a;
+  }
+  void deleting_a_guide_asks_what_to_do_and_each_answer_works() {
+    QFETCH(QString, answer);
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const PieceId lettering = f.selected().id, guide = f.selected().lettering()->recipe.bend.guide.guide;
+    const Box before = f.session().seated(lettering)->ink;
+    f.session().select({guide});
+    f.window.canvas().setFocus();
+    QTest::keyClick(&f.window, Qt::Key_Delete);
+    QVERIFY(f.document().find(guide) == nullptr);
+    QVERIFY(f.session().seated(lettering)->ink == before);
+    QVERIFY(f.window.bar().isVisible());
+    QTest::mouseClick(f.button(answer), Qt::LeftButton);
+    QVERIFY(f.settle());
+    QVERIFY(!f.window.bar().isVisible());
+    if (answer == "Release")
+      QVERIFY(f.selected().outline() != nullptr);
+    if (answer == "Straighten")
+      QCOMPARE(f.document().find(lettering)->lettering()->recipe.bend.kind, BendKind::Straight);
+    if (answer == "Bring back")
+      QVERIFY(f.document().find(guide) != nullptr);
+    if (answer == "Not now")
+      QVERIFY(f.session().seated(lettering)->ink == before);
+  }
+
+  void tools_draw_circles_and_begin_letters() {
+    WindowFixture f;
+    QTest::keyClick(&f.window.canvas(), Qt::Key_3);
+    QCOMPARE(f.window.canvas().tool(), ToolKind::Guide);
+    f.drag({200, 200}, {280, 200});
+    QCOMPARE(f.document().pieces.size(), std::size_t{1});
+    QVERIFY(std::abs(f.document().pieces[0]->guide()->circle.radius - 80) < 1);
+    QCOMPARE(f.window.canvas().tool(), ToolKind::Select);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_2);
+    const CircleGuide c = f.document().pieces[0]->guide()->circle;
+    f.click(c.centre + Vec{0, c.radius});
+    QCOMPARE(f.document().pieces.size(), std::size_t{2});
+    const Bend& bend = f.selected().lettering()->recipe.bend;
+    QCOMPARE(bend.kind, BendKind::Guide);
+    QCOMPARE(bend.guide.tops, Tops::Inward); // begun at the bottom: it reads upright
+    QPlainTextEdit* text = f.window.letters_card().text_edit();
+    QVERIFY(text->hasFocus());
+    QTest::keyClicks(text, "Creek");
+    QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Creek");
+    QTest::keyClick(&f.window, Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Letters");
+  }
+
+  void selecting_moving_and_nudging() {
+    WindowFixture f;
+    f.window.letter_it("HHH");
+    const PieceId id = f.selected().id;
+    f.settle();
+    const Box box = f.session().seated(id)->ink;
+    f.click({20, 20});
+    QVERIFY(f.session().selection().empty());
+    const PlacedLetter l = f.session().seated(id)->seated->letters[1];
+    const Point on{l.origin.x + l.advance * 0.5, (box.y0 + box.y1) / 2};
+    f.drag(on, on + Vec{25, 40});
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{id});
+    QVERIFY(std::abs(f.session().seated(id)->ink.x0 - box.x0 - 25) < 1);
+    f.drag(on + Vec{25, 40}, on + Vec{60, 45}, Qt::ShiftModifier);
+    QVERIFY(std::abs(f.session().seated(id)->ink.y0 - box.y0 - 40) < 1);
+    const double x = f.session().seated(id)->ink.x0;
+    f.window.canvas().setFocus();
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Left);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Right, Qt::ShiftModifier);
+    QVERIFY2(std::abs(f.session().seated(id)->ink.x0 - x - 9) < 1e-9,
+             qPrintable(QString::number(f.session().seated(id)->ink.x0 - x)));
+    f.click({20, 20});
+    f.drag({20, 20}, {580, 390});
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{id});
+  }
+
+  void the_cut_check_finds_and_cures() {
+    WindowFixture f;
+    f.window.letter_it("Marigold");
+    f.settle();
+    f.session().edit("face", f.selected().id, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+    });
+    f.settle();
+    QTest::keyClick(&f.window, Qt::Key_4, Qt::AltModifier);
+    auto* weld = f.window.findChild<QCheckBox*>();
+    for (QCheckBox* c : f.window.findChildren<QCheckBox*>())
+      if (c->isVisible())
+        weld = c;
+    QTest::mouseClick(weld, Qt::LeftButton, {}, QPoint(8, weld->height() / 2));
+    QVERIFY(f.settle());
+    QVERIFY(QTest::qWaitFor([&] { return f.session().check().to_look_at() == 1; }, 5000));
+    QVERIFY(QTest::qWaitFor([&] { return f.button("Weld") != nullptr; }, 5000));
+    QTest::mouseClick(f.button("Weld"), Qt::LeftButton);
+    QVERIFY(QTest::qWaitFor([&] { return f.session().check().to_look_at() == 0; }, 5000));
+    QVERIFY(f.selected().lettering()->recipe.finish.welds());
+  }
+
+  void the_gap_strip_shows_measured_gaps() {
+    WindowFixture f;
+    f.letter_on_circle("HIH IH");
+    QVERIFY(QTest::qWaitFor([&] { return f.session().gaps(f.selected().id) != nullptr; }, 5000));
+    QCOMPARE(f.session().gaps(f.selected().id)->size(), std::size_t{3});
+    QTest::keyClick(&f.window, Qt::Key_F6);
+    QVERIFY(f.window.strip().view()->hasFocus());
+    GapView* view = f.window.strip().view();
+    const double s = f.session().seated(f.selected().id)->seated->letters[2].s, x = view->x_of(s);
+    QTest::keyClick(view, Qt::Key_Right);
+    QVERIFY(view->x_of(s) < x);
+    QTest::keyClick(view, Qt::Key_Home);
+    QVERIFY(std::abs(view->x_of(s) - x) < 1e-9);
+    QTest::keyClick(&f.window, Qt::Key_F6);
+    QVERIFY(f.window.canvas().hasFocus());
+  }
+
+  void views_units_and_zoom_leave_the_pieces_alone() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const Piece before = f.selected();
+    for (const auto key : {Qt::Key_F8, Qt::Key_F9, Qt::Key_F7})
+      QTest::keyClick(&f.window, key);
+    QCOMPARE(f.window.canvas().view(), View::Ink);
+    f.choose("Unit", "in");
+    QVERIFY(f.find<MeasureField>("Radius of the guide")->text().toDouble() < 20);
+    const Point under = f.window.canvas().to_sheet({300, 200});
+    f.window.canvas().zoom_by(2, {300, 200});
+    QVERIFY(distance(f.window.canvas().to_sheet({300, 200}), under) < 1e-9);
+    QVERIFY(f.selected() == before);
+  }
+
+  void fields_keep_what_cannot_be_read_and_say_why() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const double radius = guide_of(f.document(), *f.selected().lettering())->radius;
+    auto* field = f.find<MeasureField>("Radius of the guide");
+    for (const char* bad : {"abc", "-5", "0", "1/0"}) {
+      f.type_measure("Radius of the guide", bad);
+      QCOMPARE(guide_of(f.document(), *f.selected().lettering())->radius, radius);
+      QCOMPARE(field->text(), QString(bad));
+      QVERIFY(field->property("fault").toBool() && !field->toolTip().isEmpty());
+    }
+    QTest::keyClick(field, Qt::Key_Escape);
+    QVERIFY(!field->property("fault").toBool());
+    QTest::keyClick(field, Qt::Key_Up);
+    QCOMPARE(guide_of(f.document(), *f.selected().lettering())->radius, radius + 1);
+    QTest::keyClick(field, Qt::Key_Down, Qt::ShiftModifier);
+    QCOMPARE(guide_of(f.document(), *f.selected().lettering())->radius, radius - 9);
+  }
+
+  void empty_and_odd_texts_do_no_harm() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    QPlainTextEdit* text = f.window.letters_card().text_edit();
+    for (const QString& odd :
+         {QString(), QString("   "), QString("\n\n"), QString::fromUtf8("本 مرحبا 😀"), QString(3000, 'W')}) {
+      text->setPlainText(odd);
+      QVERIFY(f.settle());
+      QCOMPARE(QString::fromStdString(to_utf8(plain_text(f.selected().lettering()->recipe.letters()->text))), odd);
+      QVERIFY(f.session().seated(f.selected().id).ok());
+    }
+    QVERIFY(f.session().check().to_look_at() > 0); // 3,000 W do not fit around
+  }
+
+  void broken_jobs_and_unwritable_folders_are_told_plainly() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const Document before = f.document();
+    QFile bad(f.dir.filePath("bad.frelm"));
+    QVERIFY(bad.open(QIODevice::WriteOnly));
+    bad.write("{\"format\": \"frelm-job\", \"version\": 7");
+    bad.close();
+    QVERIFY(!f.window.open_file(bad.fileName()));
+    QVERIFY(f.window.bar().text().contains("bad.frelm"));
+    QVERIFY(f.document() == before);
+    QVERIFY(!f.window.save_to("/nowhere/job.frelm"));
+    QVERIFY(f.window.bar().text().contains("/nowhere"));
+    QVERIFY(f.window.isWindowModified());
+    f.window.export_to("/nowhere/cut.svg");
+    QVERIFY(f.settle());
+    QVERIFY(f.window.bar().text().contains("/nowhere"));
+  }
+
+  void closing_with_changes_asks_and_loses_nothing() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    f.window.close();
+    QVERIFY(f.window.isVisible());
+    QVERIFY(f.window.bar().text().contains("aren't saved"));
+    QTest::mouseClick(f.button("Not now"), Qt::LeftButton);
+    QVERIFY(f.window.isVisible());
+    f.window.close();
+    QTest::mouseClick(f.button("Give up the changes"), Qt::LeftButton);
+    QVERIFY(!f.window.isVisible());
+  }
+
+  void copies_travel_through_the_clipboard() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    f.window.canvas().setFocus();
+    QTest::keyClick(&f.window, Qt::Key_C, Qt::ControlModifier);
+    QTest::keyClick(&f.window, Qt::Key_V, Qt::ControlModifier);
+    QCOMPARE(f.document().pieces.size(), std::size_t{3});
+    QVERIFY(guide_of(f.document(), *f.selected().lettering()) != nullptr);
+    auto* mime = new QMimeData;
+    mime->setText("a tide rhyme\nin two lines");
+    QApplication::clipboard()->setMimeData(mime);
+    QTest::keyClick(&f.window, Qt::Key_V, Qt::ControlModifier);
+    QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"a tide rhyme\nin two lines");
+    QTest::keyClick(&f.window, Qt::Key_D, Qt::ControlModifier);
+    QCOMPARE(f.document().pieces.size(), std::size_t{5});
+    QTest::keyClick(&f.window, Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClick(&f.window, Qt::Key_Delete);
+    QVERIFY(f.document().pieces.empty());
+  }
+
+  void every_control_has_a_name_and_every_key_one_meaning() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    for (QWidget* w : f.window.findChildren<QWidget*>()) {
+      if (w->focusPolicy() == Qt::NoFocus || !w->isVisible() || qobject_cast<QScrollBar*>(w) != nullptr)
+        continue;
+      const auto* b = qobject_cast<QAbstractButton*>(w);
+      const bool inside = w->objectName().startsWith("qt_") || qobject_cast<QComboBox*>(w->parentWidget()) != nullptr ||
+                          qobject_cast<QAbstractScrollArea*>(w->parentWidget()) != nullptr;
+      if (inside || qobject_cast<QMenuBar*>(w) != nullptr)
+        continue;
+      QVERIFY2(!w->accessibleName().isEmpty() || (b != nullptr && !b->text().isEmpty()),
+               qPrintable(QString(w->metaObject()->className()) + " " + w->objectName()));
+    }
+    QSet<QString> keys;
+    for (const QAction* a : f.window.findChildren<QAction*>())
+      for (const QKeySequence& k : a->shortcuts()) {
+        if (k.isEmpty())
+          continue;
+        QVERIFY2(!keys.contains(k.toString()), qPrintable(k.toString()));
+        keys.insert(k.toString());
+      }
+    QVERIFY(keys.size() > 30);
+  }
+
+  void both_schemes_and_large_text_paint_without_clipping_the_row() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    for (const Appearance a : {Appearance::Dark, Appearance::Light}) {
+      f.window.set_appearance(a);
+      QVERIFY(f.settle());
+      const QImage image = f.window.grab().toImage();
+      QCOMPARE(image.pixelColor(5, image.height() / 2).name(), scheme().panel.name());
+    }
+  }
+
+  void unsaved_work_is_kept_and_offered_again() {
+    QTemporaryDir shared;
+    Document kept;
+    FaceLibrary faces(data_folder("faces").toStdString(), false);
+    {
+      MainWindow window(faces, {shared.filePath("recovery"), 50, shared.filePath("settings.ini"), data_folder("demo")});
+      window.show();
+      window.letter_it("Marigold");
+      kept = window.session().document();
+      QVERIFY(QTest::qWaitFor([&] { return QFile::exists(shared.filePath("recovery/0.frelm")); }, 5000));
+    } // gone without closing properly
+    MainWindow next(faces, {shared.filePath("recovery"), 60'000, shared.filePath("settings.ini"), data_folder("demo")});
+    next.show();
+    next.offer_recovery();
+    QVERIFY(next.bar().isVisible());
+    for (QPushButton* b : next.findChildren<QPushButton*>())
+      if (b->text() == "Bring back")
+        QTest::mouseClick(b, Qt::LeftButton);
+    QCOMPARE(next.session().document().pieces.size(), kept.pieces.size());
+    QVERIFY(*next.session().document().pieces[0] == *kept.pieces[0]);
+    QVERIFY(next.isWindowModified());
+  }
+};
+
+int main(int argc, char** argv) {
+  if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+  QApplication app(argc, argv);
+  prepare_application();
+  TestMainWindow test;
+  return QTest::qExec(&test, argc, argv);
+}
+#include "test_main_window.moc"

@@ -1,0 +1,163 @@
+// The command line, run as a program.
+#include "document/job_file.h"
+#include "reference/hb_shape.h"
+#include "reference/svg_extents.h"
+#include "support/fixtures.h"
+
+#include <QFile>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+struct Ran {
+  int code = -1;
+  QByteArray out, err;
+  QJsonObject json() const { return QJsonDocument::fromJson(out).object(); }
+};
+Ran run(const QStringList& arguments) {
+  QProcess p;
+  p.start(FRELM_CLI, arguments);
+  p.waitForFinished(30000);
+  return {p.exitCode(), p.readAllStandardOutput(), p.readAllStandardError()};
+}
+const QString badge = FRELM_SOURCE_DIR "/assets/demo/saltmarsh-badge.frelm";
+QString font(const char* name) {
+  return QString::fromStdString(face_file(name));
+}
+QStringList seat(const QStringList& more) {
+  return QStringList{"seat",   "--text", "Marigold",  "--face", font("dancing-script/DancingScript-Bold.otf"),
+                     "--size", "40",     "--size-by", "em"} +
+         more;
+}
+
+} // namespace
+
+class TestCli : public QObject {
+  Q_OBJECT
+
+private slots:
+  void seat_on_a_circle_matches_hb_shape_and_closed_forms() {
+    const QString lato = font("lato/Lato-Regular.ttf");
+    const Ran r = run({"seat", "--text", "Wharf", "--face", lato, "--size", "20", "--size-by", "em", "--circle", "75",
+                       "--at", "90", "--side", "right", "--letter-spacing", "1", "--json"});
+    QCOMPARE(r.code, 0);
+    const auto glyphs = hb_shape(lato, "Wharf", {"--features=-liga,-clig"});
+    double length = 4;
+    for (const auto& g : glyphs)
+      length += g.advance * 20 / 2000;
+    const QJsonArray letters = r.json()["letters"].toArray();
+    QCOMPARE(letters.size(), static_cast<qsizetype>(glyphs.size()));
+    QVERIFY(std::abs(r.json()["used_length"].toDouble() - length) < 1e-9);
+    QVERIFY(std::abs(r.json()["guide_length"].toDouble() - 150 * pi) < 1e-9);
+    double pen = -length / 2;
+    for (qsizetype i = 0; i < letters.size(); ++i) {
+      const double a = glyphs[static_cast<std::size_t>(i)].advance * 20 / 2000, s = pen + a / 2;
+      // Reversed circle about (0, 0): the angle from the top falls as s grows; tops point inward.
+      const double phi = pi / 2 - s / 75;
+      const Vec t{-std::cos(phi), -std::sin(phi)};
+      const Point p = Point{75 * std::sin(phi), -75 * std::cos(phi)} - t * (a / 2);
+      QVERIFY(std::hypot(letters[i]["x"].toDouble() - p.x, letters[i]["y"].toDouble() - p.y) < 0.001);
+      QVERIFY(std::abs(wrap_degrees(letters[i]["angle_deg"].toDouble() - degrees(std::atan2(t.y, t.x)))) < 0.001);
+      QCOMPARE(letters[i]["cluster"].toInt(), static_cast<int>(i));
+      pen += a + 1;
+    }
+    QVERIFY(letters.last()["gap"].isNull());
+    QVERIFY(letters[2]["gap"].toDouble() > 0);
+  }
+
+  void seat_on_an_arc_by_rise_uses_the_handbook_radius() {
+    const Ran r = run(seat({"--arc", "rise=20", "--json"}));
+    const double run_length = r.json()["used_length"].toDouble(),
+                 radius = r.json()["guide_length"].toDouble() / (2 * pi);
+    const double chord = 2 * radius * std::sin(run_length / (2 * radius));
+    QVERIFY(std::abs(20.0 / 2 + chord * chord / (8 * 20.0) - radius) < 1e-6);
+  }
+
+  void seat_measures_from_the_reversed_start_on_the_other_side() {
+    const QStringList guide{"--guide", "M0 0H300", "--start", "25%", "--json"};
+    const QJsonArray left = run(seat(guide)).json()["letters"].toArray(),
+                     right = run(seat(guide + QStringList{"--side", "right"})).json()["letters"].toArray();
+    QVERIFY(std::abs(left[0]["x"].toDouble() - 75) < 1e-9);
+    QVERIFY(std::abs(right[0]["x"].toDouble() - 225) < 1e-9);
+    QVERIFY(std::abs(std::abs(right[0]["angle_deg"].toDouble()) - 180) < 1e-9);
+  }
+
+  void seat_writes_welded_closed_outlines() {
+    QTemporaryDir dir;
+    const Ran r = run(seat({"--circle", "120", "-o", dir.filePath("m.svg")}));
+    QCOMPARE(r.code, 0);
+    QVERIFY(r.out.isEmpty());
+    const QJsonObject got = svg_extents(dir.filePath("m.svg"));
+    QCOMPARE(got["contours"].toInt(), got["closed"].toInt());
+    QVERIFY(got["contours"].toInt() < 12);
+    const Ran w = run({"weld", dir.filePath("m.svg"), "-o", dir.filePath("w.svg"), "--repeat", "3"});
+    QCOMPARE(w.code, 0);
+    QVERIFY(w.json()["median_s"].toDouble() > 0);
+    QCOMPARE(w.json()["nodes_in"].toInt(), w.json()["nodes_out"].toInt());
+  }
+
+  void render_writes_the_cut_file_and_a_picture() {
+    QTemporaryDir dir;
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("b.svg")}).code, 0);
+    QCOMPARE(svg_extents(dir.filePath("b.svg"))["paths"].toInt(), 3);
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("b.png"), "--view", "lines"}).code, 0);
+    QVERIFY(QFile(dir.filePath("b.png")).size() > 2000);
+  }
+
+  void letters_prints_a_line_for_each_lettering() {
+    const Ran all = run({"letters", badge});
+    QCOMPARE(all.code, 0);
+    QCOMPARE(all.out.trimmed().split('\n').size(), 3);
+    QCOMPARE(run({"letters", badge, "--piece", "nobody"}).code, 2);
+  }
+
+  void check_gives_0_1_and_2() {
+    QCOMPARE(run({"check", badge}).code, 0);
+    QTemporaryDir dir;
+    QFile open(dir.filePath("open.svg"));
+    QVERIFY(open.open(QIODevice::WriteOnly));
+    open.write("<svg xmlns='http://www.w3.org/2000/svg' width='50mm' height='50mm' viewBox='0 0 50 50'><path d='M1 "
+               "1H9V9'/></svg>");
+    open.close();
+    const Ran found = run({"check", open.fileName(), "--json"});
+    QCOMPARE(found.code, 1);
+    QVERIFY(found.json()["findings"].toArray().first().toObject()["title"].toString().contains("not closed"));
+    QCOMPARE(run({"check", dir.filePath("none.frelm")}).code, 2);
+  }
+
+  void wrong_calls_end_with_2_and_one_line_data() {
+    QTest::addColumn<QStringList>("arguments");
+    QTest::newRow("nothing") << QStringList{};
+    QTest::newRow("unknown-command") << QStringList{"fold"};
+    QTest::newRow("two-guides") << seat({"--circle", "50", "--guide", "M0 0H9"});
+    QTest::newRow("no-guide") << seat({});
+    QTest::newRow("zero-radius") << seat({"--circle", "0"});
+    QTest::newRow("bad-path") << seat({"--guide", "M0 0Lx"});
+    QTest::newRow("bad-side") << seat({"--circle", "50", "--side", "up"});
+    QTest::newRow("stance-not-built") << seat({"--circle", "50", "--stance", "flow"});
+    QTest::newRow("spacing-not-built") << seat({"--circle", "50", "--spacing", "even"});
+    QTest::newRow("min-gap-not-built") << seat({"--circle", "50", "--min-gap", "1"});
+    QTest::newRow("arc-without-measure") << seat({"--arc", "50"});
+    QTest::newRow("start-not-a-number") << seat({"--guide", "M0 0H9", "--start", "far"});
+    QTest::newRow("format-not-built") << QStringList{"render", badge, "-o", "x.dxf"};
+    QTest::newRow("view-not-built") << QStringList{"render", badge, "-o", "x.png", "--view", "knife"};
+    QTest::newRow("not-a-job") << QStringList{"render", FRELM_SOURCE_DIR "/LICENSE", "-o", "x.svg"};
+    QTest::newRow("missing-svg") << QStringList{"weld", "none.svg", "-o", "x.svg"};
+    QTest::newRow("unwritable") << QStringList{"render", badge, "-o", "/nowhere/x.svg"};
+  }
+  void wrong_calls_end_with_2_and_one_line() {
+    QFETCH(QStringList, arguments);
+    const Ran r = run(arguments);
+    QCOMPARE(r.code, 2);
+    QCOMPARE(r.err.trimmed().count('\n'), 0);
+    QVERIFY(r.err.startsWith("frelm-cli: "));
+    QVERIFY(r.out.isEmpty());
+  }
+};
+
+QTEST_GUILESS_MAIN(TestCli)
+#include "test_cli.moc"

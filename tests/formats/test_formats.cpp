@@ -1,0 +1,211 @@
+#include "document/job_file.h"
+#include "formats/png.h"
+#include "formats/svg.h"
+#include "geom/path_data.h"
+#include "reference/svg_extents.h"
+#include "support/compare.h"
+#include "support/fixtures.h"
+
+#include <QFile>
+#include <QJsonArray>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+const DocumentEvaluator& evaluator() {
+  static const DocumentEvaluator e(bundled_faces());
+  return e;
+}
+Document demo(const char* name) {
+  QFile file(QString(FRELM_SOURCE_DIR "/assets/demo/%1.frelm").arg(name));
+  if (!file.open(QIODevice::ReadOnly))
+    return {};
+  const Result<Document> d = read_job(file.readAll().toStdString());
+  return d ? *d : Document{};
+}
+Result<SvgDrawing> svg(const QString& body,
+                       const QString& attributes = "width='100mm' height='50mm' viewBox='0 0 100 50'") {
+  return read_svg(QString("<svg xmlns='http://www.w3.org/2000/svg' %1>%2</svg>").arg(attributes, body).toStdString());
+}
+
+} // namespace
+
+class TestFormats : public QObject {
+  Q_OBJECT
+
+private slots:
+  void an_svg_read_back_by_another_reader_has_the_extents_shown_data() {
+    QTest::addColumn<QString>("job");
+    QTest::addColumn<int>("colours");
+    QTest::newRow("badge") << "saltmarsh-badge" << 3;
+    QTest::newRow("transom") << "marigold-transom" << 2;
+  }
+  void an_svg_read_back_by_another_reader_has_the_extents_shown() {
+    QFETCH(QString, job);
+    QFETCH(int, colours);
+    const Document d = demo(qPrintable(job));
+    QVERIFY(!d.pieces.empty());
+    Box shown;
+    for (const auto& p : d.pieces)
+      if (p->is_cut())
+        shown.add(evaluator().piece(d, p->id, Depth::Seat)->ink);
+    const auto sheet = cut_sheet(d, evaluator());
+    QTemporaryDir dir;
+    QFile file(dir.filePath("out.svg"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(QByteArray::fromStdString(write_svg(*sheet)));
+    file.close();
+    const QJsonObject got = svg_extents(file.fileName());
+    const QJsonArray box = got["box"].toArray();
+    const double expected[]{shown.x0, shown.y0, shown.x1, shown.y1};
+    QCOMPARE(box.size(), 4);
+    for (int i = 0; i < 4; ++i)
+      QVERIFY2(std::abs(box[i].toDouble() - expected[i]) <= 0.001,
+               qPrintable(QString("%1: %2 %3").arg(i).arg(box[i].toDouble()).arg(expected[i])));
+    QCOMPARE(got["width"].toString(), QString("%1mm").arg(d.sheet.width));
+    QCOMPARE(got["view_box"].toString(), QString("0 0 %1 %2").arg(d.sheet.width).arg(d.sheet.height));
+    QCOMPARE(got["contours"].toInt(), got["closed"].toInt());
+    QCOMPARE(got["groups"].toArray().size(), colours);
+    QCOMPARE(got["paths"].toInt(), static_cast<int>(sheet->pieces.size()));
+    QCOMPARE(got["texts"].toInt() + got["transforms"].toInt(), 0);
+  }
+
+  void our_own_reader_gives_the_outlines_back() {
+    const auto sheet = cut_sheet(demo("saltmarsh-badge"), evaluator());
+    const auto back = read_svg(write_svg(*sheet));
+    QVERIFY(back.ok());
+    QVERIFY(back->frame == sheet->frame);
+    QCOMPARE(back->shapes.size(), sheet->pieces.size());
+    for (std::size_t i = 0; i < back->shapes.size(); ++i) {
+      const auto& piece = *std::find_if(sheet->pieces.begin(), sheet->pieces.end(),
+                                        [&](const CutPiece& p) { return p.colour == back->shapes[i].colour; });
+      QCOMPARE(back->shapes[i].outline.node_count(), piece.outline.node_count());
+      QVERIFY(boundary_distance(rings_of(back->shapes[i].outline, 0.001), rings_of(piece.outline, 0.001)) < 0.0001);
+    }
+  }
+
+  void names_are_escaped_and_empty_pieces_left_out() {
+    CutSheet sheet;
+    sheet.frame = {0, 0, 10, 10};
+    sheet.pieces.push_back({1, "a<b>&\"\n", {}, Destination::Knife, *parse_outline("M0 0H1V1Z")});
+    sheet.pieces.push_back({2, "empty", {1, 2, 3}, Destination::Knife, {}});
+    const std::string text = write_svg(sheet);
+    QVERIFY(text.find("a&lt;b&gt;&amp;&quot; ") != std::string::npos);
+    QVERIFY(text.find("#010203") == std::string::npos);
+    QVERIFY(read_svg(text).ok());
+  }
+
+  void shapes_and_units_are_read_as_millimetres_data() {
+    QTest::addColumn<QString>("attributes");
+    QTest::addColumn<QString>("body");
+    QTest::addColumn<QRectF>("box");
+    const QString mm = "width='100mm' height='50mm' viewBox='0 0 100 50'";
+    QTest::newRow("rect-in-mm") << mm << "<rect x='10' y='5' width='20' height='10'/>" << QRectF(10, 5, 20, 10);
+    QTest::newRow("px-are-96-to-the-inch") << "width='96' height='96'"
+                                           << "<rect width='96' height='48'/>" << QRectF(0, 0, 25.4, 12.7);
+    QTest::newRow("viewbox-scales") << "width='50mm' height='25mm' viewBox='0 0 100 50'"
+                                    << "<rect x='10' y='10' width='20' height='20'/>" << QRectF(5, 5, 10, 10);
+    QTest::newRow("inches") << "width='2in' height='1in' viewBox='0 0 2 1'"
+                            << "<rect width='1' height='1'/>" << QRectF(0, 0, 25.4, 25.4);
+    QTest::newRow("rounded-rect") << mm << "<rect x='1' y='1' width='30' height='20' rx='4'/>" << QRectF(1, 1, 30, 20);
+    QTest::newRow("circle") << mm << "<circle cx='20' cy='20' r='7'/>" << QRectF(13, 13, 14, 14);
+    QTest::newRow("ellipse") << mm << "<ellipse cx='20' cy='20' rx='7' ry='3'/>" << QRectF(13, 17, 14, 6);
+    QTest::newRow("polygon") << mm << "<polygon points='1,1 5,1 3,9'/>" << QRectF(1, 1, 4, 8);
+    QTest::newRow("translate-and-scale") << mm
+                                         << "<g transform='translate(10 0) scale(2)'><rect width='5' height='5'/></g>"
+                                         << QRectF(10, 0, 10, 10);
+    QTest::newRow("rotate-about") << mm << "<rect x='10' y='10' width='20' height='10' transform='rotate(90 10 10)'/>"
+                                  << QRectF(0, 10, 10, 20);
+    QTest::newRow("matrix") << mm << "<rect width='1' height='1' transform='matrix(2,0,0,3,4,5)'/>"
+                            << QRectF(4, 5, 2, 3);
+    QTest::newRow("nested-svg-prefix") << mm << "<g><g><path d='M3 3h4v4z'/></g></g>" << QRectF(3, 3, 4, 4);
+  }
+  void shapes_and_units_are_read_as_millimetres() {
+    QFETCH(QString, attributes);
+    QFETCH(QString, body);
+    QFETCH(QRectF, box);
+    const auto drawing = svg(body, attributes);
+    QVERIFY2(drawing.ok(), drawing.ok() ? "" : drawing.error().text().c_str());
+    QCOMPARE(drawing->shapes.size(), std::size_t{1});
+    const Box b = drawing->shapes[0].outline.bounds();
+    QVERIFY(std::abs(b.x0 - box.x()) < 0.001 && std::abs(b.y0 - box.y()) < 0.001);
+    QVERIFY(std::abs(b.width() - box.width()) < 0.001 && std::abs(b.height() - box.height()) < 0.001);
+  }
+
+  void colours_come_from_attributes_and_styles() {
+    const auto d = svg("<g fill='#112233'><path d='M0 0H1V1Z'/><path style='fill: #445566' d='M0 0H1V1Z'/></g><path "
+                       "stroke='#778899' fill='none' d='M0 0H1'/>");
+    QCOMPARE(to_hex(d->shapes[0].colour), std::string("#112233"));
+    QCOMPARE(to_hex(d->shapes[1].colour), std::string("#445566"));
+    QCOMPARE(to_hex(d->shapes[2].colour), std::string("#778899"));
+    QVERIFY(!d->shapes[2].outline.contours[0].closed);
+  }
+
+  void what_is_not_taken_is_listed() {
+    const auto d = svg("<text id='t'>hello</text><image/><path d='M0 0H1V1Z'/>");
+    QCOMPARE(d->shapes.size(), std::size_t{1});
+    QCOMPARE(d->skipped.size(), std::size_t{2});
+    QVERIFY(d->skipped[0].find("text") != std::string::npos);
+  }
+
+  void broken_files_are_refused_in_plain_words_data() {
+    QTest::addColumn<QString>("bytes");
+    QTest::newRow("empty") << "";
+    QTest::newRow("not-xml") << "hello";
+    QTest::newRow("other-xml") << "<html/>";
+    QTest::newRow("cut-short") << "<svg><path d='M0 0";
+    QTest::newRow("bad-path") << "<svg><path id='p' d='M0 0Lx'/></svg>";
+    QTest::newRow("bad-transform") << "<svg><g transform='spin(3)'><rect width='1' height='1'/></g></svg>";
+  }
+  void broken_files_are_refused_in_plain_words() {
+    QFETCH(QString, bytes);
+    const auto d = read_svg(bytes.toStdString());
+    QVERIFY(!d.ok());
+    QVERIFY(!d.error().message.empty());
+  }
+
+  void the_picture_has_the_sheet_s_shape_and_ink_in_it() {
+    const auto sheet = cut_sheet(demo("saltmarsh-badge"), evaluator());
+    for (const PictureView view : {PictureView::Ink, PictureView::Lines}) {
+      const auto bytes = write_png(*sheet, 300, view);
+      QVERIFY(bytes.ok());
+      QVERIFY(bytes->starts_with("\x89PNG"));
+      // Width and height stand at bytes 16 to 23 of the header (PNG specification, 11.2.2).
+      QCOMPARE(static_cast<int>(static_cast<unsigned char>((*bytes)[18])) * 256 +
+                   static_cast<unsigned char>((*bytes)[19]),
+               300);
+      QCOMPARE(static_cast<int>(static_cast<unsigned char>((*bytes)[22])) * 256 +
+                   static_cast<unsigned char>((*bytes)[23]),
+               200);
+      QVERIFY(bytes->size() > 2000);
+    }
+    QVERIFY(!write_png(*sheet, 100000, PictureView::Ink).ok());
+  }
+
+  void the_demo_badge_fills_its_band() {
+    // Both texts between r 120 and r 154 about (300, 200): flat caps reach the circles at the middle of their tops, the
+    // corners of flat letters a little beyond (common practice, no source).
+    const Document d = demo("saltmarsh-badge");
+    for (const auto& p : d.pieces) {
+      if (p->lettering() == nullptr || p->lettering()->recipe.bend.kind != BendKind::Guide)
+        continue;
+      const auto r = evaluator().piece(d, p->id, Depth::Seat);
+      for (const PlacedLetter& l : r->seated->letters) {
+        if (l.blank())
+          continue;
+        for (const Contour& c : l.shape->transformed(l.placement()).contours)
+          for (const Segment& s : c.segments) {
+            const double at = distance(s.p0, {300, 200});
+            QVERIFY2(at > 119 && at < 156, qPrintable(QString::number(at)));
+          }
+      }
+    }
+  }
+};
+
+QTEST_APPLESS_MAIN(TestFormats)
+#include "test_formats.moc"
