@@ -37,12 +37,18 @@ private:
     report_.findings.push_back(
         {weight, std::move(title), std::move(detail), piece != nullptr ? piece->id : 0, where, cure});
   }
+  // At most some 32 letters of a piece's name: findings are read at a glance.
+  std::string short_name(const Piece& piece) const {
+    constexpr std::size_t longest = 32;
+    const std::u32string name = from_utf8(display_name(piece, document_.unit));
+    return name.size() <= longest ? to_utf8(name) : to_utf8(name.substr(0, longest - 1)) + "…";
+  }
   std::string length(double mm) const { return format_length(mm, document_.unit) + " " + unit_name(document_.unit); }
 
   void check_piece(const Piece& piece) {
     if (!piece.is_cut())
       return;
-    const std::string name = display_name(piece, document_.unit);
+    const std::string name = short_name(piece);
     if (piece.guide() != nullptr) {
       const Result<PieceResult> r = evaluator_.piece(document_, piece.id, Depth::Seat, stop_);
       add(Weight::MustFix, "Guide would be cut",

@@ -44,7 +44,6 @@ FlatCluster::FlatCluster(const std::vector<const Outline*>& shapes, double flatt
     vertices_.push_back({edges_[e].a, e});
   std::sort(vertices_.begin(), vertices_.end(),
             [](const Vertex& a, const Vertex& b) { return a.p == b.p ? a.edge < b.edge : before(a.p, b.p); });
-  build_grid();
 }
 
 void FlatCluster::add_contour(const Contour& contour, double flattening) {
@@ -80,7 +79,7 @@ void FlatCluster::add_contour(const Contour& contour, double flattening) {
   polygons_.push_back(std::move(polygon));
 }
 
-void FlatCluster::build_grid() {
+void FlatCluster::build_grid() const {
   for (const FlatEdge& e : edges_)
     area_.add(Point{static_cast<double>(e.a.x), static_cast<double>(e.a.y)});
   if (edges_.empty())
@@ -139,7 +138,9 @@ std::vector<EdgeLabel> FlatCluster::labels(GridPoint p, GridPoint q) const {
   std::vector<EdgeLabel> out;
   try_vertex_edges(p, p, q, out);
   try_vertex_edges(q, p, q, out);
-  if (out.empty() && !cells_.empty()) {
+  if (out.empty() && !edges_.empty()) {
+    if (cells_.empty())
+      build_grid();
     const std::size_t cell = cell_of((static_cast<double>(p.x) + static_cast<double>(q.x)) / 2,
                                      (static_cast<double>(p.y) + static_cast<double>(q.y)) / 2);
     for (const std::uint32_t e : cells_[cell])

@@ -41,7 +41,7 @@ private:
     std::uint32_t edge = 0; // the edge that starts here
   };
   void add_contour(const Contour& contour, double flattening);
-  void build_grid();
+  void build_grid() const;
   void try_edge(std::uint32_t e, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
   void try_vertex_edges(GridPoint at, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
   std::size_t cell_of(double x, double y) const;
@@ -50,10 +50,10 @@ private:
   std::vector<FlatEdge> edges_;
   std::vector<GridPolygon> polygons_;
   std::vector<Vertex> vertices_; // sorted by point
-  // Grid of edges for boundary edges between two crossings: cell starts and edge numbers.
-  Box area_;
-  std::size_t columns_ = 1, rows_ = 1;
-  std::vector<std::vector<std::uint32_t>> cells_;
+  // Grid of edges for boundary edges between two crossings; made when the first of them is met.
+  mutable Box area_;
+  mutable std::size_t columns_ = 1, rows_ = 1;
+  mutable std::vector<std::vector<std::uint32_t>> cells_;
 };
 
 inline GridPoint to_grid(Point p) {

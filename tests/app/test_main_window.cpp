@@ -162,6 +162,7 @@ private slots:
     QVERIFY(f.document().find(guide) == nullptr);
     QVERIFY(f.session().seated(lettering)->ink == before);
     QVERIFY(f.window.bar().isVisible());
+    QApplication::processEvents();
     QTest::mouseClick(f.button(answer), Qt::LeftButton);
     QVERIFY(f.settle());
     QVERIFY(!f.window.bar().isVisible());
@@ -173,6 +174,16 @@ private slots:
       QVERIFY(f.document().find(guide) != nullptr);
     if (answer == "Not now")
       QVERIFY(f.session().seated(lettering)->ink == before);
+  }
+
+  void a_question_goes_when_it_no_longer_matters() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    f.session().select({f.selected().lettering()->recipe.bend.guide.guide});
+    f.window.delete_selected();
+    QVERIFY(f.window.bar().isVisible());
+    f.session().undo();
+    QVERIFY(!f.window.bar().isVisible());
   }
 
   void tools_draw_circles_and_begin_letters() {
@@ -194,8 +205,9 @@ private slots:
     QVERIFY(text->hasFocus());
     QTest::keyClicks(text, "Creek");
     QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Creek");
-    QTest::keyClick(&f.window, Qt::Key_Z, Qt::ControlModifier);
+    QTest::keyClick(text, Qt::Key_Z, Qt::ControlModifier);  // in the field: the document's undo, not the field's
     QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Letters");
+    QCOMPARE(text->toPlainText(), QString("Letters"));
   }
 
   void selecting_moving_and_nudging() {

@@ -7,6 +7,7 @@
 #include "support/fixtures.h"
 
 #include <QTest>
+#include <cstdio>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -36,8 +37,11 @@ Run reference_run(const char* text, const QString& file, double size_em, double 
   return run;
 }
 
+double worst_place = 0, worst_angle = 0;  // over the whole run, for docs/accuracy.md
+
 QString fault(const PlacedLetter& got, Point origin, double angle) {
   const double off = distance(got.origin, origin), turn = std::abs(wrap_degrees(degrees(got.angle - angle)));
+  worst_place = std::max(worst_place, off), worst_angle = std::max(worst_angle, turn);
   return off <= place_bound && turn <= angle_bound
              ? QString()
              : QString("letter at %1: %2 mm, %3 degrees off").arg(got.first).arg(off).arg(turn);
@@ -49,6 +53,8 @@ class TestSeat : public QObject {
   Q_OBJECT
 
 private slots:
+  void cleanupTestCase() { std::printf("circles: worst %.2g mm, %.2g degrees\n", worst_place, worst_angle); }
+
   void letters_on_circles_match_closed_forms_data() {
     QTest::addColumn<QString>("face");
     QTest::addColumn<double>("radius");

@@ -115,12 +115,12 @@ void Canvas::resizeEvent(QResizeEvent*) {
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
-  QPainter painter(this);
-  painter.fillRect(rect(), scheme().bench);
-  painter.setRenderHint(QPainter::Antialiasing);
   const Scene scene{session_, paths_, transform(), px_per_mm_, view_};
+  renew_backdrop(scene);
+  QPainter painter(this);
+  painter.drawPixmap(0, 0, backdrop_);
+  painter.setRenderHint(QPainter::Antialiasing);
   painter.setClipRect(sheet_area());
-  paint_sheet(painter, scene);
   paint_pieces(painter, scene);
   paint_selection(painter, scene);
   paint_overlay(painter, scene, overlay_);
@@ -130,7 +130,34 @@ void Canvas::paintEvent(QPaintEvent*) {
                      tr("Type a name on the left,\nor press 2 and click where it should stand.\nThen bend it: Alt+2."));
   }
   painter.setClipping(false);
+  if (!underMouse())
+    return;
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  painter.setPen(QPen(scheme().teal, 1));
+  const QPointF hand = to_screen(pointer_);
+  if (hand.x() > ruler_px)
+    painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
+  if (hand.y() > ruler_px)
+    painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
+}
+
+// Bench, sheet and rulers change only with zoom, place, size, unit and scheme; a drag copies them.
+void Canvas::renew_backdrop(const Scene& scene) {
+  const Document& document = session_.document();
+  BackdropKey key{scene.to_screen, size(), devicePixelRatioF(), document.sheet, document.unit, scheme().dark, font()};
+  if (key == backdrop_key_)
+    return;
+  backdrop_ = QPixmap(size() * devicePixelRatioF());
+  backdrop_.setDevicePixelRatio(devicePixelRatioF());
+  backdrop_.fill(scheme().bench);
+  QPainter painter(&backdrop_);
+  painter.setFont(font());
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setClipRect(sheet_area());
+  paint_sheet(painter, scene);
+  painter.setClipping(false);
   paint_rulers(painter);
+  backdrop_key_ = std::move(key);
 }
 
 void Canvas::paint_rulers(QPainter& painter) const {
@@ -151,7 +178,7 @@ void Canvas::paint_rulers(QPainter& painter) const {
       break;
     }
   QFont font = painter.font();
-  font.setPixelSize(10);
+  font.setPixelSize(std::clamp(fontMetrics().height() * 2 / 3, 10, 13));
   painter.setFont(font);
   const auto ticks = [&](bool across) {
     const double origin = across ? origin_.x() : origin_.y(), end = across ? width() : height();
@@ -183,12 +210,6 @@ void Canvas::paint_rulers(QPainter& painter) const {
   };
   ticks(true);
   ticks(false);
-  painter.setPen(QPen(s.teal, 1));
-  const QPointF hand = to_screen(pointer_);
-  if (hand.x() > ruler_px && underMouse())
-    painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
-  if (hand.y() > ruler_px && underMouse())
-    painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
   painter.fillRect(QRectF(0, 0, ruler_px, ruler_px), s.panel);
   painter.setPen(s.muted);
   painter.drawText(QRectF(0, 0, ruler_px, ruler_px), Qt::AlignCenter, unit_name(session_.document().unit));

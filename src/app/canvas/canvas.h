@@ -56,12 +56,26 @@ private:
   ToolEvent tool_event(const QMouseEvent& event, bool twice = false) const;
   void carry_out(ToolReply reply);
   void paint_rulers(QPainter& painter) const;
+  void renew_backdrop(const Scene& scene);
   QRectF sheet_area() const; // inside the rulers
   QTransform transform() const;
   void nudge(int key, bool far);
 
+  struct BackdropKey {
+    QTransform transform;
+    QSize size;
+    double ratio = 0;
+    Sheet sheet;
+    Unit unit = Unit::Millimetre;
+    bool dark = false;
+    QFont font;
+    bool operator==(const BackdropKey&) const = default;
+  };
+
   Session& session_;
   PathCache paths_;
+  QPixmap backdrop_;
+  BackdropKey backdrop_key_;
   ToolKind kind_ = ToolKind::Select;
   std::unique_ptr<Tool> tool_;
   ToolOverlay overlay_;

@@ -1,7 +1,6 @@
 #include "app/canvas/painter.h"
 
 #include "app/style/scheme.h"
-#include "cutting/cut_order.h"
 
 namespace frelm {
 namespace {
@@ -54,6 +53,17 @@ void paint_guide(QPainter& painter, const Scene& scene, const CircleGuide& c, co
   painter.restore();
 }
 
+// The stretch of its circle that an arched run stands on, with a little more on both sides.
+void paint_arc(QPainter& painter, const Scene& scene, const SeatedText& text) {
+  constexpr int steps = 96;
+  const double middle = text.guide_length / 2, half = std::min(text.used_length * 0.55, middle);
+  QPolygonF line;
+  for (int i = 0; i <= steps; ++i) line << map(scene, text.guide->at(middle + half * (2.0 * i / steps - 1)).point);
+  painter.setPen(guide_pen(QColor("#0f6e73")));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawPolyline(line);
+}
+
 void paint_nodes(QPainter& painter, const Scene& scene, const Outline& outline, const Affine& place) {
   // Squares shrink where nodes stand close, and go where they would hide the line.
   std::size_t segments = 0;
@@ -64,14 +74,19 @@ void paint_nodes(QPainter& painter, const Scene& scene, const Outline& outline, 
   const double apart = segments > 0 ? around / static_cast<double>(segments) * scene.px_per_mm : 0;
   if (apart < 4)
     return;
-  const double half = apart > 10 ? 2 : 1.2;
+  const double half = apart > 10 ? 2 : 1;
+  QList<QRectF> squares;
+  const QRectF seen = QRectF(painter.window()).adjusted(-4, -4, 4, 4);
+  for (const Contour& c : outline.contours)
+    for (const Segment& s : c.segments)
+      if (const QPointF p = map(scene, place(s.p0)); seen.contains(p))
+        squares << QRectF(std::round(p.x()) - half, std::round(p.y()) - half, 2 * half, 2 * half);
+  painter.save();
+  painter.setRenderHint(QPainter::Antialiasing, false);
   painter.setPen(QPen(scheme().sheet_ink, 1));
   painter.setBrush(scheme().sheet);
-  for (const Contour& c : outline.contours)
-    for (const Segment& s : c.segments) {
-      const QPointF p = map(scene, place(s.p0));
-      painter.drawRect(QRectF(p.x() - half, p.y() - half, 2 * half, 2 * half));
-    }
+  painter.drawRects(squares);
+  painter.restore();
 }
 
 // One outline at a place, filled or as lines.
@@ -116,6 +131,9 @@ void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
     paint_outline(painter, scene, now->outline, {}, colour_of(piece));
   }
   painter.restore();
+  if (const Lettering* arched = piece.lettering();
+      arched != nullptr && session.selected() == &piece && arched->recipe.bend.kind == BendKind::Arc && now->seated != nullptr)
+    paint_arc(painter, scene, *now->seated);
   // A lettering with a private guide shows it while selected.
   const Lettering* l = piece.lettering();
   const bool chosen = session.selected() == &piece;
@@ -126,20 +144,12 @@ void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
 
 // Order numbers and arrows where the knife goes in.
 void paint_knife(QPainter& painter, const Scene& scene) {
-  CutSheet sheet;
-  sheet.frame = {0, 0, scene.session.document().sheet.width, scene.session.document().sheet.height};
-  for (const auto& piece : scene.session.document().pieces) {
-    if (!piece->is_cut())
-      continue;
-    if (const auto outline = scene.session.finished(piece->id))
-      sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *outline});
-  }
   QFont font = painter.font();
   font.setPointSizeF(font.pointSizeF() * 0.8);
   painter.setFont(font);
   int n = 0;
   std::vector<QRectF> taken; // numbers that would cover others are left out until there is room
-  for (const CutPath& path : cut_order(sheet)) {
+  for (const CutPath& path : scene.session.knife()) {
     ++n;
     const QPointF p = map(scene, path.start), d(path.heading.x, path.heading.y), side(-d.y(), d.x());
     painter.setPen(Qt::NoPen);

@@ -37,7 +37,7 @@ void ChoiceRow::set_icons(const QStringList& icons) {
   for (int i = 0; i < icons.size(); ++i)
     if (auto* b = qobject_cast<QToolButton*>(group_.button(i))) {
       b->setIcon(icon(icons[i]));
-      b->setIconSize({22, 22});
+      b->setIconSize(QSize(1, 1) * std::max(22, b->fontMetrics().height() * 5 / 4));
       b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     }
 }

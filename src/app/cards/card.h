@@ -63,8 +63,9 @@ protected:
   QWidget* body_;
   QGridLayout* rows_;
 
-private:
   bool eventFilter(QObject* object, QEvent* event) override;
+
+private:
 
   QToolButton* fold_;
   QLabel* badge_;

@@ -3,6 +3,7 @@
 #include <QAbstractItemView>
 #include <QCompleter>
 #include <QFontDatabase>
+#include <QKeyEvent>
 #include <QLineEdit>
 #include <QPainter>
 #include <QStyledItemDelegate>
@@ -60,6 +61,8 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
   text_->setTabChangesFocus(true);
+  text_->setUndoRedoEnabled(false);  // the document's own history has every step
+  text_->installEventFilter(this);
   text_->setFixedHeight(text_->fontMetrics().lineSpacing() * 3 + 14);
   add_wide(text_);
 
@@ -175,6 +178,18 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   });
   connect(ink_width_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Width, v); });
   connect(ink_height_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Height, v); });
+}
+
+bool LettersCard::eventFilter(QObject* object, QEvent* event) {
+  // Undo and redo keys go to the window, not to the text field.
+  if (object == text_ && event->type() == QEvent::ShortcutOverride) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+      event->ignore();
+      return true;
+    }
+  }
+  return Card::eventFilter(object, event);
 }
 
 void LettersCard::set_ink(InkSide side, double mm) {

@@ -24,6 +24,7 @@ private:
   void edit_letters(const QString& name, bool stepped, const std::function<void(Letters&)>& change);
   void fill_styles(const QString& family);
   void set_ink(InkSide side, double mm);
+  bool eventFilter(QObject* object, QEvent* event) override;
 
   QPlainTextEdit* text_;
   QComboBox* family_;

@@ -42,10 +42,24 @@ QPixmap swatch_of(const Piece& piece, int size) {
 QToolButton* flat_button(const QString& name, const QString& tip) {
   auto* b = new QToolButton;
   b->setObjectName("small");
-  b->setIconSize({16, 16});
+  const int side = std::max(16, b->fontMetrics().height());
+  b->setIconSize({side, side});
   b->setAccessibleName(name);
   b->setToolTip(tip);
   return b;
+}
+
+void name_row(QLabel* label, const Piece& piece) {
+  const QString name = QString::fromStdString(piece.name);
+  label->setText(name.left(60));
+  label->setToolTip(name);
+}
+
+bool same_but_names(std::vector<Piece> a, const std::vector<Piece>& b) {
+  if (a.size() != b.size())
+    return false;
+  for (std::size_t i = 0; i < a.size(); ++i) a[i].name = b[i].name;
+  return a == b;
 }
 
 } // namespace
@@ -60,6 +74,7 @@ PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
   all->addWidget(heading);
   all->addWidget(list_);
   list_->setAccessibleName(tr("Pieces, the frontmost first"));
+  list_->setMinimumWidth(list_->fontMetrics().averageCharWidth() * 27);
   list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   list_->setDragDropMode(QAbstractItemView::InternalMove);
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -110,6 +125,11 @@ void PiecesPanel::rebuild() {
   }
   if (now == shown_ && list_->count() == static_cast<int>(now.size()))
     return;
+  if (same_but_names(now, shown_) && list_->count() == static_cast<int>(now.size())) {
+    shown_ = std::move(now);
+    show_names();
+    return;
+  }
   shown_ = std::move(now);
   showing_ = true;
   const bool had_focus = list_->hasFocus();
@@ -140,22 +160,23 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
   grid->setVerticalSpacing(0);
   auto* colour = flat_button(tr("Colour"), tr("Colour of the material"));
   colour->setIcon(swatch_of(piece, 16));
-  auto* colours = new QMenu(colour);
-  for (const Swatch& s : swatches) {
-    Piece sample;
-    sample.colour = s.colour;
-    sample.content = OutlinePiece{};
-    QAction* action = colours->addAction(QIcon(swatch_of(sample, 16)), tr(s.name));
-    connect(action, &QAction::triggered, this,
-            [this, id, s] { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = s.colour; }); });
-  }
-  connect(colour, &QToolButton::clicked, this,
-          [colour, colours] { colours->popup(colour->mapToGlobal(QPoint(0, colour->height()))); });
+  connect(colour, &QToolButton::clicked, this, [this, id, colour] {
+    QMenu menu;
+    for (const Swatch& s : swatches) {
+      Piece sample;
+      sample.colour = s.colour;
+      sample.content = OutlinePiece{};
+      connect(menu.addAction(QIcon(swatch_of(sample, 16)), tr(s.name)), &QAction::triggered, this,
+              [this, id, s] { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = s.colour; }); });
+    }
+    menu.exec(colour->mapToGlobal(QPoint(0, colour->height())));
+  });
   auto* name = new QLabel;
   name->setMinimumWidth(20);
   name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-  name->setText(QString::fromStdString(piece.name).left(60));
-  name->setToolTip(QString::fromStdString(piece.name));
+  name->setObjectName("name");
+  name->setProperty("piece_named", QVariant::fromValue<qulonglong>(id));
+  name_row(name, piece);
   name->setEnabled(piece.visible);
   auto* eye = flat_button(piece.visible ? tr("Hide") : tr("Show"),
                           piece.visible ? tr("Hide; hidden pieces are not cut") : tr("Show"));
@@ -175,14 +196,15 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
   goes_to->setText(destinations[static_cast<int>(piece.destination)]);
   goes_to->setAccessibleName(tr("Goes to %1").arg(goes_to->text()));
   goes_to->setToolTip(tr("Where it goes: knife, pen, guide (never cut) or off"));
-  auto* menu = new QMenu(goes_to);
-  for (int i = 0; i < 4; ++i)
-    connect(menu->addAction(tr(destinations[i])), &QAction::triggered, this, [this, id, i] {
-      session_.edit(tr("Send to %1").arg(tr(destinations[i]).toLower()), id,
-                    [&](Piece& p) { p.destination = static_cast<Destination>(i); });
-    });
-  connect(goes_to, &QToolButton::clicked, this,
-          [goes_to, menu] { menu->popup(goes_to->mapToGlobal(QPoint(0, goes_to->height()))); });
+  connect(goes_to, &QToolButton::clicked, this, [this, id, goes_to] {
+    QMenu menu;
+    for (int i = 0; i < 4; ++i)
+      connect(menu.addAction(tr(destinations[i])), &QAction::triggered, this, [this, id, i] {
+        session_.edit(tr("Send to %1").arg(tr(destinations[i]).toLower()), id,
+                      [&](Piece& p) { p.destination = static_cast<Destination>(i); });
+      });
+    menu.exec(goes_to->mapToGlobal(QPoint(0, goes_to->height())));
+  });
   auto* nodes = new QLabel;
   nodes->setObjectName("muted");
   nodes->setProperty("piece", QVariant::fromValue<qulonglong>(id));
@@ -194,6 +216,13 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
   grid->addWidget(goes_to, 1, 4);
   grid->setColumnStretch(1, 1);
   return row;
+}
+
+void PiecesPanel::show_names() {
+  for (QLabel* label : list_->findChildren<QLabel*>("name"))
+    for (const Piece& p : shown_)
+      if (p.id == label->property("piece_named").toULongLong())
+        name_row(label, p);
 }
 
 void PiecesPanel::show_nodes() {

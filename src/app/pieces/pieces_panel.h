@@ -19,6 +19,7 @@ private:
   void rebuild();
   void show_selection();
   void show_nodes();
+  void show_names();
   QWidget* row_for(const Piece& piece);
   void take_order();
 

@@ -15,9 +15,8 @@
 namespace frelm {
 namespace {
 
+constexpr double small_print = 0.86;  // of the window's text
 constexpr double side_px = 16;    // free on both sides
-constexpr double numbers_px = 34; // below the band: brackets and numbers
-constexpr double axis_px = 15;    // above it
 
 } // namespace
 
@@ -38,7 +37,7 @@ GapView::GapView(Session& session, QWidget* parent) : QWidget(parent), session_(
     fitted_ = true;
     refresh();
   });
-  connect(&session, &Session::results_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::gaps_changed, this, qOverload<>(&QWidget::update));
 }
 
 std::shared_ptr<const SeatedText> GapView::text() const {
@@ -80,12 +79,15 @@ GapView::Range GapView::whole() const {
   // Tall letters on a short run must fit upwards too.
   const SetText& set = *t->spaced->set;
   const double tall = (std::max(set.cap_height, set.ascent * 0.9) + set.descent) * 1.12,
-               px = std::max(10.0, height() - numbers_px - axis_px);
+               px = std::max(10.0, height() - numbers_px() - axis_px());
   const double widest = (width() - 2 * side_px) * tall / px;
   if (const double missing = widest - (r.to - r.from); missing > 0)
     r.from -= missing / 2, r.to += missing / 2;
   return r;
 }
+
+double GapView::axis_px() const { return fontMetrics().height() * small_print + 2; }
+double GapView::numbers_px() const { return fontMetrics().height() * small_print + 16; }
 
 void GapView::fit() {
   range_ = whole();
@@ -127,8 +129,8 @@ void GapView::paint_axis(QPainter& painter, const SeatedText& text, double basel
   for (long i = std::lround(std::ceil(range_.from / (step * one))); static_cast<double>(i) * step * one <= range_.to;
        ++i) {
     const double x = x_of(static_cast<double>(i) * step * one);
-    painter.drawLine(QPointF(x, axis_px - 3), QPointF(x, axis_px));
-    painter.drawText(QRectF(x - 40, -1, 80, axis_px - 2), Qt::AlignCenter,
+    painter.drawLine(QPointF(x, axis_px() - 3), QPointF(x, axis_px()));
+    painter.drawText(QRectF(x - 40, -1, 80, axis_px() - 2), Qt::AlignCenter,
                      QString::number(static_cast<double>(i) * step));
   }
   // The guide's own start and end (the seam of a closed one).
@@ -179,9 +181,9 @@ void GapView::paintEvent(QPaintEvent*) {
   const Scheme& s = scheme();
   const auto t = text();
   QFont small = painter.font();
-  small.setPointSizeF(small.pointSizeF() * 0.86);
+  small.setPointSizeF(small.pointSizeF() * small_print);
   painter.setFont(small);
-  const QRectF band(0, axis_px, width(), height() - numbers_px - axis_px);
+  const QRectF band(0, axis_px(), width(), height() - numbers_px() - axis_px());
   painter.setPen(QPen(s.lines, 1));
   painter.setBrush(s.dark ? s.panel : s.panel.lighter(102));
   painter.drawRect(band.adjusted(-2, 0, 2, 0));
@@ -195,7 +197,7 @@ void GapView::paintEvent(QPaintEvent*) {
   const double free = std::max(0.0, band.height() - (tall + set.descent) * k);
   const double baseline = band.bottom() - free / 2 - set.descent * k;
   painter.save();
-  painter.setClipRect(band.adjusted(0, -axis_px, 0, 0));
+  painter.setClipRect(band.adjusted(0, -axis_px(), 0, 0));
   paint_axis(painter, *t, baseline);
   const Piece& piece = *session_.selected();
   const QColor colour = s.dark ? s.text : QColor(piece.colour.r, piece.colour.g, piece.colour.b);

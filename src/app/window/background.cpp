@@ -48,6 +48,9 @@ void Background::run(const std::stop_token& end) {
 WorkResults Background::work(const Request& request, const std::stop_token& stop) const {
   WorkResults out;
   out.revision = request.revision;
+  out.depth = request.depth;
+  CutSheet sheet;
+  sheet.frame = {0, 0, request.document.sheet.width, request.document.sheet.height};
   for (const auto& piece : request.document.pieces) {
     if (stop.stop_requested())
       return out;
@@ -62,6 +65,8 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     WorkResults::PieceWork& work = out.pieces[piece->id];
     work.seated = result->seated;
     work.outline = result->outline;
+    if (everything && piece->is_cut() && result->outline != nullptr)
+      sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *result->outline});
     if (lettering != nullptr)
       work.finish = lettering->recipe.finish;
     if (const OutlinePiece* drawn = piece->outline())
@@ -69,8 +74,11 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     if (piece->id == request.gaps_of && result->seated != nullptr)
       work.gaps = std::make_shared<const std::vector<Gap>>(measure_gaps(*result->seated, stop));
   }
-  if (request.depth == WorkDepth::Everything)
+  if (request.depth == WorkDepth::Everything) {
     out.check = frelm::check(request.document, evaluator_, stop);
+    if (!stop.stop_requested())
+      out.knife = cut_order(sheet);
+  }
   return out;
 }
 

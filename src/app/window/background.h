@@ -3,6 +3,7 @@
 #pragma once
 
 #include "cutting/check.h"
+#include "cutting/cut_order.h"
 #include "lettering/gaps.h"
 
 #include <condition_variable>
@@ -13,8 +14,11 @@
 
 namespace frelm {
 
+enum class WorkDepth { GapsOnly, Everything };
+
 struct WorkResults {
   std::uint64_t revision = 0; // of the document these belong to
+  WorkDepth depth = WorkDepth::Everything;
   struct PieceWork {
     std::shared_ptr<const SeatedText> seated; // what it was made from; null for drawn outlines
     Finish finish;
@@ -23,9 +27,8 @@ struct WorkResults {
   };
   std::map<PieceId, PieceWork> pieces;
   CheckReport check;
+  std::vector<CutPath> knife;  // in cutting order
 };
-
-enum class WorkDepth { GapsOnly, Everything };
 
 class Background {
 public:

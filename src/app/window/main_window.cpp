@@ -10,6 +10,8 @@
 namespace frelm {
 namespace {
 
+QSize icon_size(const QWidget* w) { return QSize(1, 1) * std::max(18, w->fontMetrics().height()); }
+
 QFrame* upright_line() {
   auto* line = new QFrame;
   line->setFixedSize(1, 22);
@@ -96,7 +98,7 @@ void MainWindow::build_top_row(QWidget* row) {
     b->setCheckable(true);
     b->setAutoExclusive(true);
     b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    b->setIconSize({18, 18});
+    b->setIconSize(icon_size(b));
     b->setChecked(i == 0);
     connect(b, &QToolButton::clicked, this, [this, i] { canvas_->set_tool(static_cast<ToolKind>(i)); });
     tool_buttons_.push_back(b);
@@ -109,7 +111,7 @@ void MainWindow::build_top_row(QWidget* row) {
     b->setText(text);
     b->setToolTip(tip);
     b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    b->setIconSize({18, 18});
+    b->setIconSize(icon_size(b));
     line->addWidget(b);
     return b;
   };
@@ -232,6 +234,7 @@ void MainWindow::wire() {
     refresh_status();
   });
   connect(&session_, &Session::history_changed, this, [this] {
+    bar_->document_edited();
     refresh_actions();
     refresh_title();
   });

@@ -91,6 +91,7 @@ private:
   void when_safe(const QString& question, const std::function<void()>& go);
   void load(Document document, const QString& path);
 
+  void release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide);
   void copy_selected();
   void paste();
   void duplicate_selected();

@@ -20,7 +20,8 @@ QuestionBar::QuestionBar(QWidget* parent) : QFrame(parent), text_(new QLabel), r
   hide();
 }
 
-void QuestionBar::ask(const QString& question, std::vector<Answer> answers) {
+void QuestionBar::ask(const QString& question, std::vector<Answer> answers, Lasts lasts) {
+  lasts_ = lasts;
   for (QPushButton* old : findChildren<QPushButton*>()) {
     old->hide();
     old->deleteLater();
@@ -40,6 +41,11 @@ void QuestionBar::ask(const QString& question, std::vector<Answer> answers) {
   show();
   raise();
   place();
+}
+
+void QuestionBar::document_edited() {
+  if (lasts_ == Lasts::UntilEdit)
+    hide();
 }
 
 void QuestionBar::dismiss() {

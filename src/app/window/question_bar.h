@@ -15,15 +15,19 @@ struct Answer {
   std::function<void()> act; // the bar is gone when it runs
 };
 
+enum class Lasts { UntilEdit, UntilAnswered };
+
 class QuestionBar : public QFrame {
   Q_OBJECT
 
 public:
   explicit QuestionBar(QWidget* parent);
   // Takes the place of what stood there.
-  void ask(const QString& question, std::vector<Answer> answers);
+  void ask(const QString& question, std::vector<Answer> answers, Lasts lasts = Lasts::UntilEdit);
   void tell(const QString& message) { ask(message, {}); }
   void dismiss();
+  // The document has been changed: what was asked about it no longer matters.
+  void document_edited();
   QString text() const { return text_->text(); }
 
 protected:
@@ -34,6 +38,7 @@ private:
   void place();
   QLabel* text_;
   QHBoxLayout* row_;
+  Lasts lasts_ = Lasts::UntilEdit;
 };
 
 } // namespace frelm

@@ -5,20 +5,22 @@ namespace frelm {
 Session::Session(FaceLibrary& faces, QObject* parent)
     : QObject(parent), faces_(faces), evaluator_(faces), background_(evaluator_, [this](WorkResults results) {
         QMetaObject::invokeMethod(
-            this,
-            [this, results = std::move(results)]() mutable {
-              if (results.revision != revision_)
-                return;
-              if (dragging())
-                results.check = std::move(results_.check);
-              if (dragging())
-                for (auto& [id, work] : results_.pieces)
-                  results.pieces.emplace(id, std::move(work));
-              results_ = std::move(results);
-              emit results_changed();
-            },
-            Qt::QueuedConnection);
+            this, [this, results = std::move(results)]() mutable { receive(std::move(results)); }, Qt::QueuedConnection);
       }) {}
+
+void Session::receive(WorkResults results) {
+  if (results.revision != revision_)
+    return;
+  if (results.depth == WorkDepth::GapsOnly) {
+    for (auto& [id, work] : results.pieces)
+      results_.pieces[id].seated = work.seated, results_.pieces[id].gaps = work.gaps, results_.pieces[id].outline = nullptr;
+    emit gaps_changed();
+    return;
+  }
+  results_ = std::move(results);
+  emit gaps_changed();
+  emit results_changed();
+}
 
 Session::~Session() {
   background_.stop();
@@ -104,19 +106,22 @@ void Session::undo() {
     return;
   const std::vector<PieceId> kept = history_.current().selection;
   const HistoryStep& step = history_.undo();
-  selection_ = step.selection.empty() ? kept : step.selection;
-  changed();
-  emit selection_changed();
-  emit history_changed();
+  travelled(step.selection.empty() ? kept : step.selection);
 }
 
 void Session::redo() {
   cancel_preview();
-  if (!history_.can_redo())
-    return;
-  selection_ = history_.redo().selection;
+  if (history_.can_redo())
+    travelled(history_.redo().selection);
+}
+
+// After a step through history: its document and selection are shown.
+void Session::travelled(std::vector<PieceId> selection) {
+  const std::vector<PieceId> was = selection_;
+  selection_ = std::move(selection);
   changed();
-  emit selection_changed();
+  if (selection_ != was)
+    emit selection_changed();
   emit history_changed();
 }
 
@@ -152,6 +157,11 @@ std::shared_ptr<const std::vector<Gap>> Session::gaps(PieceId id) const {
     return nullptr;
   const Result<PieceResult>& now = seated(id);
   return now && it->second.seated == now->seated ? it->second.gaps : nullptr;
+}
+
+const std::vector<CutPath>& Session::knife() const {
+  static const std::vector<CutPath> none;
+  return results_.revision == revision_ ? results_.knife : none;
 }
 
 std::size_t Session::nodes(PieceId id) const {

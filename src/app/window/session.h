@@ -56,6 +56,8 @@ public:
   // Gaps of a lettering as it is shown now, or null while they are being measured.
   std::shared_ptr<const std::vector<Gap>> gaps(PieceId id) const;
   const CheckReport& check() const { return results_.check; }
+  // What is cut, in order; empty while it is being worked out.
+  const std::vector<CutPath>& knife() const;
   std::size_t nodes(PieceId id) const;
   bool busy() const { return results_.revision != revision_ && !dragging(); }
   void stop_work() { background_.stop(); }
@@ -63,11 +65,14 @@ public:
 signals:
   void document_changed(); // another value, preview or not
   void selection_changed();
-  void results_changed(); // from the background
+  void results_changed();  // outlines and the Cut check, from the background
+  void gaps_changed();     // gaps, also during a drag
   void history_changed();
 
 private:
   void changed();
+  void receive(WorkResults results);
+  void travelled(std::vector<PieceId> selection);
 
   FaceLibrary& faces_;
   DocumentEvaluator evaluator_;

@@ -47,16 +47,29 @@ void MainWindow::add_circle() {
 }
 
 void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
-  const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr)
-    return;
+  std::vector<PieceId> ids;
+  for (const PieceId id : session_.selection())
+    if (session_.document().find(id)->lettering() != nullptr) ids.push_back(id);
+  release_pieces(ids, as, guide);
+}
+
+// One after another, as one step.
+void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide) {
+  if (ids.empty()) return;
   autosave_->keep_now();
   const Document document = session_.document();
   const std::uint64_t revision = session_.revision();
   const bool started = task_.start<Released>(
       tr("Releasing"),
-      [this, document, id = piece->id, as, guide](std::stop_token stop) {
-        return release(document, id, session_.evaluator(), as, guide, stop);
+      [this, document, ids, as, guide](std::stop_token stop) -> Result<Released> {
+        Released all{document, {}, false};
+        for (const PieceId id : ids) {
+          Result<Released> one = release(all.document, id, session_.evaluator(), as, guide, stop);
+          if (!one) return one.error();
+          all.document = std::move(one->document);
+          all.pieces.insert(all.pieces.end(), one->pieces.begin(), one->pieces.end());
+        }
+        return all;
       },
       [this, revision](Result<Released> released) {
         if (!released)
@@ -66,8 +79,7 @@ void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
         else
           session_.apply(tr("Release"), std::move(released->document), released->pieces);
       });
-  if (!started)
-    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+  if (!started) bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
 }
 
 void MainWindow::reopen_selected() {
@@ -100,8 +112,7 @@ void MainWindow::delete_selected() {
   bar_->ask(tr("The guide is gone; the letters keep its curve."),
             {{tr("Release"),
               [this, riders] {
-                session_.select({riders.front()});
-                release_selected(ReleaseAs::OnePiece, GuideAfter::Gone);
+                release_pieces(riders, ReleaseAs::OnePiece, GuideAfter::Gone);
               }},
              {tr("Straighten"),
               [this, riders] {

@@ -201,7 +201,8 @@ void MainWindow::offer_recovery() {
                 autosave_->keep_now();
                 autosave_->recovery().forget(job);
               }},
-             {tr("Throw it away"), [this, job] { autosave_->recovery().forget(job); }}});
+             {tr("Throw it away"), [this, job] { autosave_->recovery().forget(job); }}},
+            Lasts::UntilAnswered);
 }
 
 } // namespace frelm
