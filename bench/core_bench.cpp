@@ -42,7 +42,8 @@ Curve spiral(double turns) {
 }
 
 std::vector<Outline> word(std::int64_t letters) {
-  if (letters == 14) return letter_outlines(on_circle(letters_of("Saltmarsh Lane"), 120));
+  if (letters == 14)
+    return letter_outlines(on_circle(letters_of("Saltmarsh Lane"), 120));
   const Letters l = letters_of(rhyme(static_cast<std::size_t>(letters)), {"Dancing Script", "Bold"}, 10);
   const auto set = set_text(l, Ligatures::On, **bundled_faces().face(l.face));
   return letter_outlines(seat_on_curve(space_text(*set, {}, Alignment::Left), spiral(40), {}));
@@ -63,26 +64,32 @@ BENCHMARK(weld_letters)->Arg(14)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisec
 
 void geos_union_at_2_micrometres(benchmark::State& state) {
   const auto letters = word(state.range(0));
-  for (auto _ : state) benchmark::DoNotOptimize(geos_union(letters, 0.002));
+  for (auto _ : state)
+    benchmark::DoNotOptimize(geos_union(letters, 0.002));
 }
 BENCHMARK(geos_union_at_2_micrometres)->Arg(14)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
 
 void drag_step(benchmark::State& state) {
   CircleJob job = circle_job(rhyme(static_cast<std::size_t>(state.range(0))), static_cast<double>(state.range(0)) * 4);
-  job.document = edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"}; });
+  job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+    p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+  });
   const DocumentEvaluator evaluator(bundled_faces());
   double angle = 0;
   for (auto _ : state) {
     angle += 0.37;
-    const Document d = edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.bend.guide.angle = angle; });
+    const Document d =
+        edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.bend.guide.angle = angle; });
     benchmark::DoNotOptimize(evaluator.piece(d, job.lettering, Depth::Seat));
   }
 }
 BENCHMARK(drag_step)->Arg(60)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
 
 void gaps(benchmark::State& state) {
-  const SeatedText text = on_circle(letters_of(rhyme(static_cast<std::size_t>(state.range(0)))), static_cast<double>(state.range(0)) * 4);
-  for (auto _ : state) benchmark::DoNotOptimize(measure_gaps(text));
+  const SeatedText text =
+      on_circle(letters_of(rhyme(static_cast<std::size_t>(state.range(0)))), static_cast<double>(state.range(0)) * 4);
+  for (auto _ : state)
+    benchmark::DoNotOptimize(measure_gaps(text));
 }
 BENCHMARK(gaps)->Arg(60)->Arg(400)->Unit(benchmark::kMillisecond);
 

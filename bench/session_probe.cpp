@@ -25,10 +25,13 @@ int main(int argc, char** argv) {
   Session& session = window.session();
   Canvas* canvas = &window.canvas();
   for (const auto& p : session.document().pieces)
-    if (p->lettering() != nullptr && p->lettering()->recipe.bend.guide.tops == Tops::Outward && p->lettering()->recipe.bend.kind == BendKind::Guide) session.select({p->id});
+    if (p->lettering() != nullptr && p->lettering()->recipe.bend.guide.tops == Tops::Outward &&
+        p->lettering()->recipe.bend.kind == BendKind::Guide)
+      session.select({p->id});
   if (argc > 1) {
     QString text;
-    while (text.size() < QString(argv[1]).toInt()) text += "slow comes the tide over mud and sand ";
+    while (text.size() < QString(argv[1]).toInt())
+      text += "slow comes the tide over mud and sand ";
     window.letters_card().text_edit()->setPlainText(text.left(QString(argv[1]).toInt()));
   }
   QTest::qWait(500);
@@ -42,11 +45,15 @@ int main(int argc, char** argv) {
     while (!end) {
       if (answered.exchange(false)) {
         const auto posted = std::chrono::steady_clock::now();
-        QMetaObject::invokeMethod(&receiver, [&, posted] {
-          waits.push_back(std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - posted).count());
-          by_phase[std::min<std::size_t>(8, static_cast<std::size_t>(step) / 60)].push_back(waits.back());
-          answered = true;
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            &receiver,
+            [&, posted] {
+              waits.push_back(
+                  std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - posted).count());
+              by_phase[std::min<std::size_t>(8, static_cast<std::size_t>(step) / 60)].push_back(waits.back());
+              answered = true;
+            },
+            Qt::QueuedConnection);
       }
       std::this_thread::sleep_for(std::chrono::milliseconds(1));
     }
@@ -56,12 +63,14 @@ int main(int argc, char** argv) {
   QTimer script;
   const auto mouse = [&](QEvent::Type type, Point at, Qt::MouseButtons buttons) {
     const QPointF p = canvas->to_screen(at);
-    QMouseEvent event(type, p, canvas->mapToGlobal(p), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, buttons, {});
+    QMouseEvent event(type, p, canvas->mapToGlobal(p), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton,
+                      buttons, {});
     QApplication::sendEvent(canvas, &event);
   };
   const auto handle = [&](HandleKind kind) {
     for (const Handle& h : handles_of(session, 0.8))
-      if (h.kind == kind) return h.at;
+      if (h.kind == kind)
+        return h.at;
     return Point{};
   };
   Point hand;
@@ -69,38 +78,50 @@ int main(int argc, char** argv) {
     const int phase = step / 60, i = step % 60;
     ++step;
     switch (phase) {
-    case 0:  // the bead, all the way round
+    case 0: // the bead, all the way round
     case 1: {
-      if (i == 0) hand = handle(HandleKind::Bead), mouse(QEvent::MouseButtonPress, hand, Qt::LeftButton);
+      if (i == 0)
+        hand = handle(HandleKind::Bead), mouse(QEvent::MouseButtonPress, hand, Qt::LeftButton);
       const Point at = Point{300, 200} + direction(radians(-90 + 5.0 * i)) * 120.0;
       mouse(QEvent::MouseMove, at, Qt::LeftButton);
-      if (i == 59) mouse(QEvent::MouseButtonRelease, at, {});
+      if (i == 59)
+        mouse(QEvent::MouseButtonRelease, at, {});
       break;
     }
-    case 2:  // the stem
-      if (i == 0) hand = handle(HandleKind::Stem), mouse(QEvent::MouseButtonPress, hand, Qt::LeftButton);
+    case 2: // the stem
+      if (i == 0)
+        hand = handle(HandleKind::Stem), mouse(QEvent::MouseButtonPress, hand, Qt::LeftButton);
       mouse(QEvent::MouseMove, hand + Vec{0.2 * i, -0.3 * i}, Qt::LeftButton);
-      if (i == 59) mouse(QEvent::MouseButtonRelease, hand + Vec{12, -18}, {});
+      if (i == 59)
+        mouse(QEvent::MouseButtonRelease, hand + Vec{12, -18}, {});
       break;
-    case 3:  // typing
-      if (i % 4 == 0) QTest::keyClick(window.letters_card().text_edit(), i % 8 == 0 ? Qt::Key_A : Qt::Key_Backspace);
+    case 3: // typing
+      if (i % 4 == 0)
+        QTest::keyClick(window.letters_card().text_edit(), i % 8 == 0 ? Qt::Key_A : Qt::Key_Backspace);
       break;
-    case 4:  // spacing by the arrows
-      if (auto* field = window.findChild<SpacingCard*>()->findChild<MeasureField*>()) QTest::keyClick(field, i < 30 ? Qt::Key_Up : Qt::Key_Down);
+    case 4: // spacing by the arrows
+      if (auto* field = window.findChild<SpacingCard*>()->findChild<MeasureField*>())
+        QTest::keyClick(field, i < 30 ? Qt::Key_Up : Qt::Key_Down);
       break;
-    case 5:  // zooming
+    case 5: // zooming
       canvas->zoom_by(i < 30 ? 1.06 : 1 / 1.06, {400, 250});
       break;
-    case 6:  // views, undo, redo
-      if (i % 6 == 0) canvas->set_view(static_cast<View>(i / 6 % 3));
-      if (i % 5 == 0) session.undo();
-      if (i % 5 == 2) session.redo();
+    case 6: // views, undo, redo
+      if (i % 6 == 0)
+        canvas->set_view(static_cast<View>(i / 6 % 3));
+      if (i % 5 == 0)
+        session.undo();
+      if (i % 5 == 2)
+        session.redo();
       break;
     case 7:
-      if (i == 0) canvas->set_view(View::Ink), window.release_selected(ReleaseAs::OnePiece, GuideAfter::Kept);
-      if (i == 40) window.reopen_selected();
+      if (i == 0)
+        canvas->set_view(View::Ink), window.release_selected(ReleaseAs::OnePiece, GuideAfter::Kept);
+      if (i == 40)
+        window.reopen_selected();
       break;
-    default: script.stop(), QApplication::exit(0);
+    default:
+      script.stop(), QApplication::exit(0);
     }
   });
   script.start(16);
@@ -108,12 +129,18 @@ int main(int argc, char** argv) {
   end = true;
   beat.join();
   const auto print = [](const char* name, std::vector<double>& w) {
-    if (w.empty()) return;
+    if (w.empty())
+      return;
     std::sort(w.begin(), w.end());
-    const auto at = [&](double share) { return w[std::min(w.size() - 1, static_cast<std::size_t>(share * static_cast<double>(w.size())))]; };
-    std::printf("%-20s %5zu beats: median %6.2f ms, 99 %% %6.2f ms, worst %6.2f ms\n", name, w.size(), at(0.5), at(0.99), w.back());
+    const auto at = [&](double share) {
+      return w[std::min(w.size() - 1, static_cast<std::size_t>(share * static_cast<double>(w.size())))];
+    };
+    std::printf("%-20s %5zu beats: median %6.2f ms, 99 %% %6.2f ms, worst %6.2f ms\n", name, w.size(), at(0.5),
+                at(0.99), w.back());
   };
   print("whole session", waits);
-  const char* phases[]{"bead", "bead again", "stem", "typing", "spacing", "zoom", "views and undo", "release and reopen", "end"};
-  for (std::size_t i = 0; i < by_phase.size(); ++i) print(phases[i], by_phase[i]);
+  const char* phases[]{"bead",           "bead again",         "stem", "typing", "spacing", "zoom",
+                       "views and undo", "release and reopen", "end"};
+  for (std::size_t i = 0; i < by_phase.size(); ++i)
+    print(phases[i], by_phase[i]);
 }

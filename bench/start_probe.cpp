@@ -17,7 +17,8 @@ namespace {
 // Seconds since boot at which this process started: field 22 of /proc/self/stat, in clock ticks (man 5 proc).
 double started_at() {
   QFile stat("/proc/self/stat");
-  if (!stat.open(QIODevice::ReadOnly)) return 0;
+  if (!stat.open(QIODevice::ReadOnly))
+    return 0;
   const QByteArray text = stat.readAll();
   return text.mid(text.lastIndexOf(')') + 2).split(' ')[19].toDouble() / static_cast<double>(sysconf(_SC_CLK_TCK));
 }
@@ -28,9 +29,11 @@ double now() {
 }
 double resident_mb() {
   QFile status("/proc/self/status");
-  if (!status.open(QIODevice::ReadOnly)) return 0;
+  if (!status.open(QIODevice::ReadOnly))
+    return 0;
   for (const QByteArray& line : status.readAll().split('\n'))
-    if (line.startsWith("VmRSS:")) return line.mid(6).simplified().split(' ')[0].toDouble() / 1024;
+    if (line.startsWith("VmRSS:"))
+      return line.mid(6).simplified().split(' ')[0].toDouble() / 1024;
   return 0;
 }
 
@@ -45,8 +48,9 @@ int main(int argc, char** argv) {
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   window.show();
   (void)QTest::qWaitForWindowExposed(&window);
-  (void)window.grab();  // painted for certain
+  (void)window.grab(); // painted for certain
   const double shown = now() - started_at();
   QTest::qWait(2000);
-  std::printf("start to painted window %.0f ms (clock of 10 ms), %.0f MB resident when idle\n", shown * 1000, resident_mb());
+  std::printf("start to painted window %.0f ms (clock of 10 ms), %.0f MB resident when idle\n", shown * 1000,
+              resident_mb());
 }

@@ -205,7 +205,7 @@ private slots:
     QVERIFY(text->hasFocus());
     QTest::keyClicks(text, "Creek");
     QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Creek");
-    QTest::keyClick(text, Qt::Key_Z, Qt::ControlModifier);  // in the field: the document's undo, not the field's
+    QTest::keyClick(text, Qt::Key_Z, Qt::ControlModifier); // in the field: the document's undo, not the field's
     QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Letters");
     QCOMPARE(text->toPlainText(), QString("Letters"));
   }

@@ -37,7 +37,7 @@ Run reference_run(const char* text, const QString& file, double size_em, double 
   return run;
 }
 
-double worst_place = 0, worst_angle = 0;  // over the whole run, for docs/accuracy.md
+double worst_place = 0, worst_angle = 0; // over the whole run, for docs/accuracy.md
 
 QString fault(const PlacedLetter& got, Point origin, double angle) {
   const double off = distance(got.origin, origin), turn = std::abs(wrap_degrees(degrees(got.angle - angle)));

@@ -58,7 +58,8 @@ void paint_arc(QPainter& painter, const Scene& scene, const SeatedText& text) {
   constexpr int steps = 96;
   const double middle = text.guide_length / 2, half = std::min(text.used_length * 0.55, middle);
   QPolygonF line;
-  for (int i = 0; i <= steps; ++i) line << map(scene, text.guide->at(middle + half * (2.0 * i / steps - 1)).point);
+  for (int i = 0; i <= steps; ++i)
+    line << map(scene, text.guide->at(middle + half * (2.0 * i / steps - 1)).point);
   painter.setPen(guide_pen(QColor("#0f6e73")));
   painter.setBrush(Qt::NoBrush);
   painter.drawPolyline(line);
@@ -99,7 +100,7 @@ void paint_outline(QPainter& painter, const Scene& scene, const std::shared_ptr<
   } else {
     QColor wash = colour;
     wash.setAlphaF(scene.view == View::Lines ? 0.10f : 0.0f);
-    painter.setPen(cosmetic(colour, 1.1));
+    painter.setPen(cosmetic(colour, 1));
     painter.setBrush(wash);
   }
   painter.drawPath(scene.paths.of(outline));
@@ -131,8 +132,8 @@ void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
     paint_outline(painter, scene, now->outline, {}, colour_of(piece));
   }
   painter.restore();
-  if (const Lettering* arched = piece.lettering();
-      arched != nullptr && session.selected() == &piece && arched->recipe.bend.kind == BendKind::Arc && now->seated != nullptr)
+  if (const Lettering* arched = piece.lettering(); arched != nullptr && session.selected() == &piece &&
+                                                   arched->recipe.bend.kind == BendKind::Arc && now->seated != nullptr)
     paint_arc(painter, scene, *now->seated);
   // A lettering with a private guide shows it while selected.
   const Lettering* l = piece.lettering();

@@ -66,7 +66,6 @@ protected:
   bool eventFilter(QObject* object, QEvent* event) override;
 
 private:
-
   QToolButton* fold_;
   QLabel* badge_;
   QLabel* summary_;

@@ -61,7 +61,7 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
   text_->setTabChangesFocus(true);
-  text_->setUndoRedoEnabled(false);  // the document's own history has every step
+  text_->setUndoRedoEnabled(false); // the document's own history has every step
   text_->installEventFilter(this);
   text_->setFixedHeight(text_->fontMetrics().lineSpacing() * 3 + 14);
   add_wide(text_);

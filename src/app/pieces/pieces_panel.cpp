@@ -58,7 +58,8 @@ void name_row(QLabel* label, const Piece& piece) {
 bool same_but_names(std::vector<Piece> a, const std::vector<Piece>& b) {
   if (a.size() != b.size())
     return false;
-  for (std::size_t i = 0; i < a.size(); ++i) a[i].name = b[i].name;
+  for (std::size_t i = 0; i < a.size(); ++i)
+    a[i].name = b[i].name;
   return a == b;
 }
 

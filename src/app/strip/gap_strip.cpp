@@ -15,8 +15,8 @@
 namespace frelm {
 namespace {
 
-constexpr double small_print = 0.86;  // of the window's text
-constexpr double side_px = 16;    // free on both sides
+constexpr double small_print = 0.86; // of the window's text
+constexpr double side_px = 16;       // free on both sides
 
 } // namespace
 
@@ -86,8 +86,12 @@ GapView::Range GapView::whole() const {
   return r;
 }
 
-double GapView::axis_px() const { return fontMetrics().height() * small_print + 2; }
-double GapView::numbers_px() const { return fontMetrics().height() * small_print + 16; }
+double GapView::axis_px() const {
+  return fontMetrics().height() * small_print + 2;
+}
+double GapView::numbers_px() const {
+  return fontMetrics().height() * small_print + 16;
+}
 
 void GapView::fit() {
   range_ = whole();

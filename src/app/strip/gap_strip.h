@@ -39,8 +39,8 @@ private:
   std::shared_ptr<const SeatedText> text() const;
   Range whole() const;
   double px_per_mm() const;
-  double axis_px() const;            // above the band
-  double numbers_px() const;         // below it: brackets and numbers
+  double axis_px() const;    // above the band
+  double numbers_px() const; // below it: brackets and numbers
   void move_range(double by_mm);
   void paint_axis(QPainter& painter, const SeatedText& text, double baseline) const;
   void paint_gaps(QPainter& painter, const SeatedText& text, double top) const;

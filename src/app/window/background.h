@@ -27,7 +27,7 @@ struct WorkResults {
   };
   std::map<PieceId, PieceWork> pieces;
   CheckReport check;
-  std::vector<CutPath> knife;  // in cutting order
+  std::vector<CutPath> knife; // in cutting order
 };
 
 class Background {

@@ -10,7 +10,9 @@
 namespace frelm {
 namespace {
 
-QSize icon_size(const QWidget* w) { return QSize(1, 1) * std::max(18, w->fontMetrics().height()); }
+QSize icon_size(const QWidget* w) {
+  return QSize(1, 1) * std::max(18, w->fontMetrics().height());
+}
 
 QFrame* upright_line() {
   auto* line = new QFrame;

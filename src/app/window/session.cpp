@@ -5,7 +5,8 @@ namespace frelm {
 Session::Session(FaceLibrary& faces, QObject* parent)
     : QObject(parent), faces_(faces), evaluator_(faces), background_(evaluator_, [this](WorkResults results) {
         QMetaObject::invokeMethod(
-            this, [this, results = std::move(results)]() mutable { receive(std::move(results)); }, Qt::QueuedConnection);
+            this, [this, results = std::move(results)]() mutable { receive(std::move(results)); },
+            Qt::QueuedConnection);
       }) {}
 
 void Session::receive(WorkResults results) {
@@ -13,7 +14,8 @@ void Session::receive(WorkResults results) {
     return;
   if (results.depth == WorkDepth::GapsOnly) {
     for (auto& [id, work] : results.pieces)
-      results_.pieces[id].seated = work.seated, results_.pieces[id].gaps = work.gaps, results_.pieces[id].outline = nullptr;
+      results_.pieces[id].seated = work.seated, results_.pieces[id].gaps = work.gaps,
+      results_.pieces[id].outline = nullptr;
     emit gaps_changed();
     return;
   }

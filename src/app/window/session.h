@@ -65,8 +65,8 @@ public:
 signals:
   void document_changed(); // another value, preview or not
   void selection_changed();
-  void results_changed();  // outlines and the Cut check, from the background
-  void gaps_changed();     // gaps, also during a drag
+  void results_changed(); // outlines and the Cut check, from the background
+  void gaps_changed();    // gaps, also during a drag
   void history_changed();
 
 private:

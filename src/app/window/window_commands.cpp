@@ -49,13 +49,15 @@ void MainWindow::add_circle() {
 void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
   std::vector<PieceId> ids;
   for (const PieceId id : session_.selection())
-    if (session_.document().find(id)->lettering() != nullptr) ids.push_back(id);
+    if (session_.document().find(id)->lettering() != nullptr)
+      ids.push_back(id);
   release_pieces(ids, as, guide);
 }
 
 // One after another, as one step.
 void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide) {
-  if (ids.empty()) return;
+  if (ids.empty())
+    return;
   autosave_->keep_now();
   const Document document = session_.document();
   const std::uint64_t revision = session_.revision();
@@ -65,7 +67,8 @@ void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, G
         Released all{document, {}, false};
         for (const PieceId id : ids) {
           Result<Released> one = release(all.document, id, session_.evaluator(), as, guide, stop);
-          if (!one) return one.error();
+          if (!one)
+            return one.error();
           all.document = std::move(one->document);
           all.pieces.insert(all.pieces.end(), one->pieces.begin(), one->pieces.end());
         }
@@ -79,7 +82,8 @@ void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, G
         else
           session_.apply(tr("Release"), std::move(released->document), released->pieces);
       });
-  if (!started) bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+  if (!started)
+    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
 }
 
 void MainWindow::reopen_selected() {
@@ -110,10 +114,7 @@ void MainWindow::delete_selected() {
     return;
   session_.select(riders);
   bar_->ask(tr("The guide is gone; the letters keep its curve."),
-            {{tr("Release"),
-              [this, riders] {
-                release_pieces(riders, ReleaseAs::OnePiece, GuideAfter::Gone);
-              }},
+            {{tr("Release"), [this, riders] { release_pieces(riders, ReleaseAs::OnePiece, GuideAfter::Gone); }},
              {tr("Straighten"),
               [this, riders] {
                 Document d = straighten(session_.document(), riders, [this](PieceId id) {
