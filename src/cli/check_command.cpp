@@ -12,12 +12,9 @@ namespace frelm {
 namespace {
 
 Result<OpenJob> drawing_as_job(const std::string& path, CommandContext& context) {
-  const Result<std::string> bytes = context.storage.read(path);
-  if (!bytes)
-    return bytes.error();
-  const Result<SvgDrawing> drawing = read_svg(*bytes);
+  const Result<SvgDrawing> drawing = read_drawing(path, context);
   if (!drawing)
-    return Error{drawing.error().code, drawing.error().text(), path};
+    return drawing.error();
   OpenJob job{{}, std::make_unique<FaceLibrary>("", false)};
   job.document.sheet = {drawing->frame.x1, drawing->frame.y1};
   std::size_t n = 0;

@@ -1,25 +1,11 @@
-// frelm-cli letters JOB [--piece NAME]; and opening jobs for the other commands.
+// frelm-cli letters JOB [--piece NAME]
 #include "cli/open_job.h"
 #include "document/evaluate.h"
-#include "document/job_file.h"
 
 #include <CLI/CLI.hpp>
 #include <ostream>
 
 namespace frelm {
-
-Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
-  const Result<std::string> bytes = context.storage.read(path);
-  if (!bytes)
-    return bytes.error();
-  Result<Document> document = read_job(*bytes);
-  if (!document)
-    return Error{document.error().code, document.error().text(), path};
-  OpenJob job{std::move(*document), std::make_unique<FaceLibrary>(data_directory("faces"), true)};
-  if (job.document.carried)
-    job.faces->set_carried(*job.document.carried);
-  return job;
-}
 
 namespace {
 

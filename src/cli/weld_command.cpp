@@ -1,6 +1,5 @@
 // frelm-cli weld A.svg [B.svg] -o OUT.svg
-#include "cli/command.h"
-#include "formats/svg.h"
+#include "cli/open_job.h"
 
 #include <CLI/CLI.hpp>
 #include <chrono>
@@ -22,12 +21,9 @@ Result<int> run_weld(const WeldCommandOptions& o, CommandContext& context) {
   Box frame;
   std::string name;
   for (const std::string& path : o.inputs) {
-    const Result<std::string> bytes = context.storage.read(path);
-    if (!bytes)
-      return bytes.error();
-    const Result<SvgDrawing> drawing = read_svg(*bytes);
+    const Result<SvgDrawing> drawing = read_drawing(path, context);
     if (!drawing)
-      return Error{drawing.error().code, drawing.error().text(), path};
+      return drawing.error();
     for (const SvgShape& s : drawing->shapes)
       shapes.push_back(s.outline);
     frame.add(drawing->frame);

@@ -10,10 +10,6 @@ using namespace frelm::test;
 
 namespace {
 
-const DocumentEvaluator& evaluator() {
-  static const DocumentEvaluator e(bundled_faces());
-  return e;
-}
 std::vector<std::string> titles(const Document& d) {
   std::vector<std::string> out;
   for (const Finding& f : check(d, evaluator()).findings)

@@ -14,10 +14,6 @@ using namespace frelm::test;
 
 namespace {
 
-const DocumentEvaluator& evaluator() {
-  static const DocumentEvaluator e(bundled_faces());
-  return e;
-}
 Box ink(const Document& d, PieceId id) {
   return evaluator().piece(d, id, Depth::Seat)->ink;
 }

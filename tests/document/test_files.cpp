@@ -19,11 +19,10 @@ namespace {
 // Everything a job can hold: live letters, a guide, a release by letter, a private guide, made-from-pieces.
 Document rich_job() {
   CircleJob job = circle_job("Marigold\nö 本 fi");
-  const DocumentEvaluator evaluator(bundled_faces());
   Document d = job.document;
   d.unit = Unit::Inch;
   d = add_piece(d, *d.find(job.lettering)).document;
-  auto released = release(d, job.lettering, evaluator, ReleaseAs::ByLetter, GuideAfter::Gone);
+  auto released = release(d, job.lettering, evaluator(), ReleaseAs::ByLetter, GuideAfter::Gone);
   d = released->document;
   d = remove_pieces(d, {job.guide}).document;
   Piece sum;

@@ -16,10 +16,6 @@ using namespace frelm::test;
 
 namespace {
 
-const DocumentEvaluator& evaluator() {
-  static const DocumentEvaluator e(bundled_faces());
-  return e;
-}
 Document demo(const char* name) {
   QFile file(QString(FRELM_SOURCE_DIR "/assets/demo/%1.frelm").arg(name));
   if (!file.open(QIODevice::ReadOnly))

@@ -14,6 +14,11 @@ const FaceLibrary& bundled_faces() {
   return library;
 }
 
+const DocumentEvaluator& evaluator() {
+  static const DocumentEvaluator e(bundled_faces());
+  return e;
+}
+
 Letters letters_of(const std::string& text, FaceName face, double size, SizeBy by) {
   Letters l;
   std::uint64_t id = 1;

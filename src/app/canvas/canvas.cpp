@@ -127,7 +127,7 @@ void Canvas::paintEvent(QPaintEvent*) {
   if (session_.document().pieces.empty()) {
     painter.setPen(QColor("#5f6b70"));
     painter.drawText(sheet_area(), Qt::AlignCenter,
-                     tr("Type a name on the left,\nor press 2 and click where it should stand.\nThen bend it: Alt+2."));
+                     tr("Type a name on the left,\nor take the Letters tool and click where it should stand."));
   }
   painter.setClipping(false);
   if (!underMouse())
@@ -170,13 +170,7 @@ void Canvas::paint_rulers(QPainter& painter) const {
   painter.drawLine(QPointF(ruler_px, 0), QPointF(ruler_px, height()));
   const bool inches = session_.document().unit == Unit::Inch;
   const double one = inches ? mm_per_inch : 1;
-  // The smallest step of 1, 2, 5 x 10^n whose labels stand 60 px apart.
-  double step = std::pow(10, std::floor(std::log10(60 / (px_per_mm_ * one))));
-  for (const double k : {1.0, 2.0, 5.0, 10.0})
-    if (step * k * one * px_per_mm_ >= 60) {
-      step *= k;
-      break;
-    }
+  const double step = ruler_step(px_per_mm_ * one, 60);
   QFont font = painter.font();
   font.setPixelSize(std::clamp(fontMetrics().height() * 2 / 3, 10, 13));
   painter.setFont(font);

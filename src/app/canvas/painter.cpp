@@ -222,6 +222,14 @@ void paint_bubble(QPainter& painter, QPointF at, const QString& text) {
 
 } // namespace
 
+double ruler_step(double px_per_unit, double least) {
+  const double power = std::pow(10, std::floor(std::log10(least / px_per_unit)));
+  for (const double k : {1.0, 2.0, 5.0})
+    if (power * k * px_per_unit >= least)
+      return power * k;
+  return power * 10;
+}
+
 QPainterPath to_path(const Outline& outline) {
   QPainterPath path;
   path.setFillRule(Qt::WindingFill);

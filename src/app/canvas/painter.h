@@ -27,6 +27,9 @@ private:
 
 QPainterPath to_path(const Outline& outline);
 
+// The smallest of 1, 2, 5 x 10^n units that is at least `least` px long.
+double ruler_step(double px_per_unit, double least);
+
 struct Scene {
   const Session& session;
   PathCache& paths;

@@ -96,6 +96,10 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
   size_by_->setAccessibleName(tr("Size measures"));
   add_row(tr("Size"), {size_, size_by_});
+  cap_source_ = new QLabel;
+  cap_source_->setObjectName("muted");
+  cap_source_->setWordWrap(true);
+  add_wide(cap_source_);
   width_->set_range(5, 1000);
   add_row(tr("Width"), width_);
   add_row(tr("Capitals"), capitals_);
@@ -249,11 +253,16 @@ void LettersCard::refresh() {
     f->set_unit(unit);
   size_->show_value(l->size);
   size_by_->setCurrentIndex(static_cast<int>(l->size_by));
+  const Result<PieceResult>& now = session_.seated(piece->id);
+  const bool seated = now && now->seated != nullptr;
+  const HeightSource source = seated ? now->seated->spaced->set->cap_source : HeightSource::Capitals;
+  cap_source_->setVisible(source != HeightSource::Capitals);
+  cap_source_->setText(source == HeightSource::FaceValue ? tr("No Latin capitals: cap height is the face's own value.")
+                                                         : tr("No Latin capitals: cap height is that of the tallest letter."));
   width_->show_value(l->width * 100);
   capitals_->show_choice(static_cast<int>(l->capitals));
   alignment_->show_choice(static_cast<int>(l->alignment));
   pitch_->show_value(l->line_pitch * 100);
-  const Result<PieceResult>& now = session_.seated(piece->id);
   ink_width_->show_value(now ? now->ink.width() : 0);
   ink_height_->show_value(now ? now->ink.height() : 0);
   const bool several = plain_text(l->text).find(U'\n') != std::u32string::npos;

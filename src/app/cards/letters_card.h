@@ -31,6 +31,7 @@ private:
   QComboBox* style_;
   MeasureField* size_;
   QComboBox* size_by_;
+  QLabel* cap_source_;
   MeasureField* width_;
   ChoiceRow* capitals_;
   ChoiceRow* alignment_;

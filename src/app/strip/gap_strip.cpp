@@ -123,12 +123,7 @@ void GapView::paint_axis(QPainter& painter, const SeatedText& text, double basel
   painter.setPen(guide);
   painter.drawLine(QPointF(0, baseline), QPointF(width(), baseline));
   const double one = session_.document().unit == Unit::Inch ? mm_per_inch : 1;
-  double step = std::pow(10, std::floor(std::log10(70 / (px_per_mm() * one))));
-  for (const double k : {1.0, 2.0, 5.0, 10.0})
-    if (step * k * one * px_per_mm() >= 70) {
-      step *= k;
-      break;
-    }
+  const double step = ruler_step(px_per_mm() * one, 70);
   painter.setPen(s.muted);
   for (long i = std::lround(std::ceil(range_.from / (step * one))); static_cast<double>(i) * step * one <= range_.to;
        ++i) {

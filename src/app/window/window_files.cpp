@@ -29,6 +29,8 @@ void MainWindow::load(Document document, const QString& path) {
   refresh_all();
   refresh_title();
   canvas_->zoom_to_sheet();
+  if (session_.document().pieces.empty())
+    start_card_->first_field()->setFocus();
 }
 
 // Goes on at once when everything is saved, else asks in the bar first.

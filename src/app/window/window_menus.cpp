@@ -87,7 +87,7 @@ void MainWindow::build_menus() {
     });
 
   QMenu* outline = menuBar()->addMenu(tr("&Outline"));
-  weld_ = add_action(outline, tr("&Weld"), QKeySequence("Ctrl+W"), [this] { toggle_weld(); });
+  weld_ = add_action(outline, tr("&Weld"), QKeySequence("Ctrl+J"), [this] { toggle_weld(); });
   weld_->setCheckable(true);
 
   QMenu* arrange = menuBar()->addMenu(tr("A&rrange"));

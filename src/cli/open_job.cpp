@@ -1,0 +1,30 @@
+#include "cli/open_job.h"
+
+#include "document/job_file.h"
+
+namespace frelm {
+
+Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
+  const Result<std::string> bytes = context.storage.read(path);
+  if (!bytes)
+    return bytes.error();
+  Result<Document> document = read_job(*bytes);
+  if (!document)
+    return Error{document.error().code, document.error().text(), path};
+  OpenJob job{std::move(*document), std::make_unique<FaceLibrary>(data_directory("faces"), true)};
+  if (job.document.carried)
+    job.faces->set_carried(*job.document.carried);
+  return job;
+}
+
+Result<SvgDrawing> read_drawing(const std::string& path, CommandContext& context) {
+  const Result<std::string> bytes = context.storage.read(path);
+  if (!bytes)
+    return bytes.error();
+  Result<SvgDrawing> drawing = read_svg(*bytes);
+  if (!drawing)
+    return Error{drawing.error().code, drawing.error().text(), path};
+  return drawing;
+}
+
+} // namespace frelm
