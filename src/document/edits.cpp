@@ -170,9 +170,10 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
   if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
     return document;
   const Affine m = Affine::scaling_about(about, k, k);
-  if (rides_on_piece(document, *piece) && scaling == GuideScaling::Along)
-    document = edit_piece(std::move(document), document.find(id)->lettering()->recipe.bend.guide.guide,
-                          [&](Piece& p) { scale_circle(p.guide()->circle, about, k); });
+  const bool with_guide = rides_on_piece(document, *piece) && scaling == GuideScaling::Along;
+  const PieceId guide = with_guide ? piece->lettering()->recipe.bend.guide.guide : 0;
+  if (with_guide)
+    document = edit_piece(std::move(document), guide, [&](Piece& p) { scale_circle(p.guide()->circle, about, k); });
   return edit_piece(std::move(document), id, [&](Piece& p) {
     if (Lettering* l = p.lettering()) {
       if (auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)

@@ -393,10 +393,10 @@ Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const We
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, "cancelled", "weld"};
   const auto half = shapes.begin() + static_cast<std::ptrdiff_t>(shapes.size() / 2);
-  const Result<Outline> a = weld_cluster({shapes.begin(), half}, options, report);
+  Result<Outline> a = weld_cluster({shapes.begin(), half}, options, report);
   if (!a)
     return a;
-  const Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
+  Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
   if (!b)
     return b;
   return weld_flat({&*a, &*b}, options, report);

@@ -13,7 +13,7 @@ namespace frelm::test {
 std::string faces_directory();
 std::string face_file(const std::string& name); // "dancing-script/DancingScript-Bold.otf"
 const FaceLibrary& bundled_faces();
-const DocumentEvaluator& evaluator();                    // on the bundled faces
+const DocumentEvaluator& evaluator(); // on the bundled faces
 
 Letters letters_of(const std::string& text, FaceName face = {"Dancing Script", "Bold"}, double size = 40,
                    SizeBy by = SizeBy::Em);

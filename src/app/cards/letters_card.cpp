@@ -257,8 +257,9 @@ void LettersCard::refresh() {
   const bool seated = now && now->seated != nullptr;
   const HeightSource source = seated ? now->seated->spaced->set->cap_source : HeightSource::Capitals;
   cap_source_->setVisible(source != HeightSource::Capitals);
-  cap_source_->setText(source == HeightSource::FaceValue ? tr("No Latin capitals: cap height is the face's own value.")
-                                                         : tr("No Latin capitals: cap height is that of the tallest letter."));
+  cap_source_->setText(source == HeightSource::FaceValue
+                           ? tr("No Latin capitals: cap height is the face's own value.")
+                           : tr("No Latin capitals: cap height is that of the tallest letter."));
   width_->show_value(l->width * 100);
   capitals_->show_choice(static_cast<int>(l->capitals));
   alignment_->show_choice(static_cast<int>(l->alignment));

@@ -5,23 +5,45 @@
 namespace frelm {
 
 Autosave::Autosave(Session& session, const QString& folder, int interval_ms, QObject* parent)
-    : QObject(parent), session_(session), recovery_(folder.toStdString(), storage_) {
+    : QObject(parent), session_(session), recovery_(folder.toStdString(), storage_),
+      writer_([this](const std::stop_token& end) { run(end); }) {
   connect(&timer_, &QTimer::timeout, this, &Autosave::keep_now);
   timer_.start(interval_ms);
 }
 
 Autosave::~Autosave() {
-  if (writer_.joinable())
-    writer_.join();
+  writer_.request_stop(); // what waits is still done
+  writer_.join();
+}
+
+void Autosave::write(std::function<void()> job) {
+  {
+    const std::lock_guard lock(mutex_);
+    waiting_ = std::move(job);
+  }
+  wake_.notify_one();
+}
+
+void Autosave::run(const std::stop_token& end) {
+  for (;;) {
+    std::function<void()> job;
+    {
+      std::unique_lock lock(mutex_);
+      wake_.wait(lock, end, [this] { return waiting_ != nullptr; });
+      if (waiting_ == nullptr)
+        return;
+      job = std::move(waiting_);
+      waiting_ = nullptr;
+    }
+    job();
+  }
 }
 
 void Autosave::keep_now() {
   if (session_.history().is_saved() || session_.revision() == kept_revision_)
     return;
-  if (writer_.joinable())
-    writer_.join();
   kept_revision_ = session_.revision();
-  writer_ = std::jthread([this, document = session_.history().current().document, path = job_path_.toStdString()] {
+  write([this, document = session_.history().current().document, path = job_path_.toStdString()] {
     const Result<Done> kept = recovery_.keep(path, write_job(document, session_.faces()));
     if (kept)
       return;
@@ -37,10 +59,8 @@ void Autosave::keep_now() {
 }
 
 void Autosave::saved() {
-  if (writer_.joinable())
-    writer_.join();
-  recovery_.discard();
   kept_revision_ = session_.revision();
+  write([this] { recovery_.discard(); });
 }
 
 } // namespace frelm

@@ -1,5 +1,5 @@
 // Autosave: the job as it stands goes into the recovery file every minute while it differs from what is saved, and
-// before risky steps. Writing happens on its own thread.
+// before risky steps. The disk is touched on a thread of its own only: a slow disk never holds up the window.
 #pragma once
 
 #include "app/window/session.h"
@@ -25,6 +25,9 @@ signals:
   void problem(const QString& text);
 
 private:
+  void write(std::function<void()> job);
+  void run(const std::stop_token& end);
+
   Session& session_;
   DiskStorage storage_;
   Recovery recovery_;
@@ -32,6 +35,10 @@ private:
   QTimer timer_;
   std::uint64_t kept_revision_ = 0;
   bool told_ = false;
+  // The newest piece of disk work that waits; an older one that has not begun is not worth doing any more.
+  std::mutex mutex_;
+  std::condition_variable_any wake_;
+  std::function<void()> waiting_;
   std::jthread writer_;
 };
 
