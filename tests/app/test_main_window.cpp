@@ -138,7 +138,7 @@ private slots:
     QTest::keyClick(&f.window, Qt::Key_1, Qt::AltModifier);
     f.type_measure("Finished width", "5 in");
     QVERIFY(std::abs(f.session().seated(f.selected().id)->ink.width() - 127) <= 0.001);
-    f.choose("Guide while resizing", "Scaled along");
+    f.choose("Guide while resizing", "Scaled");
     const double radius = guide_of(f.document(), *f.selected().lettering())->radius,
                  width = f.session().seated(f.selected().id)->ink.width();
     f.type_measure("Finished width", "150");
@@ -373,6 +373,21 @@ private slots:
     QTest::keyClick(&f.window, Qt::Key_A, Qt::ControlModifier);
     QTest::keyClick(&f.window, Qt::Key_Delete);
     QVERIFY(f.document().pieces.empty());
+  }
+
+  void no_card_is_wider_than_its_column() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    for (const auto key : {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4}) {
+      QTest::keyClick(&f.window, key, Qt::AltModifier);
+      f.settle();
+      for (const Card* card : f.window.findChildren<Card*>())
+        if (card->isVisible()) {
+          const QWidget* port = card->parentWidget()->parentWidget(); // the scroll area's viewport
+          QVERIFY2(card->mapTo(port, QPoint(card->width(), 0)).x() <= port->width(),
+                   qPrintable(QString("card %1").arg(card->width())));
+        }
+    }
   }
 
   void every_control_has_a_name_and_every_key_one_meaning() {

@@ -112,6 +112,19 @@ bool Card::eventFilter(QObject* object, QEvent* event) {
   return QFrame::eventFilter(object, event);
 }
 
+int Card::least_width() const {
+  int widest = 0;
+  for (int row = 0; row < rows_->rowCount(); ++row) {
+    int width = 0;
+    for (int column = 0; column < rows_->columnCount(); ++column)
+      if (const QLayoutItem* item = rows_->itemAtPosition(row, column); item != nullptr && item->widget() != nullptr)
+        if (column == 0 || item != rows_->itemAtPosition(row, 0))
+          width += item->widget()->minimumSizeHint().width() + (column > 0 ? rows_->horizontalSpacing() : 0);
+    widest = std::max(widest, width);
+  }
+  return widest + layout()->contentsMargins().left() + layout()->contentsMargins().right() + 2;
+}
+
 void Card::set_summary(const QString& text) {
   full_summary_ = text;
   summary_->setText(summary_->fontMetrics().elidedText(text, Qt::ElideRight, summary_->width()));

@@ -52,12 +52,12 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
     : Card(1, tr("Letters"), session, parent), text_(new QPlainTextEdit), family_(new QComboBox), style_(new QComboBox),
       size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new QComboBox),
       width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
-      capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("CAPS"), tr("lower"), tr("Title")})),
+      capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")})),
       alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})),
       pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
       ink_width_(length_field(tr("Finished width"), 0.1, largest)),
       ink_height_(length_field(tr("Finished height"), 0.1, largest)),
-      guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled along")})) {
+      guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled")})) {
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
   text_->setTabChangesFocus(true);
@@ -95,6 +95,8 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   add_row(tr("Style"), style_);
   size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
   size_by_->setAccessibleName(tr("Size measures"));
+  size_by_->setMinimumContentsLength(6);
+  size_by_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_row(tr("Size"), {size_, size_by_});
   cap_source_ = new QLabel;
   cap_source_->setObjectName("muted");
@@ -102,6 +104,7 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   add_wide(cap_source_);
   width_->set_range(5, 1000);
   add_row(tr("Width"), width_);
+  capitals_->setToolTip(tr("As typed, capitals, small letters, a capital for each word; what was typed is kept"));
   add_row(tr("Capitals"), capitals_);
   add_row(tr("Lines"), alignment_);
   pitch_->set_range(1, 1000);

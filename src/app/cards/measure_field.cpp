@@ -37,6 +37,11 @@ void MeasureField::set_step(double step) {
   step_ = step;
 }
 
+QSize MeasureField::minimumSizeHint() const {
+  return {fontMetrics().horizontalAdvance("0000.00") + fontMetrics().horizontalAdvance(suffix()) + 22,
+          sizeHint().height()};
+}
+
 QString MeasureField::suffix() const {
   switch (kind_) {
   case MeasureKind::Length:

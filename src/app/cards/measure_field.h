@@ -19,6 +19,7 @@ public:
   void set_step(double step);              // of one arrow press, in the field's own unit
   void show_value(double value);           // leaves text alone that is being typed
   double value() const { return value_; }
+  QSize minimumSizeHint() const override; // seven digits and the unit
 
 signals:
   // stepped: by arrows or wheel; several may belong together.

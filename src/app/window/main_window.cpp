@@ -176,7 +176,10 @@ QWidget* MainWindow::build_left() {
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setWidget(column);
-  scroll->setMinimumWidth(column->minimumSizeHint().width() + 8);
+  int widest = 0;
+  for (const Card* card : column->findChildren<Card*>())
+    widest = std::max(widest, card->least_width());
+  scroll->setMinimumWidth(widest + 16);
   all->addWidget(scroll, 1);
   all->addWidget(release_);
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
