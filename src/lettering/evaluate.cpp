@@ -19,7 +19,7 @@ Result<std::shared_ptr<const Value>> cached(Memo<Key, Value>* memo, Key key, con
       return found;
   Result<std::shared_ptr<const Value>> made = make();
   if (made && memo != nullptr)
-    memo->store(std::move(key), *made);
+    return memo->store(std::move(key), *made);
   return made;
 }
 

@@ -20,15 +20,21 @@ public:
       }
     return nullptr;
   }
-  void store(Key key, std::shared_ptr<const Value> value) {
+  // Keeps the value and gives it back; or the one that another thread has stored for an equal key meanwhile, so that
+  // there is one value for a key, whoever made it.
+  std::shared_ptr<const Value> store(Key key, std::shared_ptr<const Value> value) {
     const std::size_t size = value->bytes();
     const std::lock_guard lock(mutex_);
-    entries_.push_front({std::move(key), std::move(value), size});
+    for (const Entry& entry : entries_)
+      if (entry.key == key)
+        return entry.value;
+    entries_.push_front({std::move(key), value, size});
     used_ += size;
     while (used_ > limit_ && entries_.size() > 1) {
       used_ -= entries_.back().size;
       entries_.pop_back();
     }
+    return value;
   }
   std::size_t bytes() const {
     const std::lock_guard lock(mutex_);

@@ -5,6 +5,7 @@
 
 #include <QTest>
 #include <set>
+#include <thread>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -233,6 +234,24 @@ private slots:
     const auto b = evaluate(r, {{9, 9}, 0}, nullptr, bundled_faces(), options);
     QVERIFY(a->seated->spaced == b->seated->spaced);
     QVERIFY(a->seated != b->seated);
+  }
+
+  void threads_that_evaluate_the_same_recipe_share_one_result() {
+    for (int round = 0; round < 30; ++round) {
+      EvaluateCache cache;
+      Recipe r;
+      r.source = lato("Saltmarsh Boatworks");
+      std::vector<std::shared_ptr<const SeatedText>> seen(4);
+      {
+        std::vector<std::jthread> threads;
+        for (std::size_t i = 0; i < seen.size(); ++i)
+          threads.emplace_back([&, i] {
+            seen[i] = evaluate(r, {}, nullptr, bundled_faces(), {Depth::Seat, &cache, {}})->seated;
+          });
+      }
+      for (const auto& s : seen)
+        QVERIFY(s != nullptr && s == seen[0]);
+    }
   }
 
   void stopping_gives_cancelled_and_keeps_nothing() {

@@ -31,6 +31,8 @@ void MainWindow::load(Document document, const QString& path) {
   canvas_->zoom_to_sheet();
   if (session_.document().pieces.empty())
     start_card_->first_field()->setFocus();
+  else
+    canvas_->setFocus();
 }
 
 // Goes on at once when everything is saved, else asks in the bar first.
