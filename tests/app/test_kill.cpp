@@ -57,8 +57,8 @@ private slots:
       QCOMPARE(QString::fromStdString(left[0].job_path), job);
       const Result<Document> kept = read_job(left[0].bytes);
       QVERIFY(kept.ok());
-      // At most one interval (40 ms, a step of the script each 3 ms or more) and one write behind the last save.
-      QVERIFY(kept->sheet.width >= promised - 60);
+      // At most one interval (40 ms) and one slow write behind the last save; a step of the script takes 3 ms or more.
+      QVERIFY(kept->sheet.width >= promised - 200);
     }
     std::printf("%d kills, %d saves promised, recovery found %d times\n", rounds, saves, recovered);
     QVERIFY(recovered > 0);
