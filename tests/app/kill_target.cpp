@@ -10,6 +10,8 @@
 using namespace frelm;
 
 int main(int argc, char** argv) {
+  if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
+    qputenv("QT_QPA_PLATFORM", "offscreen");
   QApplication app(argc, argv);
   prepare_application();
   if (argc != 4)

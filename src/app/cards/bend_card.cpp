@@ -54,7 +54,7 @@ BendCard::BendCard(Session& session, QWidget* parent)
   line->addWidget(angle_, 2);
   line->addWidget(distance_, 2);
   place->setObjectName("place");
-  distance_->hide();  // one of the two shows at a time
+  distance_->hide(); // one of the two shows at a time
   add_row(tr("Along"), place);
   for (QWidget* w : {static_cast<QWidget*>(anchor_), static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_)})
     w->setProperty("rowBox", QVariant::fromValue<QObject*>(place));
