@@ -3,6 +3,7 @@
 #include "document/edits.h"
 #include "document/measure.h"
 #include "geom/distance.h"
+#include "lettering/finish_steps.h"
 #include "lettering/gaps.h"
 
 #include <fmt/format.h>
@@ -148,15 +149,6 @@ private:
   std::size_t live_ = 0;
 };
 
-void switch_weld_on(Finish& finish) {
-  for (FinishStep& s : finish.steps)
-    if (s.kind == FinishKind::Weld) {
-      s.on = true;
-      return;
-    }
-  finish.steps.push_back({});
-}
-
 } // namespace
 
 std::size_t CheckReport::to_look_at() const {
@@ -175,9 +167,9 @@ Document cured(const Document& document, const Finding& finding, const DocumentE
   case Cure::SwitchWeldOn:
     return edit_piece(document, finding.piece, [](Piece& p) {
       if (Lettering* l = p.lettering())
-        switch_weld_on(l->recipe.finish);
+        set_weld(l->recipe.finish, true);
       if (OutlinePiece* o = p.outline())
-        switch_weld_on(o->finish);
+        set_weld(o->finish, true);
     });
   case Cure::SendToGuide:
     return edit_piece(document, finding.piece, [](Piece& p) { p.destination = Destination::Guide; });

@@ -172,7 +172,7 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
   const Affine m = Affine::scaling_about(about, k, k);
   const bool with_guide = rides_on_piece(document, *piece) && scaling == GuideScaling::Along;
   const PieceId guide = with_guide ? piece->lettering()->recipe.bend.guide.guide : 0;
-  if (with_guide)
+  if (with_guide && !document.find(guide)->locked)
     document = edit_piece(std::move(document), guide, [&](Piece& p) { scale_circle(p.guide()->circle, about, k); });
   return edit_piece(std::move(document), id, [&](Piece& p) {
     if (Lettering* l = p.lettering()) {

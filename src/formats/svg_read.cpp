@@ -223,17 +223,7 @@ private:
         true}});
   }
 
-  Outline outline_of(const std::vector<Subpath>& subpaths) const {
-    Outline out;
-    for (const Subpath& s : subpaths) {
-      Contour c = Curve(s.pieces, s.closed).contour(arc_tolerance_);
-      if (c.segments.empty())
-        continue;
-      c.closed = s.closed || c.segments.front().p0 == c.segments.back().p3;
-      out.contours.push_back(std::move(c));
-    }
-    return out;
-  }
+  Outline outline_of(const std::vector<Subpath>& subpaths) const { return to_outline(subpaths, arc_tolerance_); }
 
   double arc_tolerance_; // in user units, so that it is default_arc_tolerance in mm
 };

@@ -217,10 +217,10 @@ Result<Curve> parse_curve(std::string_view text) {
   return curve;
 }
 
-Outline to_outline(const std::vector<Subpath>& subpaths) {
+Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance) {
   Outline out;
   for (const Subpath& s : subpaths) {
-    Contour c = Curve(s.pieces, s.closed).contour(default_arc_tolerance);
+    Contour c = Curve(s.pieces, s.closed).contour(arc_tolerance);
     if (c.segments.empty())
       continue;
     c.closed = s.closed || c.segments.front().p0 == c.segments.back().p3;
@@ -233,7 +233,7 @@ Result<Outline> parse_outline(std::string_view text) {
   const Result<std::vector<Subpath>> subpaths = parse_path_data(text);
   if (!subpaths)
     return subpaths.error();
-  return to_outline(*subpaths);
+  return to_outline(*subpaths, default_arc_tolerance);
 }
 
 std::string path_data(const Outline& outline, int decimals) {

@@ -22,8 +22,9 @@ Result<std::vector<Subpath>> parse_path_data(std::string_view text);
 // One curve from path data with exactly one subpath.
 Result<Curve> parse_curve(std::string_view text);
 
-// As outline contours, arcs within default_arc_tolerance; a subpath that ends where it starts counts as closed.
-Outline to_outline(const std::vector<Subpath>& subpaths);
+// As outline contours, arcs within the tolerance (same unit as the data); a subpath that ends where it starts counts as
+// closed.
+Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance);
 Result<Outline> parse_outline(std::string_view text);
 
 // M, L, C and Z, absolute. decimals < 0: the shortest text that reads back to the same doubles.

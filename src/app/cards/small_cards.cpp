@@ -1,19 +1,12 @@
 #include "app/cards/small_cards.h"
 
+#include "lettering/finish_steps.h"
+
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
 namespace frelm {
 namespace {
-
-void set_weld(Finish& finish, bool on) {
-  for (FinishStep& s : finish.steps)
-    if (s.kind == FinishKind::Weld) {
-      s.on = on;
-      return;
-    }
-  finish.steps.push_back({FinishKind::Weld, on});
-}
 
 Box ink_of(const Session& session) {
   Box box;

@@ -1,6 +1,7 @@
 #include "app/window/main_window.h"
 
 #include "document/job_file.h"
+#include "lettering/finish_steps.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -233,7 +234,7 @@ void MainWindow::toggle_weld() {
                      : p.outline() != nullptr ? &p.outline()->finish
                                               : nullptr;
     if (finish != nullptr)
-      finish->steps = {{FinishKind::Weld, on}};
+      set_weld(*finish, on);
   });
 }
 

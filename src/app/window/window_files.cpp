@@ -56,6 +56,10 @@ void MainWindow::new_job() {
 }
 
 bool MainWindow::open_file(const QString& path) {
+  if (path.endsWith(".svg", Qt::CaseInsensitive)) {
+    bar_->tell(tr("%1 is a drawing; only Frelm jobs (.frelm) can be opened yet").arg(QFileInfo(path).fileName()));
+    return false;
+  }
   const Result<std::string> bytes = storage_.read(path.toStdString());
   if (!bytes) {
     report(bytes.error());
