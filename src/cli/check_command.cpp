@@ -16,13 +16,15 @@ Result<OpenJob> drawing_as_job(const std::string& path, CommandContext& context)
   if (!drawing)
     return drawing.error();
   OpenJob job{{}, std::make_unique<FaceLibrary>("", false)};
-  job.document.sheet = {drawing->frame.x1, drawing->frame.y1};
+  job.document.sheet = {drawing->frame.width(), drawing->frame.height()};
+  const Affine onto_sheet = Affine::translation({-drawing->frame.x0, -drawing->frame.y0});
   std::size_t n = 0;
   for (const SvgShape& s : drawing->shapes) {
     Piece piece;
     piece.name = s.id.empty() ? "shape " + std::to_string(++n) : s.id;
     piece.colour = s.colour;
-    piece.content = OutlinePiece{std::make_shared<const Outline>(s.outline), Finish{{}}, nullptr, {}};
+    piece.content =
+        OutlinePiece{std::make_shared<const Outline>(s.outline.transformed(onto_sheet)), Finish{{}}, nullptr, {}};
     job.document = add_piece(job.document, std::move(piece)).document;
   }
   return job;

@@ -98,6 +98,7 @@ private slots:
     QCOMPARE(w.code, 0);
     QVERIFY(w.json()["median_s"].toDouble() > 0);
     QCOMPARE(w.json()["nodes_in"].toInt(), w.json()["nodes_out"].toInt());
+    QCOMPARE(run({"check", dir.filePath("w.svg")}).code, 0); // its frame does not start at 0
   }
 
   void render_writes_the_cut_file_and_a_picture() {
