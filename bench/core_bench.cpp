@@ -46,7 +46,8 @@ std::vector<Outline> word(std::int64_t letters) {
     return letter_outlines(on_circle(letters_of("Saltmarsh Lane"), 120));
   const Letters l = letters_of(rhyme(static_cast<std::size_t>(letters)), {"Dancing Script", "Bold"}, 10);
   const auto set = set_text(l, Ligatures::On, **bundled_faces().face(l.face));
-  return letter_outlines(seat_on_curve(space_text(*set, {}, Alignment::Left), spiral(40), {}));
+  return letter_outlines(
+      *seat_on_curve(space_text(*set, {}, Alignment::Left), std::make_shared<const Curve>(spiral(40)), {}));
 }
 
 void weld_letters(benchmark::State& state) {

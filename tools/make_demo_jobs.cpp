@@ -1,5 +1,7 @@
 // Writes the demo jobs of Saltmarsh Boatworks, a yard that does not exist. usage: make-demo-jobs FACES FOLDER
 #include "document/edits.h"
+#include "document/starters.h"
+#include "geom/path_data.h"
 #include "document/job_file.h"
 #include "document/storage.h"
 
@@ -70,6 +72,137 @@ Document transom() {
   return d;
 }
 
+PieceId add_guide(Document& document, GuideShape shape) {
+  Added added = add_piece(std::move(document), new_guide(std::move(shape)));
+  document = std::move(added.document);
+  return added.id;
+}
+
+// Rides on a guide that is already there; `change` has the last word.
+PieceId ride(Document& document, PieceId guide, const std::u32string& text, Colour colour,
+             const std::function<void(Recipe&)>& change) {
+  Piece piece = new_lettering(document, text, {300, 200});
+  piece.colour = colour;
+  ride_on(*piece.lettering(), guide, **resolve_guide(document, guide));
+  change(piece.lettering()->recipe);
+  Added added = add_piece(std::move(document), std::move(piece));
+  document = std::move(added.document);
+  return added.id;
+}
+
+// A stroke drawn from right to left with an unsteady hand; the words read upright along it and flow like a brush.
+Document freehand_wake() {
+  Document d;
+  d.sheet = {600, 300};
+  FreehandGuide stroke;
+  for (int i = 0; i <= 120; ++i) {
+    const double t = 1 - i / 120.0, tremor = 1.2 * std::sin(i * 1.9) + 0.8 * std::sin(i * 3.1);
+    stroke.points.push_back({60 + 480 * t, 160 + 45 * std::sin(5.4 * t) - 30 * t + tremor});
+  }
+  stroke.smoothing = 14;
+  const PieceId guide = add_guide(d, stroke);
+  ride(d, guide, U"slow wake, full moon", ink, [](Recipe& r) {
+    r.letters()->face = {"Kaushan Script", "Regular"};
+    r.letters()->size = 34;
+    r.bend.stance = Stance::Flow;
+    r.bend.stretch = true;
+    r.bend.offset = 4;
+  });
+  return d;
+}
+
+constexpr const char32_t* tide_rhyme =
+    U"The tide goes out, the tide comes in,\nthe mud is thick, the eels are thin;\nso tie her long and tie her "
+    U"well,\nand listen for the landing bell.\nWho moors her short on Upper Creek\nwill bail her dry for half a week.";
+
+// The rhyme for the café window, as many windings as it needs.
+Document tide_spiral(const FaceLibrary& faces) {
+  Document d;
+  d.sheet = {400, 400};
+  SpiralOptions o;
+  o.text = tide_rhyme;
+  o.centre = {200, 205};
+  o.inner = 34;
+  o.pitch = 25;
+  o.face = {"Lobster Two", "Bold"};
+  return add_spiral(std::move(d), o, faces).document;
+}
+
+// Letters on the lower edge of a ribbon that is cut as well.
+Document slow_ribbon() {
+  Document d;
+  d.sheet = {600, 260};
+  Piece ribbon;
+  ribbon.name = "Ribbon";
+  ribbon.colour = madder;
+  OutlinePiece drawn;
+  drawn.outline = std::make_shared<const Outline>(
+      *parse_outline("M50 96C150 46 240 60 300 92C360 124 450 138 550 84L550 164C450 218 360 204 300 172C240 140 150 126 "
+                     "50 176Z"));
+  ribbon.content = drawn;
+  Added added = add_piece(std::move(d), std::move(ribbon));
+  d = std::move(added.document);
+  // Its corners from the start on: top left, top right, bottom right, bottom left; the lower edge is the third.
+  const PieceId guide = add_guide(d, OutlineGuide{added.id, 0, 2});
+  ride(d, guide, U"Slow wake past the pontoons", ink, [](Recipe& r) {
+    r.letters()->face = {"League Spartan", "Bold"};
+    r.letters()->size = 22;
+    r.bend.offset = 28;
+    r.bend.stance = Stance::Lean;
+  });
+  return d;
+}
+
+// A text repeated round a frame, side by side of its corners.
+Document pontoon_frame() {
+  Document d;
+  d.sheet = {500, 340};
+  const PieceId guide = add_guide(d, FrameGuide{{250, 170}, 420, 260, 0, 0});
+  ride(d, guide, U"Keep clear", tan, [](Recipe& r) {
+    r.letters()->face = {"Lato", "Bold"};
+    r.letters()->size = 13;
+    r.letters()->capitals = Capitals::Capitals;
+    r.bend.sit_by = SitBy::Middle;
+    r.spacing.mode = SpacingMode::Repeat;
+    r.spacing.letter = 1;
+  });
+  add(d, U"Pontoon 3", {250, 192}, ink, [](Recipe& r) {
+    r.letters()->face = {"Bebas Neue", "Book"};
+    r.letters()->size = 62;
+  });
+  return d;
+}
+
+Document badge_starter() {
+  Document d;
+  d.sheet = {400, 400};
+  BadgeOptions o;
+  o.centre = {200, 200};
+  o.inner = 112, o.outer = 160;
+  o.upper = U"Saltmarsh Boatworks", o.lower = U"Upper Creek";
+  o.face = {"League Spartan", "Bold"};
+  d = add_badge(std::move(d), o).document;
+  add(d, U"since the\nbig tide", {200, 190}, madder, [](Recipe& r) {
+    r.letters()->face = {"Dancing Script", "Bold"};
+    r.letters()->size = 26;
+  });
+  return d;
+}
+
+// A pen curve with one node pulled up; the letters follow.
+Document pulled_node() {
+  Document d;
+  d.sheet = {500, 260};
+  const PieceId guide =
+      add_guide(d, PathGuide{parse_outline("M50 190C110 190 150 70 250 70C350 70 390 190 450 190")->contours.front()});
+  ride(d, guide, U"Low bridge ahead", ink, [](Recipe& r) {
+    r.letters()->face = {"Roboto Slab", "Bold"};
+    r.letters()->size = 24;
+    r.bend.offset = 6;
+  });
+  return d;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -78,7 +211,10 @@ int main(int argc, char** argv) {
   const FaceLibrary faces(argv[1], false);
   DiskStorage storage;
   for (const auto& [name, document] :
-       {std::pair{"saltmarsh-badge", badge()}, std::pair{"marigold-transom", transom()}}) {
+       {std::pair{"saltmarsh-badge", badge()}, std::pair{"marigold-transom", transom()},
+        std::pair{"freehand-wake", freehand_wake()}, std::pair{"tide-spiral", tide_spiral(faces)},
+        std::pair{"slow-ribbon", slow_ribbon()}, std::pair{"pontoon-frame", pontoon_frame()},
+        std::pair{"badge-starter", badge_starter()}, std::pair{"pulled-node", pulled_node()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

@@ -14,7 +14,7 @@ void settle(MainWindow& window) {
   clock.start();
   do
     QApplication::processEvents(QEventLoop::AllEvents, 20);
-  while (clock.elapsed() < 400 || (window.session().busy() && clock.elapsed() < 5000));
+  while (clock.elapsed() < 400 || ((window.session().busy() || window.canvas().painting()) && clock.elapsed() < 5000));
 }
 
 void select_text(MainWindow& window, const std::string& text) {
@@ -59,4 +59,22 @@ int main(int argc, char** argv) {
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   window.canvas().set_view(View::Knife);
   take("badge-knife");
+  window.canvas().set_view(View::Ink);
+  for (const char* job : {"freehand-wake", "tide-spiral", "slow-ribbon", "pontoon-frame", "badge-starter", "pulled-node"}) {
+    window.open_file(data_folder("demo") + "/" + job + ".frelm");
+    for (const auto& p : window.session().document().pieces)
+      if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)
+        window.session().select({p->id});
+    take(job);
+  }
+  // Nodes of the pulled curve, and the Guide tool with its kinds.
+  for (const auto& p : window.session().document().pieces)
+    if (p->guide() != nullptr)
+      window.session().select({p->id});
+  window.canvas().set_tool(ToolKind::Nodes);
+  window.session().choose_nodes({{0, 1}});
+  take("nodes");
+  window.session().select({});
+  window.canvas().set_tool(ToolKind::Guide);
+  take("guide-kinds");
 }

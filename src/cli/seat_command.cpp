@@ -20,7 +20,8 @@ struct SeatOptions {
   RunAnchor anchor = RunAnchor::Start;
   bool side_right = false, json = false;
   SitBy sit = SitBy::Base;
-  std::string stance = "turn", spacing = "set";
+  Stance stance = Stance::Turn;
+  std::string spacing = "set";
   bool has_circle = false, has_start = false, has_anchor = false, has_min_gap = false;
 };
 
@@ -107,8 +108,6 @@ Result<SeatGuide> guide_for(const SeatOptions& o, const SpacedText& spaced) {
 }
 
 Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
-  if (o.stance != "turn")
-    return bad_input(fmt::format("'{}' is not built yet; only turn is", o.stance), "--stance");
   if (o.spacing != "set")
     return bad_input(fmt::format("'{}' is not built yet; only set is", o.spacing), "--spacing");
   if (o.has_min_gap)
@@ -131,7 +130,14 @@ Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
     return guide.error();
   guide->place.height = o.offset + sit_height(o.sit, (*set)->cap_height);
   guide->place.line_pitch = letters.line_pitch * (*set)->cap_height;
-  const SeatedText seated = seat_on_curve(spaced, guide->curve, guide->place);
+  guide->place.sit = sit_height(o.sit, (*set)->cap_height);
+  RunStyle style;
+  style.stance = o.stance;
+  const Result<SeatedText> placed =
+      seat_on_curve(spaced, std::make_shared<const Curve>(std::move(guide->curve)), guide->place, style);
+  if (!placed)
+    return placed.error();
+  const SeatedText& seated = *placed;
   if (!o.output.empty()) {
     const auto finished = finish(letter_outlines(seated), Finish{}, {});
     if (!finished)
@@ -173,7 +179,10 @@ void add_seat_command(CLI::App& app, CommandContext& context) {
   c->add_option("--letter-spacing", o->letter_spacing, "mm between letters");
   c->add_option("--word-spacing", o->word_spacing, "mm added to spaces");
   CLI::Option* min_gap = c->add_option("--min-gap", "mm; not built yet")->expected(1);
-  c->add_option("--stance", o->stance, "turn (stand, lean and flow are not built yet)");
+  const std::map<std::string, Stance> stances{
+      {"turn", Stance::Turn}, {"stand", Stance::Stand}, {"lean", Stance::Lean}, {"flow", Stance::Flow}};
+  c->add_option("--stance", o->stance, "how the letters stand: turn, stand, lean, flow")
+      ->transform(CLI::CheckedTransformer(stances));
   c->add_option("--spacing", o->spacing, "set (even and joined are not built yet)");
   c->add_option("--arc", o->arc, "radius=MM, rise=MM or sweep=DEG instead of a guide");
   CLI::Option* circle = c->add_option("--circle", o->circle, "radius in mm of a circle about 0,0 instead of a guide");

@@ -1,4 +1,5 @@
 #include "cutting/check.h"
+#include "cutting/cures.h"
 
 #include "document/edits.h"
 #include "document/measure.h"
@@ -34,9 +35,9 @@ public:
 
 private:
   void add(Weight weight, std::string title, std::string detail, const Piece* piece, const Box& where,
-           Cure cure = Cure::None) {
+           std::vector<Cure> cures = {}) {
     report_.findings.push_back(
-        {weight, std::move(title), std::move(detail), piece != nullptr ? piece->id : 0, where, cure});
+        {weight, std::move(title), std::move(detail), piece != nullptr ? piece->id : 0, where, std::move(cures)});
   }
   // At most some 32 letters of a piece's name: findings are read at a glance.
   std::string short_name(const Piece& piece) const {
@@ -54,7 +55,7 @@ private:
       const Result<PieceResult> r = evaluator_.piece(document_, piece.id, Depth::Seat, stop_);
       add(Weight::MustFix, "Guide would be cut",
           name + " goes to the " + (piece.destination == Destination::Knife ? "knife" : "pen"), &piece,
-          r ? r->ink : Box{}, Cure::SendToGuide);
+          r ? r->ink : Box{}, {Cure::SendToGuide});
       return;
     }
     const Result<PieceResult> result = evaluator_.piece(document_, piece.id, Depth::Finish, stop_);
@@ -72,7 +73,7 @@ private:
     const Box sheet{-off_sheet, -off_sheet, document_.sheet.width + off_sheet, document_.sheet.height + off_sheet};
     if (!result->ink.empty() && !sheet.contains(result->ink))
       add(Weight::MustFix, "Outside the sheet", name + " reaches past the edge", &piece, result->ink,
-          Cure::MoveOntoSheet);
+          {Cure::MoveOntoSheet});
   }
 
   void check_lettering(const Piece& piece, const Lettering& lettering, const SeatedText& text,
@@ -94,19 +95,83 @@ private:
       if (!overlaps.empty())
         add(Weight::MustFix, "Overlap would be cut",
             fmt::format("{}: {} {} not welded", name, overlaps.size(), overlaps.size() == 1 ? "join" : "joins"), &piece,
-            where.grown(set.cap_height / 2), Cure::SwitchWeldOn);
+            where.grown(set.cap_height / 2), {Cure::SwitchWeldOn});
     }
-    if (text.overflow > 0 && lettering.recipe.bend.kind != BendKind::Straight)
-      add(Weight::MustFix, "Run meets its own start",
-          fmt::format("{}: {} too long for its circle", name, length(text.overflow)), &piece, text.ink);
-    const CircleGuide* guide = lettering.recipe.bend.kind == BendKind::Guide ? guide_of(document_, lettering) : nullptr;
+    if (lettering.recipe.bend.kind == BendKind::Straight)
+      return;
+    check_length(piece, lettering, text, name);
+    check_corners(piece, text, name);
+    check_collisions(piece, text, name);
+    if (text.folds > 0)
+      add(Weight::MustFix, "Letters fold over",
+          name + ": the guide bends more tightly than the letters are high; choose a gentler guide or smaller letters",
+          &piece, text.ink);
+    const bool on_guide = lettering.recipe.bend.kind == BendKind::Guide;
+    const auto line = on_guide ? evaluator_.guide(document_, lettering) : bad_input("");
     const bool inward =
-        (guide != nullptr && lettering.recipe.bend.guide.tops == Tops::Inward) ||
+        (on_guide && lettering.recipe.bend.guide.tops == Tops::Inward) ||
         (lettering.recipe.bend.kind == BendKind::Arc && lettering.recipe.bend.arc.side == ArcSide::Under);
-    const double radius = guide != nullptr ? guide->radius : text.arc_radius;
-    if (inward && set.letter_count() > 0 && highest(text) >= radius)
+    const double radius = line && (*line)->circle ? (*line)->circle->radius : text.arc_radius;
+    if (inward && radius > 0 && set.letter_count() > 0 && highest(text) >= radius)
       add(Weight::MustFix, "Circle is too small", fmt::format("{}: the letters reach past its centre", name), &piece,
           text.ink);
+    check_lean(piece, lettering, text, name);
+  }
+
+  void check_length(const Piece& piece, const Lettering& lettering, const SeatedText& text, const std::string& name) {
+    if (!(text.overflow > 0))
+      return;
+    Box where;
+    std::size_t count = 0;
+    for (const PlacedLetter& l : text.letters)
+      if (!l.blank() && (l.beyond || l.meets_start))
+        ++count, where.add(l.shape->transformed(l.place).bounds());
+    const std::vector<Cure> cures = length_cures(lettering, text);
+    if (text.guide->closed())
+      add(Weight::MustFix, "Run meets its own start",
+          fmt::format("{}: {} too long for its guide", name, length(text.overflow)), &piece,
+          where.empty() ? text.ink : where, cures);
+    else
+      add(Weight::MustFix, "Run is longer than its guide",
+          fmt::format("{}: {} too long, {} {} beyond the end", name, length(text.overflow), count,
+                      count == 1 ? "letter" : "letters"),
+          &piece, where.empty() ? text.ink : where, cures);
+  }
+
+  void check_corners(const Piece& piece, const SeatedText& text, const std::string& name) {
+    Box where;
+    for (const PlacedLetter& l : text.letters)
+      if (l.straddles && !l.blank())
+        where.add(l.shape->transformed(l.place).bounds());
+    if (!where.empty())
+      add(Weight::Look, "Letters straddle a corner", name + ": its sides are shorter than the letters", &piece, where,
+          {Cure::ShrinkLetters});
+  }
+
+  void check_collisions(const Piece& piece, const SeatedText& text, const std::string& name) {
+    const std::vector<Gap> collisions = find_collisions(text, stop_);
+    if (collisions.empty())
+      return;
+    Box where;
+    for (const Gap& g : collisions)
+      where.add(g.closest.on_a);
+    const bool spiral = !text.guide->pieces().empty() && std::holds_alternative<SpiralPiece>(text.guide->pieces().front());
+    add(Weight::MustFix, spiral ? "Windings touch" : "Letters run into each other",
+        fmt::format("{}: {} {} of letters meet that stand clear of each other in the straight word", name,
+                    collisions.size(), collisions.size() == 1 ? "pair" : "pairs"),
+        &piece, where.grown(text.spaced->set->cap_height / 2), {Cure::ShrinkLetters});
+  }
+
+  void check_lean(const Piece& piece, const Lettering& lettering, const SeatedText& text, const std::string& name) {
+    constexpr double steep = 60; // degrees: half of the width is left
+    if (lettering.recipe.bend.stance != Stance::Lean)
+      return;
+    Box where;
+    for (const PlacedLetter& l : text.letters)
+      if (!l.blank() && std::abs(std::cos(l.angle)) < std::cos(radians(steep)))
+        where.add(l.shape->transformed(l.place).bounds());
+    if (!where.empty())
+      add(Weight::Look, "Letters lean very far", name + ": less than half of their width is left", &piece, where);
   }
 
   // How far the cap line stands inside the guide.
@@ -139,7 +204,7 @@ private:
     if (crossings > 0)
       add(Weight::MustFix, "Overlap would be cut",
           fmt::format("{}: {} {} of lines cross", name, crossings, crossings == 1 ? "pair" : "pairs"), &piece,
-          where.grown(5), Cure::SwitchWeldOn);
+          where.grown(5), {Cure::SwitchWeldOn});
   }
 
   const Document& document_;
@@ -158,48 +223,6 @@ std::size_t CheckReport::to_look_at() const {
 
 CheckReport check(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop) {
   return Checker(document, evaluator, stop).run();
-}
-
-Document cured(const Document& document, const Finding& finding, const DocumentEvaluator& evaluator) {
-  switch (finding.cure) {
-  case Cure::None:
-    break;
-  case Cure::SwitchWeldOn:
-    return edit_piece(document, finding.piece, [](Piece& p) {
-      if (Lettering* l = p.lettering())
-        set_weld(l->recipe.finish, true);
-      if (OutlinePiece* o = p.outline())
-        set_weld(o->finish, true);
-    });
-  case Cure::SendToGuide:
-    return edit_piece(document, finding.piece, [](Piece& p) { p.destination = Destination::Guide; });
-  case Cure::MoveOntoSheet: {
-    const Result<PieceResult> r = evaluator.piece(document, finding.piece, Depth::Seat);
-    if (!r)
-      break;
-    const auto shift = [](double low, double high, double size) {
-      return high - low > size ? (size - low - high) / 2 : low < 0 ? -low : high > size ? size - high : 0;
-    };
-    return move_pieces(
-        document, {finding.piece},
-        {shift(r->ink.x0, r->ink.x1, document.sheet.width), shift(r->ink.y0, r->ink.y1, document.sheet.height)});
-  }
-  }
-  return document;
-}
-
-const char* cure_name(Cure cure) {
-  switch (cure) {
-  case Cure::None:
-    break;
-  case Cure::SwitchWeldOn:
-    return "Weld";
-  case Cure::SendToGuide:
-    return "Make it a guide";
-  case Cure::MoveOntoSheet:
-    return "Move onto the sheet";
-  }
-  return "";
 }
 
 } // namespace frelm

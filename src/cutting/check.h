@@ -6,7 +6,7 @@
 namespace frelm {
 
 enum class Weight { MustFix, Look, Note };
-enum class Cure { None, SwitchWeldOn, SendToGuide, MoveOntoSheet };
+enum class Cure { SwitchWeldOn, SendToGuide, MoveOntoSheet, ShrinkLetters, Tighten, LengthenGuide, SpreadOver };
 
 struct Finding {
   Weight weight = Weight::Note;
@@ -14,7 +14,7 @@ struct Finding {
   std::string detail; // "Marigold: 6 joins not welded"
   PieceId piece = 0;  // 0: the whole document
   Box where;          // mm, the place to look at
-  Cure cure = Cure::None;
+  std::vector<Cure> cures; // those that help here, the likeliest first
   bool operator==(const Finding&) const = default;
 };
 
@@ -25,8 +25,8 @@ struct CheckReport {
 
 // Stops early, with what it has, when asked to.
 CheckReport check(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
-// The document with the finding's cure applied; unchanged for Cure::None.
-Document cured(const Document& document, const Finding& finding, const DocumentEvaluator& evaluator);
+// The document with the cure applied; unchanged where it can do nothing.
+Document cured(const Document& document, PieceId piece, Cure cure, const DocumentEvaluator& evaluator);
 const char* cure_name(Cure cure);
 
 } // namespace frelm

@@ -39,20 +39,4 @@ bool Document::operator==(const Document& o) const {
                     [](const auto& a, const auto& b) { return a == b || *a == *b; });
 }
 
-const CircleGuide* guide_of(const Document& document, const Lettering& lettering) {
-  const GuideBend& bend = lettering.recipe.bend.guide;
-  if (const Piece* piece = document.find(bend.guide); piece != nullptr && piece->guide() != nullptr)
-    return &piece->guide()->circle;
-  return bend.own ? &*bend.own : nullptr;
-}
-
-std::vector<PieceId> riders_of(const Document& document, PieceId guide) {
-  std::vector<PieceId> out;
-  for (const auto& p : document.pieces)
-    if (const Lettering* l = p->lettering())
-      if (l->recipe.bend.kind == BendKind::Guide && l->recipe.bend.guide.guide == guide)
-        out.push_back(p->id);
-  return out;
-}
-
 } // namespace frelm

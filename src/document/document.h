@@ -26,9 +26,4 @@ struct Document {
   bool operator==(const Document& other) const; // by value
 };
 
-// The circle a lettering rides on: the guide piece, else its private copy, else nothing.
-const CircleGuide* guide_of(const Document& document, const Lettering& lettering);
-// Letterings whose guide this is.
-std::vector<PieceId> riders_of(const Document& document, PieceId guide);
-
 } // namespace frelm

@@ -1,6 +1,7 @@
 #include "document/edits.h"
 
 #include "document/measure.h"
+#include "geom/arc_cubics.h"
 #include "lettering/seat.h"
 #include "lettering/set_text.h"
 
@@ -11,27 +12,18 @@
 namespace frelm {
 namespace {
 
-void move_circle(CircleGuide& c, Vec by) {
-  c.centre += by;
-}
-
 void move_piece(Piece& piece, Vec by) {
   if (Lettering* l = piece.lettering()) {
     l->placement.at += by;
     if (l->recipe.bend.guide.own)
-      move_circle(*l->recipe.bend.guide.own, by);
+      l->recipe.bend.guide.own = transformed(*l->recipe.bend.guide.own, Similarity::move(by));
   } else if (Guide* g = piece.guide()) {
-    move_circle(g->circle, by);
+    g->shape = transformed(g->shape, Similarity::move(by));
   } else if (OutlinePiece* o = piece.outline()) {
     const Affine m = Affine::translation(by);
     o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
     o->moved = m * o->moved;
   }
-}
-
-void scale_circle(CircleGuide& c, Point about, double k) {
-  c.centre = Affine::scaling_about(about, k, k)(c.centre);
-  c.radius *= k;
 }
 
 void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
@@ -40,6 +32,7 @@ void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
   recipe.spacing.letter *= k;
   recipe.spacing.word *= k;
   recipe.bend.offset *= k;
+  recipe.spacing.length *= k;
   if (guide == GuideScaling::Kept)
     return;
   recipe.bend.guide.distance *= k;
@@ -47,12 +40,13 @@ void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
     recipe.bend.arc.value *= k;
 }
 
-bool rides_on_piece(const Document& document, const Piece& piece) {
+// The guide piece a lettering rides on; 0: none.
+PieceId guide_piece(const Document& document, const Piece& piece) {
   const Lettering* l = piece.lettering();
   if (l == nullptr || l->recipe.bend.kind != BendKind::Guide)
-    return false;
+    return 0;
   const Piece* guide = document.find(l->recipe.bend.guide.guide);
-  return guide != nullptr && guide->guide() != nullptr;
+  return guide != nullptr && guide->lettering() == nullptr ? guide->id : 0;
 }
 
 } // namespace
@@ -80,15 +74,22 @@ Removed remove_pieces(Document document, const std::vector<PieceId>& ids) {
   const std::set<PieceId> gone(ids.begin(), ids.end());
   for (const PieceId id : ids) {
     const Piece* piece = document.find(id);
-    if (piece == nullptr || piece->guide() == nullptr)
+    if (piece == nullptr || piece->lettering() != nullptr)
       continue;
     const Piece guide = *piece;
+    // Guides that follow it go on as they are.
+    for (const PieceId follower : followers_of(document, id)) {
+      const Result<GuideShape> own = own_shape(document, follower);
+      if (!gone.contains(follower) && own)
+        document = edit_piece(std::move(document), follower, [&](Piece& p) { p.guide()->shape = *own; });
+    }
     bool carried = false;
     for (const PieceId rider : riders_of(document, id)) {
-      if (gone.contains(rider))
+      const Result<GuideShape> own = own_shape(document, id);
+      if (gone.contains(rider) || !own)
         continue;
       document = edit_piece(std::move(document), rider,
-                            [&](Piece& p) { p.lettering()->recipe.bend.guide.own = guide.guide()->circle; });
+                            [&](Piece& p) { p.lettering()->recipe.bend.guide.own = *own; });
       out.riders.push_back(rider);
       carried = true;
     }
@@ -133,8 +134,12 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
       continue;
     Piece copy = *piece;
     if (Letters* letters = copy.lettering() != nullptr ? copy.lettering()->recipe.letters() : nullptr)
-      for (TypedChar& c : letters->text)
+      for (TypedChar& c : letters->text) {
+        for (LetterTweak& t : copy.lettering()->recipe.tweaks)
+          if (t.id == c.id)
+            t.id = document.next_id;
         c.id = document.next_id++;
+      }
     move_piece(copy, by);
     Added added = add_piece(std::move(document), std::move(copy));
     document = std::move(added.document);
@@ -143,9 +148,18 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
   }
   for (const PieceId id : out.ids)
     document = edit_piece(std::move(document), id, [&](Piece& p) {
+      const auto follow_copy = [&](PieceId& of) {
+        if (const auto it = copies.find(of); it != copies.end())
+          of = it->second;
+      };
       if (Lettering* l = p.lettering())
-        if (const auto it = copies.find(l->recipe.bend.guide.guide); it != copies.end())
-          l->recipe.bend.guide.guide = it->second;
+        follow_copy(l->recipe.bend.guide.guide);
+      if (Guide* g = p.guide()) {
+        if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
+          follow_copy(outline->of);
+        if (auto* between = std::get_if<MidwayGuide>(&g->shape))
+          follow_copy(between->first), follow_copy(between->second);
+      }
     });
   out.document = std::move(document);
   return out;
@@ -157,7 +171,9 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
     const Piece* piece = document.find(id);
     if (piece == nullptr || piece->locked)
       continue;
-    moving.insert(rides_on_piece(document, *piece) ? piece->lettering()->recipe.bend.guide.guide : id);
+    const PieceId guide = guide_piece(document, *piece);
+    for (const PieceId carrier : carriers_of(document, guide != 0 ? guide : id))
+      moving.insert(carrier);
   }
   for (const PieceId id : moving)
     if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked)
@@ -170,10 +186,11 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
   if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
     return document;
   const Affine m = Affine::scaling_about(about, k, k);
-  const bool with_guide = rides_on_piece(document, *piece) && scaling == GuideScaling::Along;
-  const PieceId guide = with_guide ? piece->lettering()->recipe.bend.guide.guide : 0;
-  if (with_guide && !document.find(guide)->locked)
-    document = edit_piece(std::move(document), guide, [&](Piece& p) { scale_circle(p.guide()->circle, about, k); });
+  const PieceId guide = scaling == GuideScaling::Along ? guide_piece(document, *piece) : 0;
+  if (guide != 0)
+    for (const PieceId carrier : carriers_of(document, guide))
+      if (const Piece* c = document.find(carrier); c != nullptr && !c->locked)
+        document = scale_piece(std::move(document), carrier, about, k, GuideScaling::Along);
   return edit_piece(std::move(document), id, [&](Piece& p) {
     if (Lettering* l = p.lettering()) {
       if (auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)
@@ -182,10 +199,10 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
       if (scaling == GuideScaling::Along) {
         l->placement.at = m(l->placement.at);
         if (l->recipe.bend.guide.own)
-          scale_circle(*l->recipe.bend.guide.own, about, k);
+          l->recipe.bend.guide.own = transformed(*l->recipe.bend.guide.own, Similarity::scaling_about(about, k));
       }
     } else if (Guide* g = p.guide()) {
-      scale_circle(g->circle, about, k);
+      g->shape = transformed(g->shape, Similarity::scaling_about(about, k));
     } else if (OutlinePiece* o = p.outline()) {
       o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
       o->moved = m * o->moved;
@@ -215,19 +232,108 @@ Piece new_lettering(Document& document, const std::u32string& text, Point at) {
   return piece;
 }
 
-Piece new_circle(Point centre, double radius) {
+Piece new_guide(GuideShape shape) {
   Piece piece;
   piece.colour = {0x0f, 0x6e, 0x73};
   piece.destination = Destination::Guide;
-  piece.content = Guide{{centre, radius, 0}};
+  piece.content = Guide{std::move(shape)};
   return piece;
+}
+
+Piece new_circle(Point centre, double radius) {
+  return new_guide(CircleGuide{centre, radius, 0});
+}
+
+void ride_on(Lettering& lettering, PieceId guide, const GuideLine& line) {
+  Bend& bend = lettering.recipe.bend;
+  bend.kind = BendKind::Guide;
+  bend.guide.guide = guide;
+  bend.guide.own.reset();
+  const bool open = !line.curve->closed();
+  if (open && bend.guide.by == AlongBy::Angle) {
+    bend.guide.by = AlongBy::Percent;
+    bend.guide.percent = 50;
+  }
+  if (line.sense == GuideSense::Round && open) { // a spiral is read from its first winding on
+    bend.guide.anchor = Anchor::StartsAt;
+    bend.guide.percent = 0;
+  }
+  if (!open && bend.guide.by == AlongBy::Percent)
+    bend.guide.by = AlongBy::Angle;
+}
+
+void turn_tops(Lettering& lettering, Tops tops) {
+  GuideBend& bend = lettering.recipe.bend.guide;
+  if (bend.tops == tops)
+    return;
+  bend.tops = tops;
+  bend.percent = bend.anchor == Anchor::CentredAt ? 100 - bend.percent : bend.percent;
+}
+
+Document edit_nodes(Document document, PieceId id, const std::function<Outline(Outline)>& change) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->locked || piece->lettering() != nullptr)
+    return document;
+  const Result<Outline> before = nodes_of(document, id);
+  if (!before)
+    return document;
+  Outline after = change(*before);
+  if (after == *before || after.empty())
+    return document;
+  if (piece->outline() != nullptr)
+    return edit_piece(std::move(document), id, [&](Piece& p) {
+      p.outline()->outline = std::make_shared<const Outline>(std::move(after));
+    });
+  // A guide is one curve: what a break leaves over becomes a guide of its own.
+  Piece rest = *piece;
+  document = edit_piece(std::move(document), id,
+                        [&](Piece& p) { p.guide()->shape = PathGuide{std::move(after.contours.front())}; });
+  for (std::size_t i = 1; i < after.contours.size(); ++i) {
+    rest.content = Guide{PathGuide{std::move(after.contours[i])}};
+    document = add_piece(std::move(document), rest).document;
+  }
+  return document;
+}
+
+Result<Outline> nodes_of(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->lettering() != nullptr)
+    return bad_input("choose a guide or an outline; letters get nodes when they are released");
+  if (const OutlinePiece* o = piece->outline())
+    return *o->outline;
+  if (const auto* path = std::get_if<PathGuide>(&piece->guide()->shape))
+    return Outline{{path->contour}};
+  const auto line = resolve_guide(document, id);
+  if (!line)
+    return line.error();
+  return Outline{{(*line)->curve->contour(default_arc_tolerance)}};
+}
+
+Document set_tweak(Document document, PieceId id, const LetterTweak& tweak) {
+  return edit_piece(std::move(document), id, [&](Piece& p) {
+    if (Lettering* l = p.lettering()) {
+      std::erase_if(l->recipe.tweaks, [&](const LetterTweak& t) { return t.id == tweak.id; });
+      if (!tweak.idle())
+        l->recipe.tweaks.push_back(tweak);
+      std::sort(l->recipe.tweaks.begin(), l->recipe.tweaks.end(),
+                [](const LetterTweak& a, const LetterTweak& b) { return a.id < b.id; });
+    }
+  });
 }
 
 std::string display_name(const Piece& piece, Unit unit) {
   if (!piece.name.empty())
     return piece.name;
-  if (const Guide* guide = piece.guide())
-    return "Circle r " + format_length(guide->circle.radius, unit);
+  if (const Guide* guide = piece.guide()) {
+    const std::string name = shape_name(guide->shape);
+    if (const CircleGuide* circle = guide->circle())
+      return "Circle r " + format_length(circle->radius, unit);
+    if (const auto* band = std::get_if<BandGuide>(&guide->shape))
+      return "Band " + format_length(band->inner, unit) + " to " + format_length(band->outer, unit);
+    if (const auto* spiral = std::get_if<SpiralGuide>(&guide->shape))
+      return "Spiral, pitch " + format_length(spiral->pitch, unit);
+    return name;
+  }
   if (const Lettering* l = piece.lettering()) {
     if (const Letters* letters = l->recipe.letters()) {
       std::u32string text = cased(plain_text(letters->text), letters->capitals);

@@ -1,7 +1,7 @@
 // Edits: functions Document → Document. Locked pieces are left as they are by moves and scalings.
 #pragma once
 
-#include "document/document.h"
+#include "document/guides.h"
 
 #include <functional>
 
@@ -47,6 +47,22 @@ Document reorder_piece(Document document, PieceId id, std::size_t index);
 // A fresh document's first lettering and guide, so that every way in makes the same ones.
 Piece new_lettering(Document& document, const std::u32string& text, Point at);
 Piece new_circle(Point centre, double radius);
+Piece new_guide(GuideShape shape);
+
+// The lettering put on a guide, at a place that makes sense there: centred on closed and open ones, from the start on
+// spirals.
+void ride_on(Lettering& lettering, PieceId guide, const GuideLine& line);
+// The tops to the other side; a run centred by percent stays where it is.
+void turn_tops(Lettering& lettering, Tops tops);
+
+// Nodes of an outline or a guide; a guide of another kind as the pen curve it would become.
+Result<Outline> nodes_of(const Document& document, PieceId id);
+// Nodes changed (geom/nodes.h). Guides become pen curves; what a break leaves over becomes a guide of its own. Locked
+// pieces and letterings stay.
+Document edit_nodes(Document document, PieceId id, const std::function<Outline(Outline)>& change);
+
+// A letter moved by hand, or put back where the tweak is idle.
+Document set_tweak(Document document, PieceId lettering, const LetterTweak& tweak);
 // The name a piece goes by in lists: the text as lettered, or the guide's kind and measure.
 std::string display_name(const Piece& piece, Unit unit);
 

@@ -1,11 +1,57 @@
 #include "document/evaluate.h"
 
+#include "geom/arc_cubics.h"
+
 namespace frelm {
 
 Result<PieceResult> DocumentEvaluator::piece(const Document& document, PieceId id, Depth depth,
                                              std::stop_token stop) const {
   std::vector<PieceId> path;
   return evaluate_piece(document, id, depth, stop, path);
+}
+
+Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document, PieceId id) const {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr)
+    return resolve_guide(document, id);
+  LineKey key;
+  const auto note = [&](PieceId followed) {
+    const Piece* p = document.find(followed);
+    key.outlines.push_back(p != nullptr && p->outline() != nullptr ? p->outline()->outline : nullptr);
+    key.circles.push_back(p != nullptr ? circle_of(*p) : std::nullopt);
+  };
+  if (const Guide* g = piece->guide()) {
+    key.shape = g->shape;
+    if (const auto* outline = std::get_if<OutlineGuide>(&g->shape))
+      note(outline->of);
+    if (const auto* between = std::get_if<MidwayGuide>(&g->shape))
+      note(between->first), note(between->second);
+  } else if (const OutlinePiece* o = piece->outline()) {
+    key.shape = OutlineGuide{};
+    key.outlines.push_back(o->outline);
+  }
+  if (const auto known = lines_.find(key))
+    return known;
+  Result<std::shared_ptr<const GuideLine>> line = resolve_guide(document, id);
+  if (line)
+    return lines_.store(std::move(key), *line);
+  return line;
+}
+
+Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document,
+                                                                  const Lettering& lettering) const {
+  const GuideBend& bend = lettering.recipe.bend.guide;
+  if (const Piece* piece = document.find(bend.guide); piece != nullptr && piece->lettering() == nullptr)
+    return guide(document, bend.guide);
+  if (!bend.own)
+    return guide_of(document, lettering);
+  LineKey key{*bend.own, {}, {}};
+  if (const auto known = lines_.find(key))
+    return known;
+  const auto line = guide_line(*bend.own);
+  if (line)
+    return lines_.store(std::move(key), *line);
+  return line;
 }
 
 Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
@@ -34,17 +80,20 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     return bad_input("is made from itself; take it out of its own sources", piece->name);
   path.push_back(id);
 
-  if (const Guide* guide = piece->guide()) {
-    if (!(guide->circle.radius > 0))
-      return bad_input("the circle's radius must be more than 0 mm", piece->name);
+  if (piece->guide() != nullptr) {
+    const auto line = guide(document, id);
+    if (!line)
+      return Error{line.error().code, line.error().message, piece->name.empty() ? line.error().where : piece->name};
     PieceResult out;
-    out.curve = std::make_shared<const Curve>(curve_of(guide->circle));
-    const Point c = guide->circle.centre;
-    const double r = guide->circle.radius;
-    out.ink = {c.x - r, c.y - r, c.x + r, c.y + r};
-    Outline circle;
-    circle.contours.push_back(circle_contour(c, r));
-    out.outline = std::make_shared<const Outline>(std::move(circle));
+    out.line = *line;
+    Outline drawn;
+    drawn.contours.push_back((*line)->circle && !std::holds_alternative<BandGuide>(piece->guide()->shape)
+                                 ? circle_contour((*line)->circle->centre, (*line)->circle->radius)
+                                 : (*line)->curve->contour(default_arc_tolerance));
+    if (const auto* band = std::get_if<BandGuide>(&piece->guide()->shape))
+      drawn.contours = {circle_contour(band->centre, band->outer), circle_contour(band->centre, band->inner).reversed()};
+    out.ink = drawn.bounds();
+    out.outline = std::make_shared<const Outline>(std::move(drawn));
     return out;
   }
   if (const OutlinePiece* drawn = piece->outline())
@@ -71,8 +120,15 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   options.depth = depth;
   options.cache = &cache_;
   options.stop = stop;
-  const Result<Evaluation> e =
-      frelm::evaluate(lettering.recipe, lettering.placement, guide_of(document, lettering), faces_, options);
+  std::shared_ptr<const GuideLine> line;
+  if (lettering.recipe.bend.kind == BendKind::Guide) {
+    const auto found = guide(document, lettering);
+    if (!found)
+      return Error{found.error().code, found.error().message,
+                   piece->name.empty() ? found.error().where : piece->name + ", " + found.error().where};
+    line = *found;
+  }
+  const Result<Evaluation> e = frelm::evaluate(lettering.recipe, lettering.placement, line, faces_, options);
   if (!e) {
     Error error = e.error();
     error.where = error.where.empty() ? piece->name : piece->name + ", " + error.where;

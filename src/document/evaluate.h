@@ -1,7 +1,7 @@
 // evaluate for a whole document: finds each piece's guide and sources, refuses cycles, re-runs only what changed.
 #pragma once
 
-#include "document/document.h"
+#include "document/guides.h"
 #include "lettering/evaluate.h"
 
 namespace frelm {
@@ -10,7 +10,7 @@ struct PieceResult {
   std::shared_ptr<const SeatedText> seated; // letterings of letters only
   std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines
   WeldReport weld;
-  std::shared_ptr<const Curve> curve; // guides only
+  std::shared_ptr<const GuideLine> line; // guides only
   Box ink;                            // exact extent on the sheet: letters, outline or guide
 };
 
@@ -20,6 +20,9 @@ public:
 
   // Thread-safe. Errors: no such piece, those of lettering/evaluate.h, a cycle of sources, Cancelled.
   Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, std::stop_token stop = {}) const;
+  // resolve_guide and guide_of, kept: the same line for the same shape, so that letters on it are kept as well.
+  Result<std::shared_ptr<const GuideLine>> guide(const Document& document, PieceId id) const;
+  Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const Lettering& lettering) const;
   const FaceLibrary& faces() const { return faces_; }
 
 private:
@@ -27,8 +30,16 @@ private:
                                      std::vector<PieceId>& path) const;
   Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
                                         std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
+  // A shape with all that it follows.
+  struct LineKey {
+    GuideShape shape;
+    std::vector<std::shared_ptr<const Outline>> outlines;
+    std::vector<std::optional<CircleGuide>> circles;
+    bool operator==(const LineKey&) const = default;
+  };
   const FaceLibrary& faces_;
   mutable EvaluateCache cache_;
+  mutable Memo<LineKey, GuideLine> lines_{std::size_t{8} << 20};
 };
 
 // What goes to the knife and the pen, in document order: one entry a piece, with its finished outline.

@@ -1,23 +1,15 @@
 // The one place that calls nlohmann-json for jobs; what it throws becomes an Error here.
 #include "document/job_file.h"
 
-#include "geom/path_data.h"
-#include "lettering/set_text.h"
+#include "document/job_json.h"
+#include "lettering/evaluate.h"
 
-#include <fmt/format.h>
 #include <map>
-#include <nlohmann/json.hpp>
 #include <set>
 
 namespace frelm {
-namespace {
+namespace job_json {
 
-using Json = nlohmann::ordered_json;
-
-// One table per enum: the names in the file.
-template <class E> struct Names;
-#define FRELM_NAMES(E, ...)                                                                                            \
-  template <> struct Names<E> { static constexpr std::pair<E, const char*> table[] = {__VA_ARGS__}; }
 FRELM_NAMES(Destination, {Destination::Knife, "knife"}, {Destination::Pen, "pen"}, {Destination::Guide, "guide"},
             {Destination::Off, "off"});
 FRELM_NAMES(SizeBy, {SizeBy::Capitals, "caps"}, {SizeBy::XHeight, "x"}, {SizeBy::Full, "full"}, {SizeBy::Em, "em"});
@@ -32,114 +24,23 @@ FRELM_NAMES(Tops, {Tops::Outward, "outward"}, {Tops::Inward, "inward"});
 FRELM_NAMES(SitBy, {SitBy::Base, "base"}, {SitBy::Middle, "middle"}, {SitBy::Caps, "caps"});
 FRELM_NAMES(Anchor, {Anchor::CentredAt, "centred"}, {Anchor::StartsAt, "starts"}, {Anchor::EndsAt, "ends"});
 FRELM_NAMES(Unit, {Unit::Millimetre, "mm"}, {Unit::Inch, "in"});
+FRELM_NAMES(AlongBy, {AlongBy::Angle, "angle"}, {AlongBy::Distance, "distance"}, {AlongBy::Percent, "percent"});
+FRELM_NAMES(Stance, {Stance::Turn, "turn"}, {Stance::Stand, "stand"}, {Stance::Lean, "lean"}, {Stance::Flow, "flow"});
+FRELM_NAMES(Corners, {Corners::SideBySide, "side-by-side"}, {Corners::Over, "over"});
+FRELM_NAMES(LinesGo, {LinesGo::Below, "below"}, {LinesGo::Above, "above"}, {LinesGo::FollowOn, "follow-on"});
+FRELM_NAMES(SpacingMode, {SpacingMode::AsSet, "as-set"}, {SpacingMode::Spread, "spread"},
+            {SpacingMode::Repeat, "repeat"});
+FRELM_NAMES(SpreadOver, {SpreadOver::Guide, "guide"}, {SpreadOver::Length, "length"}, {SpreadOver::Angle, "angle"});
 FRELM_NAMES(Ligatures, {Ligatures::On, "on"}, {Ligatures::Off, "off"});
 FRELM_NAMES(FinishKind, {FinishKind::Weld, "weld"});
 FRELM_NAMES(HeightSource, {HeightSource::Capitals, "capitals"}, {HeightSource::FaceValue, "face"},
             {HeightSource::TallestLetter, "tallest"});
-#undef FRELM_NAMES
 
-template <class E> const char* name_of(E value) {
-  for (const auto& [v, name] : Names<E>::table)
-    if (v == value)
-      return name;
-  return "";
-}
+} // namespace job_json
 
-// Thrown and caught in this file only: a value that makes no sense, with its place.
-struct Refused {
-  std::string what, where;
-};
+namespace {
 
-// A JSON value and its place in the file, for errors.
-class At {
-public:
-  At(const Json& json, std::string place) : json_(json), place_(std::move(place)) {}
-
-  const Json& json() const { return json_; }
-  [[noreturn]] void refuse(const std::string& what) const { throw Refused{what, place_}; }
-  bool has(const char* key) const { return json_.is_object() && json_.contains(key) && !json_[key].is_null(); }
-  At operator[](const char* key) const {
-    if (!has(key))
-      refuse(fmt::format("'{}' is missing", key));
-    return {json_[key], place_ + "/" + key};
-  }
-  At item(std::size_t i) const {
-    if (i >= size())
-      refuse("is too short");
-    return {json_[i], fmt::format("{}/{}", place_, i)};
-  }
-  std::size_t size() const {
-    if (!json_.is_array())
-      refuse("must be a list");
-    return json_.size();
-  }
-  double number() const {
-    if (!json_.is_number())
-      refuse("must be a number");
-    const double v = json_.get<double>();
-    if (!std::isfinite(v) || std::abs(v) > 1e7)
-      refuse("is out of range");
-    return v;
-  }
-  double positive() const {
-    const double v = number();
-    if (!(v > 0))
-      refuse("must be more than 0");
-    return v;
-  }
-  std::uint64_t whole() const {
-    if (!json_.is_number_unsigned())
-      refuse("must be a whole number");
-    return json_.get<std::uint64_t>();
-  }
-  bool flag() const {
-    if (!json_.is_boolean())
-      refuse("must be true or false");
-    return json_.get<bool>();
-  }
-  std::string text() const {
-    if (!json_.is_string())
-      refuse("must be text");
-    return json_.get<std::string>();
-  }
-  template <class E> E choice() const {
-    const std::string name = text();
-    for (const auto& [v, n] : Names<E>::table)
-      if (name == n)
-        return v;
-    refuse(fmt::format("'{}' is not known", name));
-  }
-
-private:
-  const Json& json_;
-  std::string place_;
-};
-
-Json point(Point p) {
-  return Json::array({p.x, p.y});
-}
-Point point(const At& at) {
-  if (at.size() != 2)
-    at.refuse("must be x and y");
-  return {at.item(0).number(), at.item(1).number()};
-}
-
-Json outline(const Outline& o) {
-  return path_data(o, -1);
-}
-Outline outline(const At& at) {
-  Result<Outline> o = parse_outline(at.text());
-  if (!o)
-    at.refuse(o.error().text());
-  return std::move(*o);
-}
-
-Json circle(const CircleGuide& c) {
-  return {{"centre", point(c.centre)}, {"radius", c.radius}, {"start", c.start}};
-}
-CircleGuide circle(const At& at) {
-  return {point(at["centre"]), at["radius"].positive(), at["start"].number()};
-}
+using namespace job_json;
 
 // Ids as [first, how many] where they follow one another.
 Json text_ids(const TypedText& text) {
@@ -192,7 +93,8 @@ Json letters(const Letters& l) {
           {"width", l.width},
           {"capitals", name_of(l.capitals)},
           {"alignment", name_of(l.alignment)},
-          {"line_pitch", l.line_pitch}};
+          {"line_pitch", l.line_pitch},
+          {"downwards", l.downwards}};
 }
 Letters letters(const At& at) {
   Letters l;
@@ -204,6 +106,7 @@ Letters letters(const At& at) {
   l.capitals = at["capitals"].choice<Capitals>();
   l.alignment = at["alignment"].choice<Alignment>();
   l.line_pitch = at["line_pitch"].number();
+  l.downwards = at.has("downwards") && at["downwards"].flag();
   return l;
 }
 
@@ -220,17 +123,47 @@ Json recipe(const Recipe& r) {
                 {"tops", name_of(b.guide.tops)},
                 {"anchor", name_of(b.guide.anchor)},
                 {"angle", b.guide.angle},
-                {"distance", b.guide.distance}};
+                {"distance", b.guide.distance},
+                {"by", name_of(b.guide.by)},
+                {"percent", b.guide.percent},
+                {"fit_height", b.guide.fit_height}};
   if (b.guide.own)
-    guide["own"] = circle(*b.guide.own);
+    guide["own"] = guide_shape(*b.guide.own);
   out["bend"] = {{"kind", name_of(b.kind)},
                  {"arc", {{"by", name_of(b.arc.by)}, {"value", b.arc.value}, {"side", name_of(b.arc.side)}}},
                  {"on_guide", guide},
                  {"sit_by", name_of(b.sit_by)},
-                 {"offset", b.offset}};
-  out["spacing"] = {{"letter", r.spacing.letter}, {"word", r.spacing.word}};
+                 {"offset", b.offset},
+                 {"stance", name_of(b.stance)},
+                 {"stretch", b.stretch},
+                 {"corners", name_of(b.corners)},
+                 {"lines", name_of(b.lines)}};
+  out["spacing"] = {{"letter", r.spacing.letter},
+                    {"word", r.spacing.word},
+                    {"mode", name_of(r.spacing.mode)},
+                    {"over", name_of(r.spacing.over)},
+                    {"length", r.spacing.length},
+                    {"angle", r.spacing.angle},
+                    {"separator", to_utf8(r.spacing.separator)},
+                    {"copies", r.spacing.copies}};
+  out["by_hand"] = Json::array();
+  for (const LetterTweak& t : r.tweaks)
+    out["by_hand"].push_back(
+        {{"id", t.id}, {"turn", t.turn}, {"size", t.size}, {"raise", t.raise}, {"nudge", t.nudge}});
   out["finish"] = finish(r.finish);
   return out;
+}
+Spacing spacing(const At& at) {
+  Spacing s;
+  s.letter = at["letter"].number(), s.word = at["word"].number();
+  if (!at.has("mode"))
+    return s; // version 1
+  s.mode = at["mode"].choice<SpacingMode>();
+  s.over = at["over"].choice<SpreadOver>();
+  s.length = at["length"].number(), s.angle = at["angle"].number();
+  s.separator = from_utf8(at["separator"].text());
+  s.copies = at["copies"].whole();
+  return s;
 }
 Recipe recipe(const At& at) {
   Recipe r;
@@ -254,10 +187,30 @@ Recipe recipe(const At& at) {
   r.bend.guide.angle = guide["angle"].number();
   r.bend.guide.distance = guide["distance"].number();
   if (guide.has("own"))
-    r.bend.guide.own = circle(guide["own"]);
+    r.bend.guide.own = guide_shape(guide["own"]);
+  // Version 1 placed centred runs by angle and others by distance.
+  r.bend.guide.by = guide.has("by")                            ? guide["by"].choice<AlongBy>()
+                    : r.bend.guide.anchor == Anchor::CentredAt ? AlongBy::Angle
+                                                               : AlongBy::Distance;
+  if (guide.has("percent"))
+    r.bend.guide.percent = guide["percent"].number();
+  r.bend.guide.fit_height = guide.has("fit_height") && guide["fit_height"].flag();
   r.bend.sit_by = b["sit_by"].choice<SitBy>();
   r.bend.offset = b["offset"].number();
-  r.spacing = {at["spacing"]["letter"].number(), at["spacing"]["word"].number()};
+  if (b.has("stance"))
+    r.bend.stance = b["stance"].choice<Stance>();
+  r.bend.stretch = b.has("stretch") && b["stretch"].flag();
+  if (b.has("corners"))
+    r.bend.corners = b["corners"].choice<Corners>();
+  if (b.has("lines"))
+    r.bend.lines = b["lines"].choice<LinesGo>();
+  r.spacing = spacing(at["spacing"]);
+  if (at.has("by_hand"))
+    for (std::size_t i = 0; i < at["by_hand"].size(); ++i) {
+      const At t = at["by_hand"].item(i);
+      r.tweaks.push_back({t["id"].whole(), t["turn"].number(), t["size"].positive(), t["raise"].number(),
+                          t["nudge"].number()});
+    }
   r.finish = finish(at["finish"]);
   return r;
 }
@@ -284,7 +237,7 @@ Json piece(const Piece& p, Origins& origins) {
   if (const Lettering* l = p.lettering())
     out["lettering"] = {{"recipe", recipe(l->recipe)}, {"at", point(l->placement.at)}, {"angle", l->placement.angle}};
   if (const Guide* g = p.guide())
-    out["circle"] = circle(g->circle);
+    out["guide"] = guide_shape(g->shape);
   if (const OutlinePiece* o = p.outline()) {
     Json drawn = {{"path", outline(*o->outline)}, {"finish", finish(o->finish)}};
     if (o->origin) {
@@ -317,8 +270,8 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
   if (at.has("lettering")) {
     const At l = at["lettering"];
     p.content = Lettering{recipe(l["recipe"]), {point(l["at"]), l["angle"].number()}};
-  } else if (at.has("circle")) {
-    p.content = Guide{circle(at["circle"])};
+  } else if (at.has("guide") || at.has("circle")) { // version 1 had circles only
+    p.content = Guide{guide_shape(at[at.has("guide") ? "guide" : "circle"])};
   } else {
     const At drawn = at["outline"];
     OutlinePiece o{std::make_shared<const Outline>(outline(drawn["path"])), finish(drawn["finish"]), nullptr, {}};
@@ -438,7 +391,8 @@ std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const Fa
       return;
     }
     CarriedShapes& shapes = out[l->face];
-    for (const std::u32string& line : split_lines(cased(plain_text(l->text), l->capitals)))
+    const Result<Letters> set = letters_to_set(r, nullptr);
+    for (const std::u32string& line : split_lines(cased(plain_text(set ? set->text : l->text), l->capitals)))
       carry(shapes, **face, line, ligatures_for(r.spacing));
     shapes.name = l->face;
   });

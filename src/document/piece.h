@@ -24,7 +24,8 @@ struct Lettering {
 };
 
 struct Guide {
-  CircleGuide circle;
+  GuideShape shape;
+  const CircleGuide* circle() const { return std::get_if<CircleGuide>(&shape); }
   bool operator==(const Guide&) const = default;
 };
 

@@ -54,6 +54,8 @@ std::optional<double> length_px(std::string_view text) {
     return v * 96 / 72;
   if (unit == "pc")
     return v * 16;
+  if (unit == "q" || unit == "Q")
+    return v / 4 / mm_per_px;
   return std::nullopt;
 }
 
@@ -115,15 +117,21 @@ public:
       if (child.type() != pugi::node_element)
         continue;
       const std::string_view name = local_name(child);
-      if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style")
+      if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style" ||
+          name == "symbol" || property(child, "display") == "none")
         continue;
       const Result<Affine> own = parse_transform(child.attribute("transform").value());
       if (!own)
         return own.error();
       const Affine m = outer * *own;
       const Colour colour = colour_of(child, inherited);
-      if (name == "g" || name == "a" || name == "svg") {
-        if (const Result<Done> r = walk(child, m, colour); !r)
+      if (name == "g" || name == "a" || name == "svg" || name == "switch") {
+        if (const Result<Done> r = walk(child, name == "svg" ? m * inner_frame(child, child) : m, colour); !r)
+          return r.error();
+        continue;
+      }
+      if (name == "use") {
+        if (const Result<Done> r = use(child, m, colour); !r)
           return r.error();
         continue;
       }
@@ -143,6 +151,62 @@ public:
   SvgDrawing drawing;
 
 private:
+  // SVG 1.1, 5.6: the element referred to, moved by x and y; a symbol or svg fills the width and height given.
+  Result<Done> use(const pugi::xml_node& node, const Affine& outer, Colour inherited) {
+    std::string href = node.attribute("href").value();
+    if (href.empty())
+      href = node.attribute("xlink:href").value();
+    const pugi::xml_node target = href.starts_with("#") ? by_id(node.root(), href.substr(1)) : pugi::xml_node();
+    if (!target || depth_ >= deepest_use) {
+      drawing.skipped.push_back(fmt::format("<use> of {}", href));
+      return Done{};
+    }
+    Affine m = outer * Affine::translation({number(node, "x"), number(node, "y")});
+    const std::string_view name = local_name(target);
+    ++depth_;
+    Result<Done> done = Done{};
+    if (name == "symbol" || name == "svg") {
+      const Result<Affine> own = parse_transform(target.attribute("transform").value());
+      done = own ? walk(target, m * *own * inner_frame(target, node), colour_of(target, inherited)) : Result<Done>(own.error());
+    } else {
+      done = element(target, m, inherited);
+    }
+    --depth_;
+    return done;
+  }
+
+  // What walk does with one child, for an element found elsewhere.
+  Result<Done> element(const pugi::xml_node& node, const Affine& outer, Colour inherited) {
+    pugi::xml_document holder; // a parent with just this child
+    holder.append_child("g").append_copy(node);
+    // References inside the copy are looked up in the drawing itself.
+    return walk_in(holder.first_child(), node.root(), outer, inherited);
+  }
+  Result<Done> walk_in(const pugi::xml_node& parent, const pugi::xml_node& root, const Affine& outer, Colour inherited) {
+    const pugi::xml_node before = root_;
+    root_ = root_ ? root_ : root;
+    Result<Done> done = walk(parent, outer, inherited);
+    root_ = before;
+    return done;
+  }
+  pugi::xml_node by_id(const pugi::xml_node& root, const std::string& id) const {
+    return (root_ ? root_ : root).find_node([&](const pugi::xml_node& n) { return id == n.attribute("id").value(); });
+  }
+
+  // Places an inner svg or symbol: its x and y, and its viewBox fitted into width and height, proportions kept.
+  static Affine inner_frame(const pugi::xml_node& node, const pugi::xml_node& sized) {
+    Affine m;
+    if (local_name(node) == "svg")
+      m = Affine::translation({number(node, "x"), number(node, "y")});
+    const std::vector<double> box = numbers(node.attribute("viewBox").value());
+    if (box.size() != 4 || !(box[2] > 0) || !(box[3] > 0))
+      return m;
+    const double w = number(sized, "width", number(node, "width", box[2])),
+                 h = number(sized, "height", number(node, "height", box[3]));
+    const double k = std::min(w / box[2], h / box[3]);
+    return m * Affine{k, 0, 0, k, (w - box[2] * k) / 2 - box[0] * k, (h - box[3] * k) / 2 - box[1] * k};
+  }
+
   static std::string_view local_name(const pugi::xml_node& node) {
     const std::string_view name = node.name();
     const std::size_t colon = name.find(':');
@@ -225,6 +289,9 @@ private:
 
   Outline outline_of(const std::vector<Subpath>& subpaths) const { return to_outline(subpaths, arc_tolerance_); }
 
+  static constexpr int deepest_use = 16;
+  int depth_ = 0;
+  pugi::xml_node root_;  // of the drawing, while a copy of an element is walked
   double arc_tolerance_; // in user units, so that it is default_arc_tolerance in mm
 };
 

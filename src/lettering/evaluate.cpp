@@ -8,6 +8,9 @@ Letters shaping_part(const Letters& letters) {
   Letters l = letters;
   l.alignment = Alignment::Left;
   l.line_pitch = 0;
+  l.downwards = false;
+  for (TypedChar& c : l.text) // shaping knows nothing of ids
+    c.id = 0;
   return l;
 }
 
@@ -25,11 +28,29 @@ Result<std::shared_ptr<const Value>> cached(Memo<Key, Value>* memo, Key key, con
 
 } // namespace
 
+Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide) {
+  Letters letters = *recipe.letters();
+  if (recipe.bend.kind == BendKind::Guide && recipe.spacing.mode == SpacingMode::Repeat) {
+    for (TypedChar& c : letters.text)
+      if (c.c == U'\n')
+        c.c = U' ';
+    for (const char32_t c : recipe.spacing.separator)
+      letters.text.push_back({c, 0});
+  }
+  if (recipe.bend.kind == BendKind::Guide && recipe.bend.guide.fit_height && guide != nullptr && guide->fit) {
+    if (!(guide->fit->height > 0.01))
+      return bad_input("the band leaves no room for letters; make it wider or its margin less", "Bend");
+    letters.size = guide->fit->height;
+    letters.size_by = guide->fit->by == FitBy::Capitals ? SizeBy::Capitals : SizeBy::Full;
+  }
+  return letters;
+}
+
 std::vector<Outline> letter_outlines(const SeatedText& text) {
   std::vector<Outline> out;
   for (const PlacedLetter& l : text.letters)
     if (!l.blank())
-      out.push_back(l.shape->transformed(l.placement()));
+      out.push_back(l.place == Affine{} ? *l.shape : l.shape->transformed(l.place));
   return out;
 }
 
@@ -52,11 +73,15 @@ Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts
   return std::shared_ptr<const Finished>(std::move(out));
 }
 
-Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const CircleGuide* guide,
-                            const FaceLibrary& faces, const EvaluateOptions& options) {
-  const Letters* letters = recipe.letters();
-  if (letters == nullptr)
+Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
+                            const std::shared_ptr<const GuideLine>& guide, const FaceLibrary& faces,
+                            const EvaluateOptions& options) {
+  if (recipe.letters() == nullptr)
     return bad_input("this recipe has no letters", "Letters");
+  const Result<Letters> fitted = letters_to_set(recipe, guide.get());
+  if (!fitted)
+    return fitted.error();
+  const Letters* letters = &*fitted;
   EvaluateCache* cache = options.cache;
   const Result<std::shared_ptr<const Face>> face = faces.face(letters->face);
   if (!face)
@@ -70,17 +95,24 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, co
     return set.error();
 
   const Alignment alignment = recipe.bend.kind == BendKind::Straight ? letters->alignment : Alignment::Centre;
+  Spacing plain;
+  plain.letter = recipe.spacing.letter, plain.word = recipe.spacing.word;
   const auto spaced = cached(
-      cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, recipe.spacing, alignment},
+      cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, plain, alignment},
       [&]() -> Result<std::shared_ptr<const SpacedText>> { return space_text(*set, recipe.spacing, alignment); });
   if (!spaced)
     return spaced.error();
 
-  EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, letters->alignment, letters->line_pitch, placement, {}};
-  if (guide != nullptr)
-    seat_key.guide = *guide;
-  const auto seated =
-      cached(cache ? &cache->seated : nullptr, seat_key, [&] { return seat(*spaced, recipe, placement, guide); });
+  // What seat reads of the letters besides their shapes.
+  Letters laid = *recipe.letters();
+  if (recipe.tweaks.empty())
+    for (TypedChar& c : laid.text)
+      c.id = 0;
+  EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks, placement, {}};
+  if (recipe.bend.kind == BendKind::Guide)
+    seat_key.guide = guide;
+  const auto seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key),
+                             [&] { return seat(*spaced, recipe, placement, guide.get()); });
   if (!seated)
     return seated.error();
 

@@ -42,10 +42,11 @@ public:
   struct SeatKey {
     std::shared_ptr<const SpacedText> spaced;
     Bend bend;
-    Alignment alignment;
-    double line_pitch;
+    Spacing spacing;
+    Letters letters; // with its ids only where letters are moved by hand
+    std::vector<LetterTweak> tweaks;
     Placement placement;
-    std::optional<CircleGuide> guide;
+    std::shared_ptr<const GuideLine> guide;
     bool operator==(const SeatKey&) const = default;
   };
   struct FinishKey {
@@ -67,9 +68,13 @@ struct EvaluateOptions {
   std::stop_token stop = {};
 };
 
+// The letters as they are shaped: a repeated text as one line with its separator, the size fitted to the guide's room.
+// Errors: no room to fit them into.
+Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide);
+
 // For a recipe of Letters. Errors: those of the face, of set_text and of seat; Cancelled.
-Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const CircleGuide* guide,
-                            const FaceLibrary& faces, const EvaluateOptions& options = {});
+Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
+                            const std::shared_ptr<const GuideLine>& guide, const FaceLibrary& faces, const EvaluateOptions& options = {});
 
 // The finish steps on outlines, one for each letter or part; contours stay as they are where no step is on.
 Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts, const Finish& steps,

@@ -36,4 +36,18 @@ std::vector<Gap> find_overlaps(const SeatedText& text, std::stop_token stop) {
   return out;
 }
 
+std::vector<Gap> find_collisions(const SeatedText& text, std::stop_token stop) {
+  std::vector<Gap> out = find_overlaps(text, stop);
+  std::erase_if(out, [&](const Gap& g) {
+    const PlacedLetter &a = text.letters[g.left], &b = text.letters[g.right];
+    if (a.line != b.line)
+      return false;
+    // As they stand unrolled, side by side on their line.
+    const double apart = b.s - b.advance / 2 - (a.s - a.advance / 2);
+    return std::abs(apart) < a.advance + b.advance + text.spaced->set->cap_height &&
+           closest(*a.plain, b.plain->transformed(Affine::translation({apart, a.h - b.h}))).overlapping;
+  });
+  return out;
+}
+
 } // namespace frelm

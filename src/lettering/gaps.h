@@ -20,4 +20,8 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop = {})
 // Every pair of letters whose areas overlap, near or far; each is a line the knife would cut through if not welded.
 std::vector<Gap> find_overlaps(const SeatedText& text, std::stop_token stop = {});
 
+// Pairs whose areas overlap on the bend although they stand clear of each other in the straight run: letters of
+// neighbouring windings, lines that come too close, letters that a corner or a tight inside bend drives together.
+std::vector<Gap> find_collisions(const SeatedText& text, std::stop_token stop = {});
+
 } // namespace frelm

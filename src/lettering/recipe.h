@@ -3,7 +3,7 @@
 // Lengths in mm, angles in degrees (0 = top or upright, clockwise), shares as ratios (1 = 100 %).
 #pragma once
 
-#include "geom/outline.h"
+#include "lettering/guide_shape.h"
 #include "type/face.h"
 
 #include <cstdint>
@@ -40,6 +40,7 @@ struct Letters {
   Capitals capitals = Capitals::AsTyped;
   Alignment alignment = Alignment::Centre;
   double line_pitch = 1.6; // baseline to baseline, in cap heights
+  bool downwards = false;  // letters stand one below the other, lines side by side
   bool operator==(const Letters&) const = default;
 };
 // Drawn outlines take the letters' place.
@@ -48,26 +49,25 @@ struct OutlineSource {
   bool operator==(const OutlineSource&) const = default;
 };
 // Other pieces of the document take the letters' place.
-using PieceId = std::uint64_t;
 struct PiecesSource {
   std::vector<PieceId> pieces;
   bool operator==(const PiecesSource&) const = default;
 };
 using Source = std::variant<Letters, OutlineSource, PiecesSource>;
 
-struct CircleGuide {
-  Point centre;
-  double radius = 100; // mm; more than 0
-  double start = 0;    // degrees
-  bool operator==(const CircleGuide&) const = default;
-};
-
 enum class BendKind { Straight, Arc, Guide };
 enum class ArcBy { Radius, Rise, Sweep };
 enum class ArcSide { Over, Under }; // Over: tops point away from the centre; Under: towards it
-enum class Tops { Outward, Inward };
 enum class SitBy { Base, Middle, Caps };
 enum class Anchor { CentredAt, StartsAt, EndsAt };
+enum class AlongBy { Angle, Distance, Percent };
+// Turn: letters stand across the guide. Stand: they stay upright. Lean: their verticals stay vertical, their base
+// follows. Flow: their shapes bend along the guide.
+enum class Stance { Turn, Stand, Lean, Flow };
+// Side by side: no letter straddles a corner. Over: letters go on over it (Flow rounds it off).
+enum class Corners { SideBySide, Over };
+// Further lines of the text: each below the one before, the last one on the guide, or one after another along it.
+enum class LinesGo { Below, Above, FollowOn };
 
 // One of the three measures is kept while the text changes; the others follow from the run's length.
 struct ArcBend {
@@ -77,26 +77,41 @@ struct ArcBend {
   bool operator==(const ArcBend&) const = default;
 };
 struct GuideBend {
-  PieceId guide = 0;              // 0: none
-  std::optional<CircleGuide> own; // a private copy, when the guide itself has been deleted
-  Tops tops = Tops::Outward;
+  PieceId guide = 0;             // a guide or an outline; 0: none
+  std::optional<GuideShape> own; // a private copy, when the guide itself has been deleted
+  Tops tops = Tops::Outward;     // on open guides Outward is up and Inward turned over
   Anchor anchor = Anchor::CentredAt;
-  double angle = 0;    // CentredAt: degrees, of the middle of the ink
-  double distance = 0; // StartsAt: mm from the guide's start; EndsAt: mm before its end
+  AlongBy by = AlongBy::Angle; // which of the three places the anchor; on open guides Angle means their middle
+  double angle = 0;            // degrees, seen from the guide's centre; CentredAt: of the middle of the ink
+  double distance = 0;         // mm from the guide's start in reading direction; EndsAt: before its end
+  double percent = 50;         // of the guide's length, likewise
+  bool fit_height = false;     // capitals as high as the guide's band has room for
   bool operator==(const GuideBend&) const = default;
 };
 struct Bend {
   BendKind kind = BendKind::Straight;
   ArcBend arc;
   GuideBend guide;
-  SitBy sit_by = SitBy::Base; // Arc and Guide
+  SitBy sit_by = SitBy::Base; // these: Arc and Guide
   double offset = 0;          // mm towards the tops
+  Stance stance = Stance::Turn;
+  bool stretch = false; // Flow: the run is stretched along the guide from end to end
+  Corners corners = Corners::SideBySide;
+  LinesGo lines = LinesGo::Below;
   bool operator==(const Bend&) const = default;
 };
 
+enum class SpacingMode { AsSet, Spread, Repeat };
+enum class SpreadOver { Guide, Length, Angle };
 struct Spacing {
   double letter = 0; // mm between letters, none after the last
   double word = 0;   // mm added to every space
+  SpacingMode mode = SpacingMode::AsSet;
+  SpreadOver over = SpreadOver::Guide; // Spread: what the run is to fill
+  double length = 200;                 // mm, for Length
+  double angle = 120;                  // degrees seen from the guide's centre, for Angle
+  std::u32string separator = U" • ";   // Repeat: between copies
+  std::uint64_t copies = 0;            // Repeat; 0: as many as find room
   bool operator==(const Spacing&) const = default;
 };
 
@@ -117,14 +132,32 @@ struct Finish {
   }
 };
 
+// A letter moved by hand; kept while its character lives. Raise and nudge in cap heights.
+struct LetterTweak {
+  std::uint64_t id = 0; // of its first character
+  double turn = 0;      // degrees about the middle of its base
+  double size = 1;      // more than 0
+  double raise = 0;     // towards the tops
+  double nudge = 0;     // along the guide
+  bool operator==(const LetterTweak&) const = default;
+  bool idle() const { return turn == 0 && size == 1 && raise == 0 && nudge == 0; }
+};
+
 struct Recipe {
   Source source = Letters{};
   Bend bend;
   Spacing spacing;
   Finish finish;
+  std::vector<LetterTweak> tweaks = {}; // by id
   bool operator==(const Recipe&) const = default;
   const Letters* letters() const { return std::get_if<Letters>(&source); }
   Letters* letters() { return std::get_if<Letters>(&source); }
+  const LetterTweak* tweak(std::uint64_t id) const {
+    for (const LetterTweak& t : tweaks)
+      if (t.id == id)
+        return &t;
+    return nullptr;
+  }
 };
 
 // Where a straight or arched lettering stands: the point of its first baseline given by the alignment (left end,

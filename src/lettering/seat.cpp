@@ -1,43 +1,221 @@
+// One run after another: laid out unrolled (run_layout), then every letter placed by the stance. The only part that
+// knows how a place on a guide becomes a letter's transform is Placer.
 #include "lettering/seat.h"
 
 namespace frelm {
 namespace {
 
-double run_start(const SpacedLine& line, const RunPlace& place) {
-  switch (place.anchor) {
-  case RunAnchor::Start:
-    return place.s;
-  case RunAnchor::End:
-    return place.s - line.length;
-  case RunAnchor::Middle:
-    break;
+constexpr double steepest_lean = 80 * pi / 180; // leaning letters keep at least 17 % of their width
+constexpr double flow_tolerance = 0.005;        // mm
+constexpr double follow_on_gap = 0.8;           // cap heights between lines that follow one another
+constexpr double most_tightening = 0.08;        // cap heights a gap, when a spread run is too long for its room
+constexpr double corner_reach = 0.6;            // cap heights that flowing letters take to go round a corner
+constexpr double foot_band = 0.03;              // cap heights about the baseline
+
+double share_of(Alignment a) {
+  return a == Alignment::Left || a == Alignment::Justified ? 0 : a == Alignment::Centre ? 0.5 : 1;
+}
+
+// The hand's changes of one letter about the middle of its base, in its own coordinates.
+Affine own_change(const LetterTweak& t, double advance) {
+  const Vec middle{advance / 2, 0};
+  return Affine::translation(middle) * Affine::rotation(radians(t.turn)) * Affine::scaling(t.size, t.size) *
+         Affine::translation(-middle);
+}
+
+class Placer {
+public:
+  Placer(const SpacedText& spaced, const RunStyle& style, const RunPlace& place)
+      : spaced_(spaced), style_(style), place_(place), cap_(spaced.set->cap_height) {}
+
+  // at: σ of the middle of the advance on the line's parallel; stretched: run mm → guide mm.
+  Result<PlacedLetter> letter(const Parallel& line, const RunCell& cell, double at, double height, double stretched,
+                              SeatedText& out) const {
+    const SetCluster& c = spaced_.set->lines[cell.line][cell.cluster];
+    PlacedLetter l;
+    l.line = cell.line, l.first = c.first, l.count = c.count;
+    l.advance = c.advance, l.space = c.space, l.missing = c.missing, l.straddles = cell.straddles;
+    l.shape = l.plain = c.shape;
+    l.stretch = stretched;
+    const LetterTweak* tweak = tweak_of(c);
+    const Affine own = tweak != nullptr ? own_change(*tweak, c.advance) : Affine{};
+    if (tweak != nullptr)
+      at += tweak->nudge * cap_, height += tweak->raise * cap_;
+    l.s = at, l.h = height;
+    const Parallel::Place on = line.at(at);
+    const CurvePlace& p = on.on_curve;
+    l.beyond = p.beyond;
+    const Vec up = up_of(p.tangent);
+    switch (style_.stance) {
+    case Stance::Stand:
+      l.angle = 0;
+      l.origin = p.point + up * (height - place_.sit) - Vec{c.advance / 2, place_.sit};
+      l.place = Affine::translation(l.origin) * own;
+      break;
+    case Stance::Lean:
+      lean(l, p, height, own);
+      break;
+    case Stance::Turn:
+    case Stance::Flow:
+      l.origin = p.point + up * height - p.tangent * (c.advance / 2);
+      l.angle = std::atan2(p.tangent.y, p.tangent.x);
+      l.place = Affine::translation(l.origin) * Affine::rotation(l.angle) * own;
+      break;
+    }
+    if (style_.stance == Stance::Flow && !l.blank())
+      if (const Result<Done> done = flow(l, line, at, height, stretched, own, out); !done)
+        return done.error();
+    return l;
   }
-  return place.s - (place.centring == Centring::Ink ? (line.ink_start + line.ink_end) / 2 : line.length / 2);
+
+  // Set downwards: the middle of the letter's cell at the place, its own down along the guide.
+  PlacedLetter stacked(const Parallel& line, const RunCell& cell, double at, double aside, double cell_middle) const {
+    const SetCluster& c = spaced_.set->lines[cell.line][cell.cluster];
+    PlacedLetter l;
+    l.line = cell.line, l.first = c.first, l.count = c.count;
+    l.advance = cell.advance, l.space = c.space, l.missing = c.missing, l.straddles = cell.straddles;
+    l.shape = l.plain = c.shape;
+    const LetterTweak* tweak = tweak_of(c);
+    if (tweak != nullptr)
+      at += tweak->nudge * cap_, aside += tweak->raise * cap_;
+    l.s = at, l.h = aside;
+    const CurvePlace p = line.at(at).on_curve;
+    l.beyond = p.beyond;
+    l.angle = style_.stance == Stance::Stand ? 0 : std::atan2(p.tangent.y, p.tangent.x) - pi / 2;
+    const Affine own = tweak != nullptr ? own_change(*tweak, c.advance) : Affine{};
+    const double across = c.ink.empty() ? c.advance / 2 : (c.ink.x0 + c.ink.x1) / 2;
+    const Vec aside_of = up_of(p.tangent); // to the right of a line that goes down
+    l.origin = p.point + aside_of * aside - Affine::rotation(l.angle).linear({across, cell_middle});
+    l.place = Affine::translation(l.origin) * Affine::rotation(l.angle) * own;
+    return l;
+  }
+
+private:
+  const LetterTweak* tweak_of(const SetCluster& c) const {
+    if (style_.recipe == nullptr || style_.recipe->tweaks.empty() || style_.recipe->letters() == nullptr)
+      return nullptr;
+    const TypedText& text = style_.recipe->letters()->text;
+    return c.first < text.size() ? style_.recipe->tweak(text[c.first].id) : nullptr;
+  }
+
+  // Verticals stay vertical, the base lies along the tangent; where the guide runs backwards the letter hangs, so that
+  // it is never mirrored.
+  void lean(PlacedLetter& l, const CurvePlace& p, double height, const Affine& own) const {
+    const double sense = p.tangent.x < 0 ? -1 : 1;
+    Vec along = p.tangent;
+    if (std::abs(along.x) < std::cos(steepest_lean))
+      along = {sense * std::cos(steepest_lean), (along.y < 0 ? -1 : 1) * std::sin(steepest_lean)};
+    const Vec down{0, sense};
+    l.angle = std::atan2(along.y, along.x);
+    l.origin = p.point - down * height - along * (l.advance / 2);
+    l.place = Affine{along.x, along.y, down.x, down.y, l.origin.x, l.origin.y} * own;
+  }
+
+  Result<Done> flow(PlacedLetter& l, const Parallel& line, double at, double height, double stretched,
+                    const Affine& own, SeatedText& out) const {
+    WarpMap map;
+    const double middle = l.advance / 2;
+    map.at = [&line, at, height, stretched, middle](Point q) {
+      const Parallel::Place on = line.at(at + (q.x - middle) * stretched);
+      const CurvePlace& p = on.on_curve;
+      const Vec up = up_of(p.tangent);
+      const double h = height - q.y;
+      return WarpPlace{p.point + up * h, p.tangent * ((1 + p.curvature * h) * on.rate * stretched), -up};
+    };
+    const double from = at - (l.advance + cap_) * stretched, to = at + (l.advance + cap_) * stretched;
+    const double around = line.curve().length();
+    for (const double joint : line.curve().joints())
+      for (const double turn : {-around, 0.0, around}) {
+        const double sigma = line.from_curve(joint + (line.closed() ? turn : 0));
+        if (sigma > from && sigma < to)
+          map.breaks.push_back((sigma - at) / stretched + middle);
+        if (!line.closed())
+          break;
+      }
+    std::sort(map.breaks.begin(), map.breaks.end());
+    const Result<WarpResult> bent = warp(own == Affine{} ? *l.plain : l.plain->transformed(own), map, {flow_tolerance});
+    if (!bent)
+      return Error{bent.error().code, bent.error().message, "Bend"};
+    out.flow_worst = std::max(out.flow_worst, bent->report.worst);
+    out.folds += bent->report.folds;
+    l.shape = std::make_shared<const Outline>(bent->outline);
+    l.place = {};
+    return Done{};
+  }
+
+  const SpacedText& spaced_;
+  const RunStyle& style_;
+  const RunPlace& place_;
+  double cap_;
+};
+
+// Ink above and below the baselines of a run, mm.
+struct Reach {
+  double above = 0, below = 0;
+};
+Reach reach_of(const Run& run, const SetText& set) {
+  Reach r;
+  for (const RunCell& c : run.cells)
+    if (const Box& ink = set.lines[c.line][c.cluster].ink; !ink.empty())
+      r.above = std::max(r.above, -ink.y0), r.below = std::max(r.below, ink.y1);
+  return r;
 }
 
 // Straight setting: each line along its own baseline, aligned at the placement.
-SeatedText seat_straight(std::shared_ptr<const SpacedText> spaced, const Letters& letters, const Placement& placement,
-                         double height) {
+SeatedText seat_straight(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe, const Placement& placement) {
+  const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   SeatedText out;
   const double turn = radians(placement.angle), pitch = letters.line_pitch * spaced->set->cap_height;
   out.guide_length = out.used_length = spaced->longest;
-  const double share = letters.alignment == Alignment::Left || letters.alignment == Alignment::Justified ? 0
-                       : letters.alignment == Alignment::Centre                                          ? 0.5
-                                                                                                         : 1;
+  const double share = share_of(letters.alignment);
   const Vec along = direction(turn);
   const Point start = placement.at - along * (share * spaced->longest);
   out.guide = std::make_shared<const Curve>(Curve::line(start, start + along * std::max(spaced->longest, 1e-3)));
+  RunStyle style;
+  style.recipe = &recipe;
+  const RunPlace place;
+  const Placer placer(*spaced, style, place);
+  const Result<Parallel> line = Parallel::make(out.guide, 0);
   for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
-    const SpacedLine& line = spaced->lines[l];
-    const double h = height - static_cast<double>(l) * pitch;
-    for (std::size_t i = 0; i < line.middles.size(); ++i) {
-      const SetCluster& c = spaced->set->lines[l][i];
-      const double s = line.middles[i] + share * (spaced->longest - line.length);
-      const Point origin = start + along * (s - c.advance / 2) + up_of(along) * h;
-      out.letters.push_back({l, c.first, c.count, s, h, c.advance, origin, turn, false, c.space, c.missing, c.shape});
+    const double from = share * (spaced->longest - spaced->lines[l].length), h = -static_cast<double>(l) * pitch;
+    for (const RunCell& c : run_of_line(*spaced, l).cells) {
+      Result<PlacedLetter> placed = placer.letter(*line, c, from + c.at + c.advance / 2, h, 1, out);
+      placed->beyond = false;
+      out.letters.push_back(std::move(*placed));
     }
   }
   out.spaced = std::move(spaced);
+  return out;
+}
+
+// Cells of a line set downwards: each letter as high as its capitals or ink, a fifth of a cap height apart. Logical
+// order: right-to-left text also starts at the top.
+struct DownCells {
+  Run run;
+  std::vector<double> middles; // of each cell, y in the letter's own coordinates
+};
+DownCells cells_down(const SpacedText& spaced, std::size_t line, double letter_spacing) {
+  constexpr double gap = 0.22, blank_height = 0.6; // cap heights
+  const double cap = spaced.set->cap_height;
+  DownCells out;
+  std::vector<std::size_t> order(spaced.set->lines[line].size());
+  for (std::size_t i = 0; i < order.size(); ++i)
+    order[i] = i;
+  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+    return spaced.set->lines[line][a].first < spaced.set->lines[line][b].first;
+  });
+  double pen = 0;
+  for (const std::size_t i : order) {
+    const SetCluster& c = spaced.set->lines[line][i];
+    const double top = c.blank() ? blank_height * cap : std::max(cap, -c.ink.y0),
+                 bottom = c.blank() ? 0 : std::max(0.0, c.ink.y1);
+    if (!out.run.cells.empty())
+      pen += c.blank() ? 0 : gap * cap + letter_spacing;
+    out.run.cells.push_back({line, i, pen, top + bottom, c.blank(), false});
+    out.middles.push_back((bottom - top) / 2);
+    pen += top + bottom;
+  }
+  out.run.length = out.run.ink_end = pen;
   return out;
 }
 
@@ -47,33 +225,68 @@ void measure_ink(SeatedText& text) {
       text.ink.add(l.shape->transformed(l.placement()).bounds());
 }
 
-Result<RunPlace> place_on_circle(const GuideBend& bend, const CircleGuide& circle) {
-  const double around = 2 * pi * circle.radius;
+Result<SeatedText> seat_down(std::shared_ptr<const SpacedText> spaced, std::shared_ptr<const Curve> guide,
+                             const RunPlace& place, const RunStyle& style, bool straight) {
+  SeatedText out;
+  out.guide = guide;
+  const Placer placer(*spaced, style, place);
+  const Result<Parallel> line = Parallel::make(guide, 0);
+  double widest = 0;
+  for (const auto& clusters : spaced->set->lines)
+    for (const SetCluster& c : clusters)
+      widest = std::max(widest, c.ink.width());
+  const double pitch = place.line_pitch > 0 ? std::max(place.line_pitch, 1.1 * widest) : 1.2 * widest;
+  const auto lines = static_cast<double>(spaced->lines.size());
+  for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
+    DownCells cells = cells_down(*spaced, l, style.spacing.letter);
+    if (!straight && style.spacing.mode == SpacingMode::Spread)
+      spread(cells.run, style.spread_room > 0 ? style.spread_room : guide->length(), SpreadEnds::Open, 0);
+    const double share = place.anchor == RunAnchor::Start ? 0 : place.anchor == RunAnchor::Middle ? 0.5 : 1;
+    const double start = place.s - share * cells.run.length;
+    const double aside = place.height + (static_cast<double>(l) - (straight ? 0 : (lines - 1) / 2)) * pitch;
+    for (std::size_t i = 0; i < cells.run.cells.size(); ++i) {
+      const RunCell& c = cells.run.cells[i];
+      out.letters.push_back(placer.stacked(*line, c, start + c.at + c.advance / 2, aside, cells.middles[i]));
+      if (straight)
+        out.letters.back().beyond = false;
+    }
+    out.used_length = std::max(out.used_length, cells.run.length);
+    if (!straight)
+      out.overflow = std::max({out.overflow, 0.0, -start, start + cells.run.length - guide->length()});
+  }
+  out.guide_length = straight ? out.used_length : guide->length();
+  out.spaced = std::move(spaced);
+  measure_ink(out);
+  return out;
+}
+
+Result<RunPlace> place_on_guide(const GuideBend& bend, const GuideLine& line, const OrientedGuide& guide) {
+  const double whole = guide.curve->length();
   RunPlace place;
   place.centring = Centring::Ink;
-  switch (bend.anchor) {
-  case Anchor::CentredAt: {
-    const double s = circle.radius * radians(bend.angle - circle.start);
-    place.s = bend.tops == Tops::Outward ? s : around - s;
-    place.anchor = RunAnchor::Middle;
-    break;
-  }
-  case Anchor::StartsAt:
-    place.s = bend.distance;
-    place.anchor = RunAnchor::Start;
-    break;
-  case Anchor::EndsAt:
-    place.s = around - bend.distance;
-    place.anchor = RunAnchor::End;
-    break;
-  }
+  place.anchor = bend.anchor == Anchor::CentredAt  ? RunAnchor::Middle
+                 : bend.anchor == Anchor::StartsAt ? RunAnchor::Start
+                                                   : RunAnchor::End;
+  if (!std::isfinite(bend.angle) || !std::isfinite(bend.distance) || !std::isfinite(bend.percent))
+    return bad_input("the place along the guide is not a number", "Bend");
+  const double along = bend.by == AlongBy::Distance ? bend.distance : whole * bend.percent / 100;
+  if (bend.by != AlongBy::Angle)
+    place.s = bend.anchor == Anchor::EndsAt ? whole - along : along;
+  else if (line.sense == GuideSense::Round && guide.curve->closed())
+    place.s = length_at_angle(line, guide, bend.angle);
+  else // an angle says nothing on an open guide
+    place.s = whole * (bend.anchor == Anchor::CentredAt ? 0.5 : bend.anchor == Anchor::StartsAt ? 0 : 1);
   return place;
 }
 
 } // namespace
 
-Curve curve_of(const CircleGuide& guide) {
-  return Curve::circle(guide.centre, guide.radius, radians(guide.start));
+std::size_t SeatedText::bytes() const {
+  std::size_t sum = sizeof *this + letters.size() * sizeof(PlacedLetter);
+  for (const PlacedLetter& l : letters)
+    if (l.shape != l.plain)
+      sum += l.shape->node_count() * sizeof(Segment);
+  return sum;
 }
 
 Curve arc_curve(ArcSide side, double radius, const Placement& placement) {
@@ -86,28 +299,83 @@ double sit_height(SitBy sit_by, double cap_height) {
   return sit_by == SitBy::Base ? 0 : sit_by == SitBy::Middle ? -cap_height / 2 : -cap_height;
 }
 
-SeatedText seat_on_curve(std::shared_ptr<const SpacedText> spaced, Curve guide, const RunPlace& place) {
+Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::shared_ptr<const Curve> guide,
+                                 const RunPlace& place, const RunStyle& style) {
+  if (style.downwards)
+    return seat_down(std::move(spaced), std::move(guide), place, style, false);
   SeatedText out;
-  out.guide_length = guide.length();
-  for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
-    const SpacedLine& line = spaced->lines[l];
-    const double start = run_start(line, place), h = place.height - static_cast<double>(l) * place.line_pitch;
-    const double over = guide.closed() ? line.length - guide.length()
-                                       : std::max(0.0, -start) + std::max(0.0, start + line.length - guide.length());
-    out.overflow = std::max(out.overflow, std::max(0.0, over));
-    out.used_length = std::max(out.used_length, line.length);
-    for (std::size_t i = 0; i < line.middles.size(); ++i) {
-      const SetCluster& c = spaced->set->lines[l][i];
-      const double s = start + line.middles[i];
-      const CurvePlace p = guide.at(s);
-      const Point origin = p.point + up_of(p.tangent) * h - p.tangent * (c.advance / 2);
-      out.letters.push_back({l, c.first, c.count, s, h, c.advance, origin, std::atan2(p.tangent.y, p.tangent.x),
-                             p.beyond, c.space, c.missing, c.shape});
+  const double cap = spaced->set->cap_height;
+  if (style.stance == Stance::Flow && style.corners == Corners::Over)
+    guide = std::make_shared<const Curve>(guide->rounded(corner_reach * cap));
+  out.guide = guide;
+  out.guide_length = guide->length();
+  const bool follow_on = style.lines == LinesGo::FollowOn || style.spacing.mode == SpacingMode::Repeat;
+  const std::size_t runs = follow_on ? 1 : spaced->lines.size();
+  const Placer placer(*spaced, style, place);
+  for (std::size_t r = 0; r < runs; ++r) {
+    const double step = style.lines == LinesGo::Above ? static_cast<double>(runs - 1 - r) : -static_cast<double>(r);
+    const double aside = follow_on ? 0 : step * place.line_pitch, height = place.height + aside;
+    const Result<Parallel> line = Parallel::make(guide, aside);
+    if (!line)
+      return line.error();
+    const double whole = line->length();
+    const bool closed = line->closed();
+    Run run = follow_on ? run_of_all_lines(*spaced, follow_on_gap * cap) : run_of_line(*spaced, r);
+    double anchor_at = line->from_curve(place.s), share = place.anchor == RunAnchor::Start    ? 0
+                                                          : place.anchor == RunAnchor::Middle ? 0.5
+                                                                                              : 1;
+    double held = share * run.length; // the place of the run that is held at the anchor
+    if (place.anchor == RunAnchor::Middle && place.centring == Centring::Ink)
+      held = (run.ink_start + run.ink_end) / 2;
+    const bool fills_guide = style.spacing.over == SpreadOver::Guide;
+    const Reach reach = reach_of(run, *spaced->set);
+    const std::vector<CornerStop> stops = style.corners == Corners::SideBySide
+                                              ? corner_stops(*line, place.height - reach.below, place.height + reach.above)
+                                              : std::vector<CornerStop>{};
+    bool laid = false; // already kept from the corners
+    Run by_sides;
+    if (style.spacing.mode == SpacingMode::Repeat && style.spacing.copies == 0 && !stops.empty())
+      by_sides = repeated_by_sides(run, *spaced->set, style.text_length, stops, whole, closed);
+    if (!by_sides.cells.empty()) {
+      run = std::move(by_sides);
+      anchor_at = held = share = 0;
+      laid = true;
+    } else if (style.spacing.mode == SpacingMode::Repeat) {
+      run = repeated(run, *spaced->set, style.text_length, style.spacing.copies, whole, closed);
+      if (!closed)
+        anchor_at = 0, held = 0, share = 0;
+    } else if (style.spacing.mode == SpacingMode::Spread) {
+      const double room = fills_guide ? whole : style.spread_room;
+      spread(run, room, fills_guide && closed ? SpreadEnds::Meeting : SpreadEnds::Open, most_tightening * cap);
+      held = share * run.length;
+      if (fills_guide && !closed)
+        anchor_at = whole / 2, held = run.length / 2, share = 0.5;
+    }
+    double stretched = 1;
+    if (style.stretch && style.stance == Stance::Flow && run.ink_end > run.ink_start) {
+      stretched = whole / (run.ink_end - run.ink_start);
+      anchor_at = 0, held = run.ink_start * stretched, share = 0;
+      for (RunCell& c : run.cells) // stretched about their middles by the flow itself
+        c.at = (c.at + c.advance / 2) * stretched - c.advance / 2;
+      run.length *= stretched;
+    }
+    double start = anchor_at - held;
+    if (stretched == 1 && !laid)
+      start = lay_by_sides(run, start, share, stops, whole, closed);
+    const double over = laid     ? 0
+                        : closed ? run.length - whole
+                        : stretched != 1 ? 0
+                                         : std::max(0.0, -start) + std::max(0.0, start + run.length - whole);
+    out.overflow = std::max(out.overflow, over < 1e-7 ? 0 : over);
+    out.used_length = std::max(out.used_length, run.length);
+    for (const RunCell& c : run.cells) {
+      Result<PlacedLetter> placed = placer.letter(*line, c, start + c.at + c.advance / 2, height, stretched, out);
+      if (!placed)
+        return placed.error();
+      placed->meets_start = closed && !laid && !placed->blank() && c.at + c.advance > whole + 1e-6;
+      out.letters.push_back(std::move(*placed));
     }
   }
-  if (out.overflow < 1e-9)
-    out.overflow = 0;
-  out.guide = std::make_shared<const Curve>(std::move(guide));
   out.spaced = std::move(spaced);
   measure_ink(out);
   return out;
@@ -148,20 +416,31 @@ Result<double> arc_radius(const ArcBend& arc, double run_length) {
 }
 
 Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,
-                                               const Placement& placement, const CircleGuide* guide) {
+                                               const Placement& placement, const GuideLine* line) {
   const Bend& bend = recipe.bend;
   const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   const double cap = spaced->set->cap_height;
   if (!std::isfinite(bend.offset))
     return bad_input("the base offset is not a number", "Bend");
-  SeatedText out;
+  const auto done = [](SeatedText text) { return std::make_shared<const SeatedText>(std::move(text)); };
+  RunStyle style{bend.stance, bend.stretch, bend.corners, bend.lines, letters.downwards, recipe.spacing, 0,
+                 letters.text.size(), &recipe};
   if (bend.kind == BendKind::Straight) {
-    out = seat_straight(std::move(spaced), letters, placement, 0);
+    if (letters.downwards) {
+      const Vec down = direction(radians(placement.angle + 90));
+      RunPlace place;
+      place.line_pitch = letters.line_pitch * cap;
+      style.stance = Stance::Turn;
+      Result<SeatedText> stacked = seat_down(
+          spaced, std::make_shared<const Curve>(Curve::line(placement.at, placement.at + down * 100)), place, style, true);
+      return done(std::move(*stacked));
+    }
+    SeatedText out = seat_straight(std::move(spaced), recipe, placement);
     measure_ink(out);
-    return std::make_shared<const SeatedText>(std::move(out));
+    return done(std::move(out));
   }
   RunPlace place;
-  Curve curve;
+  std::shared_ptr<const Curve> curve;
   double arc_run = 0, radius = 0;
   if (bend.kind == BendKind::Arc) {
     arc_run = spaced->longest;
@@ -169,32 +448,68 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
     if (!r)
       return r.error();
     radius = *r;
-    curve = arc_curve(bend.arc.side, radius, placement);
+    curve = std::make_shared<const Curve>(arc_curve(bend.arc.side, radius, placement));
     place.s = pi * radius;
     place.anchor = RunAnchor::Middle;
     place.centring = Centring::Ink;
+    style.downwards = false;
+    style.stretch = false;
+    if (style.spacing.mode == SpacingMode::Repeat || style.spacing.over == SpreadOver::Guide)
+      style.spacing.mode = SpacingMode::AsSet;
+    style.spread_room = style.spacing.over == SpreadOver::Angle ? radius * radians(style.spacing.angle) : style.spacing.length;
   } else {
-    if (guide == nullptr)
+    if (line == nullptr)
       return bad_input("choose a guide for the letters to ride on", "Bend");
-    if (!(guide->radius > 0) || !std::isfinite(guide->radius))
-      return bad_input("the circle's radius must be more than 0 mm", "Guide");
-    const Result<RunPlace> on_circle = place_on_circle(bend.guide, *guide);
-    if (!on_circle)
-      return on_circle.error();
-    place = *on_circle;
-    curve = curve_of(*guide);
-    if (bend.guide.tops == Tops::Inward)
-      curve = curve.reversed();
+    const OrientedGuide guide = letters.downwards ? oriented_down(*line) : oriented(*line, bend.guide.tops);
+    const Result<RunPlace> on_guide = place_on_guide(bend.guide, *line, guide);
+    if (!on_guide)
+      return on_guide.error();
+    place = *on_guide;
+    curve = guide.curve;
+    if (style.spacing.mode == SpacingMode::Spread && style.spacing.over != SpreadOver::Guide) {
+      style.spread_room = style.spacing.length;
+      if (style.spacing.over == SpreadOver::Angle) {
+        const double share = style.spacing.angle / 360;
+        style.spread_room = line->circle ? 2 * pi * line->circle->radius * share : curve->length() * share;
+      }
+      if (!(style.spread_room > 0))
+        return bad_input("the length to spread over must be more than 0", "Spacing");
+    }
   }
-  place.height = bend.offset + sit_height(bend.sit_by, cap);
+  place.sit = letters.downwards ? 0 : sit_height(bend.sit_by, cap);
+  place.height = bend.offset + place.sit;
   place.line_pitch = letters.line_pitch * cap;
-  out = seat_on_curve(std::move(spaced), std::move(curve), place);
+  Result<SeatedText> out = seat_on_curve(std::move(spaced), std::move(curve), place, style);
+  if (!out)
+    return out.error();
   if (bend.kind == BendKind::Arc) {
-    out.arc_radius = radius;
-    out.arc_rise = arc_rise(radius, arc_run);
-    out.arc_sweep = arc_sweep(radius, arc_run);
+    out->arc_radius = radius;
+    out->arc_rise = arc_rise(radius, arc_run);
+    out->arc_sweep = arc_sweep(radius, arc_run);
   }
-  return std::make_shared<const SeatedText>(std::move(out));
+  return done(std::move(*out));
+}
+
+double baseline_foot(const Outline& letter, double cap_height, Edge edge) {
+  const double band = foot_band * cap_height;
+  Box near;
+  for (const Contour& c : letter.contours) {
+    const std::vector<Point> points = flatten(c, 0.002);
+    for (std::size_t i = 0; i < points.size(); ++i) {
+      Point a = points[i], b = points[(i + 1) % points.size()];
+      if (a.y > b.y)
+        std::swap(a, b);
+      if (b.y < -band || a.y > band)
+        continue;
+      const auto at = [&](double y) { return b.y > a.y ? lerp(a, b, std::clamp((y - a.y) / (b.y - a.y), 0.0, 1.0)) : a; };
+      near.add(at(-band)), near.add(at(band));
+      if (a.y == b.y)
+        near.add(b);
+    }
+  }
+  if (near.empty())
+    near = letter.bounds();
+  return edge == Edge::Left ? near.x0 : near.x1;
 }
 
 } // namespace frelm

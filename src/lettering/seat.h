@@ -3,40 +3,50 @@
 // A letter turns about the middle of its own advance (the rule of SVG 1.1, 10.13.3 "Text on a path layout rules"):
 // with P(s), T(s) the guide's point and tangent at the middle, and U the side of the tops,
 //   origin = P + h U − advance/2 T.
-// Bound: 0.001 mm and 0.001° on lines, circles and arcs.
+// Standing letters keep T = (1, 0) for themselves, leaning ones their verticals; flowing ones are mapped point by point,
+//   (x, y) → P(s + x − advance/2) + (h − y) U.
+// Further lines stand on parallels of the guide, spaced by those parallels' own length.
+// Bounds: 0.001 mm and 0.001° on lines, circles and arcs; 0.002 mm and 0.005° elsewhere; flow 0.005 mm.
 #pragma once
 
-#include "geom/curve.h"
-#include "lettering/space_text.h"
+#include "geom/warp.h"
+#include "lettering/run_layout.h"
 
 namespace frelm {
 
 struct PlacedLetter {
   std::size_t line = 0;
-  std::size_t first = 0, count = 1; // code points of the whole text
-  double s = 0, h = 0;              // unrolled: middle of the advance along the guide; baseline above the guide
+  std::size_t first = 0, count = 1; // code points of the whole text (and of a repeat's separator after it)
+  double s = 0, h = 0;              // unrolled: middle of the advance along its line; baseline above the guide
   double advance = 0;
-  Point origin;        // on the baseline, after turning
-  double angle = 0;    // radians, clockwise
-  bool beyond = false; // past an end of an open guide
+  double stretch = 1;       // along the guide, of a run stretched from end to end
+  Point origin;             // on the baseline, after turning
+  double angle = 0;         // radians, clockwise
+  bool beyond = false;      // past an end of an open guide
+  bool meets_start = false; // on a closed guide, past the run's own start
+  bool straddles = false;   // over a corner, because no side was long enough
   bool space = false, missing = false;
-  std::shared_ptr<const Outline> shape;
+  Affine place;                         // of shape on the sheet
+  std::shared_ptr<const Outline> shape; // flowing: as bent, on the sheet (place is the identity)
+  std::shared_ptr<const Outline> plain; // as set, baseline origin at 0, 0; hand's turn and size not applied
 
-  bool blank() const { return shape->empty(); }
-  Affine placement() const { return Affine::translation(origin) * Affine::rotation(angle); }
+  bool blank() const { return plain->empty(); }
+  const Affine& placement() const { return place; }
   bool operator==(const PlacedLetter&) const = default;
 };
 
 struct SeatedText {
   std::shared_ptr<const SpacedText> spaced;
-  std::shared_ptr<const Curve> guide;
-  std::vector<PlacedLetter> letters;                  // in line order, then from left to right
-  double guide_length = 0;                            // mm; of a straight setting: the longest line
-  double used_length = 0;                             // of the longest line
-  double overflow = 0;                                // mm of the longest line that find no room
+  std::shared_ptr<const Curve> guide; // in reading direction
+  std::vector<PlacedLetter> letters;  // in line order, then from left to right
+  double guide_length = 0;            // mm; of a straight setting: the longest line
+  double used_length = 0;             // of the longest line
+  double overflow = 0;                // mm of the longest line that find no room
+  double flow_worst = 0;              // mm between flowing letters and their exact image
+  std::size_t folds = 0;              // places where flowing letters fold over
   double arc_radius = 0, arc_rise = 0, arc_sweep = 0; // of an Arc bend: mm, mm, degrees
   Box ink;                                            // of all letters, exact
-  std::size_t bytes() const { return sizeof *this + letters.size() * sizeof(PlacedLetter); }
+  std::size_t bytes() const;
 };
 
 enum class Centring { Advances, Ink };
@@ -47,11 +57,26 @@ struct RunPlace {
   double s = 0;
   RunAnchor anchor = RunAnchor::Start;
   double height = 0;     // mm of the first baseline above the guide
-  double line_pitch = 0; // mm each further line lies lower
+  double sit = 0;        // the part of height that comes from the letters' sitting line; standing letters take it upright
+  double line_pitch = 0; // mm from line to line
   Centring centring = Centring::Advances;
 };
+// How a run is laid and its letters stand; the defaults are the plain setting.
+struct RunStyle {
+  Stance stance = Stance::Turn;
+  bool stretch = false;
+  Corners corners = Corners::Over;
+  LinesGo lines = LinesGo::Below;
+  bool downwards = false;
+  Spacing spacing;               // only its mode and what belongs to it
+  double spread_room = 0;        // mm, Spread over a length or an angle
+  std::size_t text_length = 0;   // code points; what lies after is a repeat's separator
+  const Recipe* recipe = nullptr; // for letters moved by hand; may be missing
+};
 
-SeatedText seat_on_curve(std::shared_ptr<const SpacedText> spaced, Curve guide, const RunPlace& place);
+// Errors: lines that turn back on a tight guide, flow that has no image.
+Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::shared_ptr<const Curve> guide,
+                                 const RunPlace& place, const RunStyle& style = {});
 
 // The radius (mm) of the arc on which a run of this length (mm) has the given measure. A rise must be less than the
 // run's length (at that point the arc is nearly closed); r = h/2 + c²/(8h) with the chord c that it then spans.
@@ -60,16 +85,20 @@ Result<double> arc_radius(const ArcBend& arc, double run_length);
 double arc_rise(double radius, double run_length);
 double arc_sweep(double radius, double run_length);
 
-Curve curve_of(const CircleGuide& guide);
 // The full circle an arched run sits on, its seam opposite the run; the run's middle (s = π radius) is at the
 // placement.
 Curve arc_curve(ArcSide side, double radius, const Placement& placement);
 // The drop of the baseline below the guide so that base, middle or cap line lies on it.
 double sit_height(SitBy sit_by, double cap_height);
 
-// A recipe's letters on its bend. guide: the circle for BendKind::Guide. Errors: radius, rise or sweep out of range,
-// no guide chosen.
+// A recipe's letters on its bend. guide: for BendKind::Guide. Errors: radius, rise or sweep out of range, no guide
+// chosen, those of seat_on_curve.
 Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,
-                                               const Placement& placement, const CircleGuide* guide);
+                                               const Placement& placement, const GuideLine* guide);
+
+// The outer ink edge of a letter at its baseline, x in its own coordinates (mm): the leftmost or rightmost ink within
+// 3 % of the cap height of the baseline, else of all its ink.
+enum class Edge { Left, Right };
+double baseline_foot(const Outline& letter, double cap_height, Edge edge);
 
 } // namespace frelm

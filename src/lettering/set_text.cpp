@@ -117,7 +117,7 @@ std::u32string cased(const std::u32string& text, Capitals mode) {
 }
 
 Ligatures ligatures_for(const Spacing& spacing) {
-  return spacing.letter == 0 ? Ligatures::On : Ligatures::Off;
+  return spacing.letter == 0 && spacing.mode != SpacingMode::Spread ? Ligatures::On : Ligatures::Off;
 }
 
 std::vector<std::u32string> split_lines(const std::u32string& text) {

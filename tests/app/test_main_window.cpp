@@ -25,7 +25,7 @@ private slots:
     QCOMPARE(f.selected().lettering()->recipe.bend.kind, BendKind::Guide);
 
     // The bead slides the run; near a quarter it catches.
-    const CircleGuide circle = *guide_of(f.document(), *f.selected().lettering());
+    const CircleGuide circle = circle_under(f.document(), *f.selected().lettering());
     const Point bead = f.handle(HandleKind::Bead).at;
     QVERIFY(distance(bead, circle.centre + Vec{0, -circle.radius}) < 0.01);
     f.drag(bead, circle.centre + direction(radians(-50)) * circle.radius);
@@ -96,16 +96,16 @@ private slots:
     f.letter_on_circle("Marigold");
     const PieceId lettering = f.selected().id, guide = f.selected().lettering()->recipe.bend.guide.guide;
     f.session().select({guide});
-    const auto circle = [&] { return f.document().find(guide)->guide()->circle; };
+    const auto circle = [&] { return *f.document().find(guide)->guide()->circle(); };
     const auto ink = [&] { return f.session().seated(lettering)->ink; };
     const CircleGuide was = circle();
     const Box before = ink();
-    f.drag(f.handle(HandleKind::Centre).at, was.centre + Vec{20, 10});
+    f.drag(f.shape_handle("centre").at, was.centre + Vec{20, 10});
     QVERIFY(distance(circle().centre, was.centre + Vec{20, 10}) < 1);
     QVERIFY(std::abs(ink().centre().x - before.centre().x - 20) < 1);
-    f.drag(f.handle(HandleKind::Radius).at, circle().centre + Vec{was.radius + 15, 0});
+    f.drag(f.shape_handle("radius").at, circle().centre + Vec{was.radius + 15, 0});
     QVERIFY(std::abs(circle().radius - was.radius - 15) < 1);
-    const Handle turn = f.handle(HandleKind::Turn);
+    const Handle turn = f.shape_handle("start");
     f.drag(turn.at, circle().centre + direction(radians(-45)) * distance(turn.at, circle().centre));
     QVERIFY(std::abs(circle().start - 45) < 1.5);
     QVERIFY(std::abs(f.document().find(lettering)->lettering()->recipe.bend.guide.angle - circle().start) < 1e-9);
@@ -139,10 +139,10 @@ private slots:
     f.type_measure("Finished width", "5 in");
     QVERIFY(std::abs(f.session().seated(f.selected().id)->ink.width() - 127) <= 0.001);
     f.choose("Guide while resizing", "Scaled");
-    const double radius = guide_of(f.document(), *f.selected().lettering())->radius,
+    const double radius = circle_under(f.document(), *f.selected().lettering()).radius,
                  width = f.session().seated(f.selected().id)->ink.width();
     f.type_measure("Finished width", "150");
-    QVERIFY(std::abs(guide_of(f.document(), *f.selected().lettering())->radius - radius * 150 / width) < 1e-6);
+    QVERIFY(std::abs(circle_under(f.document(), *f.selected().lettering()).radius - radius * 150 / width) < 1e-6);
   }
 
   void deleting_a_guide_asks_what_to_do_and_each_answer_works_data() {
@@ -192,10 +192,10 @@ private slots:
     QCOMPARE(f.window.canvas().tool(), ToolKind::Guide);
     f.drag({200, 200}, {280, 200});
     QCOMPARE(f.document().pieces.size(), std::size_t{1});
-    QVERIFY(std::abs(f.document().pieces[0]->guide()->circle.radius - 80) < 1);
+    QVERIFY(std::abs(f.document().pieces[0]->guide()->circle()->radius - 80) < 1);
     QCOMPARE(f.window.canvas().tool(), ToolKind::Select);
     QTest::keyClick(&f.window.canvas(), Qt::Key_2);
-    const CircleGuide c = f.document().pieces[0]->guide()->circle;
+    const CircleGuide c = *f.document().pieces[0]->guide()->circle();
     f.click(c.centre + Vec{0, c.radius});
     QCOMPARE(f.document().pieces.size(), std::size_t{2});
     const Bend& bend = f.selected().lettering()->recipe.bend;
@@ -293,20 +293,20 @@ private slots:
   void fields_keep_what_cannot_be_read_and_say_why() {
     WindowFixture f;
     f.letter_on_circle("Marigold");
-    const double radius = guide_of(f.document(), *f.selected().lettering())->radius;
+    const double radius = circle_under(f.document(), *f.selected().lettering()).radius;
     auto* field = f.find<MeasureField>("Radius of the guide");
     for (const char* bad : {"abc", "-5", "0", "1/0"}) {
       f.type_measure("Radius of the guide", bad);
-      QCOMPARE(guide_of(f.document(), *f.selected().lettering())->radius, radius);
+      QCOMPARE(circle_under(f.document(), *f.selected().lettering()).radius, radius);
       QCOMPARE(field->text(), QString(bad));
       QVERIFY(field->property("fault").toBool() && !field->toolTip().isEmpty());
     }
     QTest::keyClick(field, Qt::Key_Escape);
     QVERIFY(!field->property("fault").toBool());
     QTest::keyClick(field, Qt::Key_Up);
-    QCOMPARE(guide_of(f.document(), *f.selected().lettering())->radius, radius + 1);
+    QCOMPARE(circle_under(f.document(), *f.selected().lettering()).radius, radius + 1);
     QTest::keyClick(field, Qt::Key_Down, Qt::ShiftModifier);
-    QCOMPARE(guide_of(f.document(), *f.selected().lettering())->radius, radius - 9);
+    QCOMPARE(circle_under(f.document(), *f.selected().lettering()).radius, radius - 9);
   }
 
   void empty_and_odd_texts_do_no_harm() {
@@ -362,7 +362,7 @@ private slots:
     QTest::keyClick(&f.window, Qt::Key_C, Qt::ControlModifier);
     QTest::keyClick(&f.window, Qt::Key_V, Qt::ControlModifier);
     QCOMPARE(f.document().pieces.size(), std::size_t{3});
-    QVERIFY(guide_of(f.document(), *f.selected().lettering()) != nullptr);
+    QVERIFY(guide_of(f.document(), *f.selected().lettering()).ok());
     auto* mime = new QMimeData;
     mime->setText("a tide rhyme\nin two lines");
     QApplication::clipboard()->setMimeData(mime);

@@ -10,6 +10,11 @@
 
 namespace frelm::test {
 
+// The circle that a lettering rides on.
+inline CircleGuide circle_under(const Document& document, const Lettering& lettering) {
+  return guide_of(document, lettering).value()->circle.value();
+}
+
 class WindowFixture {
 public:
   explicit WindowFixture(int autosave_ms = 60'000)
@@ -60,6 +65,14 @@ public:
   Handle handle(HandleKind kind) {
     for (const Handle& h : handles_of(session(), 1.0 / px_per_mm()))
       if (h.kind == kind)
+        return h;
+    return {};
+  }
+  // A handle of the selected guide by its name.
+  Handle shape_handle(const std::string& name) {
+    const auto shapes = shape_handles(selected().guide()->shape, 0);
+    for (const Handle& h : handles_of(session(), 1.0 / px_per_mm()))
+      if (h.kind == HandleKind::Shape && shapes[h.index].name == name)
         return h;
     return {};
   }

@@ -139,7 +139,7 @@ private slots:
     QTest::newRow("zero-radius") << seat({"--circle", "0"});
     QTest::newRow("bad-path") << seat({"--guide", "M0 0Lx"});
     QTest::newRow("bad-side") << seat({"--circle", "50", "--side", "up"});
-    QTest::newRow("stance-not-built") << seat({"--circle", "50", "--stance", "flow"});
+    QTest::newRow("stance-not-known") << seat({"--circle", "50", "--stance", "fly"});
     QTest::newRow("spacing-not-built") << seat({"--circle", "50", "--spacing", "even"});
     QTest::newRow("min-gap-not-built") << seat({"--circle", "50", "--min-gap", "1"});
     QTest::newRow("arc-without-measure") << seat({"--arc", "50"});

@@ -49,7 +49,7 @@ private slots:
     QCOMPARE(r.findings[0].title, std::string("Overlap would be cut"));
     QVERIFY(r.findings[0].detail.find("joins not welded") != std::string::npos);
     QVERIFY(!r.findings[0].where.empty());
-    const Document better = cured(job.document, r.findings[0], evaluator());
+    const Document better = cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
     QCOMPARE(check(better, evaluator()).to_look_at(), std::size_t{0});
   }
 
@@ -60,7 +60,7 @@ private slots:
     QCOMPARE(r.findings[0].title, std::string("Guide would be cut"));
     const auto sheet = cut_sheet(job.document, evaluator());
     QCOMPARE(sheet->pieces.size(), std::size_t{2});
-    QCOMPARE(cut_sheet(cured(job.document, r.findings[0], evaluator()), evaluator())->pieces.size(), std::size_t{1});
+    QCOMPARE(cut_sheet(cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator()), evaluator())->pieces.size(), std::size_t{1});
   }
 
   void drawings_are_checked_data() {
@@ -87,7 +87,7 @@ private slots:
   void pieces_outside_are_moved_onto_the_sheet() {
     const Document d = drawn("M-10 380H50V450H-10Z");
     const CheckReport r = check(d, evaluator());
-    const Document better = cured(d, r.findings[0], evaluator());
+    const Document better = cured(d, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
     const Box ink = evaluator().piece(better, better.pieces[0]->id, Depth::Seat)->ink;
     QVERIFY(std::abs(ink.x0) < 1e-9 && std::abs(ink.y1 - 400) < 1e-9);
   }

@@ -31,7 +31,7 @@ private slots:
   void pieces_get_fresh_ids_and_edits_leave_the_old_document_alone() {
     const CircleJob job = circle_job("Marigold");
     const Document before = job.document;
-    const Document after = edit_piece(before, job.lettering, [](Piece& p) { p.name = "x"; });
+    const Document after = edit_piece(before, job.lettering, [](Piece& p) { p.name = std::string("x"); });
     QVERIFY(before == job.document);
     QVERIFY(!(before == after));
     QVERIFY(before.pieces[0] == after.pieces[0]); // what did not change is shared
@@ -65,7 +65,7 @@ private slots:
     Piece second = *job.document.find(job.lettering);
     const Added added = add_piece(job.document, second);
     const Document moved = move_pieces(added.document, {job.lettering, added.id}, {10, -5});
-    QVERIFY(moved.find(job.guide)->guide()->circle.centre == (Point{310, 195}));
+    QVERIFY(moved.find(job.guide)->guide()->circle()->centre == (Point{310, 195}));
     const Box a = ink(job.document, job.lettering), b = ink(moved, job.lettering);
     QVERIFY(std::abs(b.x0 - a.x0 - 10) < 1e-9 && std::abs(b.y0 - a.y0 + 5) < 1e-9);
     const Document locked = edit_piece(added.document, job.guide, [](Piece& p) { p.locked = true; });
@@ -258,7 +258,7 @@ private slots:
     QVERIFY2(d.ok(), d.ok() ? "" : d.error().text().c_str());
     const Box box = ink(*d, job.lettering);
     QVERIFY(std::abs((side == 0 ? box.width() : box.height()) - target) <= 0.001);
-    const double radius = d->find(job.guide)->guide()->circle.radius;
+    const double radius = d->find(job.guide)->guide()->circle()->radius;
     if (bend == 2)
       QCOMPARE(radius == 120.0, guide == 0);
   }

@@ -84,7 +84,7 @@ private slots:
     QTest::newRow("other-json") << "frelm-job"
                                 << "something"
                                 << "not a Frelm job";
-    QTest::newRow("future-version") << "\"version\": 1"
+    QTest::newRow("future-version") << "\"version\": 2"
                                     << "\"version\": 99"
                                     << "newer Frelm";
     QTest::newRow("negative-size") << "\"size\": 30.0"
@@ -92,7 +92,7 @@ private slots:
                                    << "letters/size";
     QTest::newRow("zero-radius") << "\"radius\": 120.0"
                                  << "\"radius\": 0"
-                                 << "circle/radius";
+                                 << "guide/radius";
     QTest::newRow("unknown-bend") << "\"kind\": \"guide\""
                                   << "\"kind\": \"knot\""
                                   << "'knot'";

@@ -211,9 +211,9 @@ private slots:
       r.bend.offset = static_cast<double>(random() % 2);
       r.finish.steps[0].on = random() % 2 == 0;
       const CircleGuide circle{{200, 150}, 80 + static_cast<double>(random() % 3) * 20, 0};
-      const auto plain = evaluate(r, {{3, 4}, 5}, &circle, bundled_faces(), {});
+      const auto plain = evaluate(r, {{3, 4}, 5}, line_of(circle), bundled_faces(), {});
       for (EvaluateCache* c : {&cache, &tiny}) {
-        const auto cached = evaluate(r, {{3, 4}, 5}, &circle, bundled_faces(), {Depth::Finish, c, {}});
+        const auto cached = evaluate(r, {{3, 4}, 5}, line_of(circle), bundled_faces(), {Depth::Finish, c, {}});
         QVERIFY(plain.ok() && cached.ok());
         QVERIFY(plain->finished->outline == cached->finished->outline);
         QCOMPARE(plain->seated->letters.size(), cached->seated->letters.size());
@@ -272,10 +272,10 @@ private slots:
     QVERIFY(QString::fromStdString(evaluate(r, {}, nullptr, bundled_faces(), {}).error().message)
                 .contains("choose a guide"));
     const CircleGuide flat{{0, 0}, 0, 0}, negative{{0, 0}, -5, 0}, tiny{{0, 0}, 0.01, 0};
-    QVERIFY(!evaluate(r, {}, &flat, bundled_faces(), {}).ok());
-    QVERIFY(!evaluate(r, {}, &negative, bundled_faces(), {}).ok());
-    QVERIFY(evaluate(r, {}, &tiny, bundled_faces(), {}).ok()); // smaller than the letters: set, and marked too long
-    QVERIFY(evaluate(r, {}, &tiny, bundled_faces(), {})->seated->overflow > 0);
+    QVERIFY(!guide_line(GuideShape(flat)).ok());
+    QVERIFY(!guide_line(GuideShape(negative)).ok());
+    QVERIFY(evaluate(r, {}, line_of(tiny), bundled_faces(), {}).ok()); // smaller than the letters: set, and marked too long
+    QVERIFY(evaluate(r, {}, line_of(tiny), bundled_faces(), {})->seated->overflow > 0);
     r.bend.kind = BendKind::Arc;
     for (const double v : {0.0, -4.0, std::nan("")}) {
       r.bend.arc.value = v;

@@ -16,14 +16,23 @@ namespace {
 
 constexpr double place_bound = 0.001, angle_bound = 0.001; // mm, degrees
 
-struct Run {
+Spacing spaced_by(double letter) {
+  Spacing s;
+  s.letter = letter;
+  return s;
+}
+std::shared_ptr<const Curve> shared(Curve curve) {
+  return std::make_shared<const Curve>(std::move(curve));
+}
+
+struct ReferenceRun {
   std::vector<double> advances; // mm
   double length = 0;
 };
-Run reference_run(const char* text, const QString& file, double size_em, double spacing) {
+ReferenceRun reference_run(const char* text, const QString& file, double size_em, double spacing) {
   const auto glyphs = hb_shape(file, text, spacing != 0 ? QStringList{"--features=-liga,-clig"} : QStringList{});
   const double upem = open_font(file.toStdString()).value()->metrics().units_per_em;
-  Run run;
+  ReferenceRun run;
   int cluster = -1;
   for (const ReferenceGlyph& g : glyphs) {
     if (g.cluster != cluster)
@@ -77,7 +86,7 @@ private slots:
     QFETCH(double, height);
     const char* text = "AVocet Wharf fi";
     const QString file = QString::fromStdString(face_file(face.toStdString()));
-    const Run run = reference_run(text, file, 24, spacing);
+    const ReferenceRun run = reference_run(text, file, 24, spacing);
     Letters l = letters_of(text, {}, 24);
     const auto set = set_text(l, ligatures_for({spacing, 0}), **open_font(file.toStdString()));
     RunPlace place;
@@ -86,7 +95,8 @@ private slots:
     place.height = height;
     const Curve circle = Curve::circle({40, -7}, radius);
     const SeatedText seated =
-        seat_on_curve(space_text(*set, {spacing, 0}, Alignment::Centre), inward ? circle.reversed() : circle, place);
+        *seat_on_curve(space_text(*set, spaced_by(spacing), Alignment::Centre),
+                       std::make_shared<const Curve>(inward ? circle.reversed() : circle), place);
     QCOMPARE(seated.letters.size(), run.advances.size());
     double pen = place.s - run.length / 2;
     for (std::size_t i = 0; i < run.advances.size(); ++i) {
@@ -110,7 +120,7 @@ private slots:
   void arcs_by_rise_have_the_radius_of_the_handbook_formula() {
     // Sagitta: r = h/2 + c²/(8h) (Machinery's Handbook, circular segments; from memory), c the chord of the run.
     QFETCH(double, rise);
-    const Run run = reference_run("Saltmarsh", QString::fromStdString(face_file("lato/Lato-Regular.ttf")), 40, 0);
+    const ReferenceRun run = reference_run("Saltmarsh", QString::fromStdString(face_file("lato/Lato-Regular.ttf")), 40, 0);
     const Result<double> r = arc_radius({ArcBy::Rise, rise, ArcSide::Over}, run.length);
     QVERIFY(r.ok());
     const double chord = 2 * *r * std::sin(run.length / (2 * *r));
@@ -169,7 +179,7 @@ private slots:
     const auto spaced = space_text(*set, {}, Alignment::Centre);
     RunPlace place;
     place.s = 12;
-    const SeatedText seated = seat_on_curve(spaced, *parse_curve(data), place);
+    const SeatedText seated = *seat_on_curve(spaced, shared(*parse_curve(data)), place);
     for (const PlacedLetter& l : seated.letters) {
       const auto at = static_cast<std::size_t>(std::lower_bound(along.begin(), along.end(), l.s) - along.begin());
       const double share = (l.s - along[at - 1]) / (along[at] - along[at - 1]);
@@ -189,7 +199,7 @@ private slots:
       RunPlace place;
       place.s = 200;
       place.anchor = anchor;
-      const SeatedText t = seat_on_curve(spaced, line, place);
+      const SeatedText t = *seat_on_curve(spaced, shared(line), place);
       const double start = t.letters.front().origin.x, end = t.letters.back().origin.x + t.letters.back().advance;
       const double at = anchor == RunAnchor::Start ? start : anchor == RunAnchor::End ? end : (start + end) / 2;
       QVERIFY(std::abs(at - 200) < 1e-9);
@@ -205,7 +215,7 @@ private slots:
         r.bend.guide.tops = tops;
         r.bend.guide.angle = angle;
         const CircleGuide circle{{0, 0}, 150, 25};
-        const auto e = evaluate(r, {}, &circle, bundled_faces(), {Depth::Seat, nullptr, {}});
+        const auto e = evaluate(r, {}, line_of(circle), bundled_faces(), {Depth::Seat, nullptr, {}});
         double left = 1e9, right = -1e9;
         for (const PlacedLetter& l : e->seated->letters) {
           left = std::min(left, l.s - l.advance / 2 + l.shape->bounds().x0);
@@ -226,7 +236,7 @@ private slots:
          {std::pair{SitBy::Base, 0.0}, std::pair{SitBy::Middle, -10.0}, std::pair{SitBy::Caps, -20.0}}) {
       r.bend.sit_by = sit;
       r.bend.offset = 1.5;
-      const auto e = evaluate(r, {}, &circle, bundled_faces(), {Depth::Seat, nullptr, {}});
+      const auto e = evaluate(r, {}, line_of(circle), bundled_faces(), {Depth::Seat, nullptr, {}});
       QVERIFY(std::abs(e->seated->letters[0].h - (h + 1.5)) < 1e-9);
     }
   }
@@ -235,11 +245,11 @@ private slots:
     const auto set = set_text(letters_of("Saltmarsh", {"Lato", "Regular"}, 30), Ligatures::On,
                               **bundled_faces().face({"Lato", "Regular"}));
     const auto spaced = space_text(*set, {}, Alignment::Centre);
-    const SeatedText line = seat_on_curve(spaced, Curve::line({0, 0}, {60, 0}), {});
+    const SeatedText line = *seat_on_curve(spaced, shared(Curve::line({0, 0}, {60, 0})), {});
     QVERIFY(!line.letters.front().beyond && line.letters.back().beyond);
     QVERIFY(std::abs(line.overflow - (spaced->longest - 60)) < 1e-9);
     QVERIFY(std::abs(line.letters.back().origin.y) < 1e-9); // on the tangent, not bunched
-    const SeatedText ring = seat_on_curve(spaced, Curve::circle({0, 0}, 10), {});
+    const SeatedText ring = *seat_on_curve(spaced, shared(Curve::circle({0, 0}, 10)), {});
     QVERIFY(std::none_of(ring.letters.begin(), ring.letters.end(), [](const PlacedLetter& l) { return l.beyond; }));
     QVERIFY(std::abs(ring.overflow - (spaced->longest - 20 * pi)) < 1e-9);
   }

@@ -34,7 +34,16 @@ SeatedText on_circle(const Letters& letters, double radius, const Spacing& spaci
   const auto set = set_text(letters, ligatures_for(spacing), **face);
   RunPlace place;
   place.anchor = RunAnchor::Middle;
-  return seat_on_curve(space_text(*set, spacing, Alignment::Centre), Curve::circle({}, radius), place);
+  return *seat_on_curve(space_text(*set, spacing, Alignment::Centre),
+                        std::make_shared<const Curve>(Curve::circle({}, radius)), place);
+}
+
+std::shared_ptr<const GuideLine> line_of(const GuideShape& shape) {
+  return guide_line(shape).value();
+}
+
+CircleGuide circle_under(const Document& document, const Lettering& lettering) {
+  return (*guide_of(document, lettering))->circle.value();
 }
 
 CircleJob circle_job(const std::string& text, double radius) {

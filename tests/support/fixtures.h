@@ -20,6 +20,11 @@ Letters letters_of(const std::string& text, FaceName face = {"Dancing Script", "
 // Placed letters on a circle about the origin, centred by advances at the top.
 SeatedText on_circle(const Letters& letters, double radius, const Spacing& spacing = {});
 
+// A guide's line; the shape must be a good one.
+std::shared_ptr<const GuideLine> line_of(const GuideShape& shape);
+// The circle that a lettering rides on: its guide's, or its own copy.
+CircleGuide circle_under(const Document& document, const Lettering& lettering);
+
 // A document with a circle of this radius in the sheet's middle and a lettering on it; ids in that order.
 struct CircleJob {
   Document document;

@@ -3,6 +3,7 @@
 #include "app/style/scheme.h"
 #include "document/measure.h"
 
+#include <QDataStream>
 #include <QKeyEvent>
 #include <QMimeData>
 #include <QMouseEvent>
@@ -19,12 +20,17 @@ constexpr double margin_px = 22;
 constexpr double least_zoom = 0.02, most_zoom = 400; // px per mm
 constexpr double nudge_mm = 1, nudge_in = 25.4 / 16;
 
-std::unique_ptr<Tool> make_tool(ToolKind kind) {
+// Nodes painted at once on the interface thread; more are painted beside it.
+constexpr std::size_t most_nodes_at_once = 1200;
+
+std::unique_ptr<Tool> make_tool(ToolKind kind, std::size_t guide_kind) {
   switch (kind) {
   case ToolKind::Letters:
     return make_letters_tool();
   case ToolKind::Guide:
-    return make_guide_tool();
+    return make_guide_tool(guide_kind);
+  case ToolKind::Nodes:
+    return make_nodes_tool();
   case ToolKind::Select:
     break;
   }
@@ -33,7 +39,12 @@ std::unique_ptr<Tool> make_tool(ToolKind kind) {
 
 } // namespace
 
-Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(session), tool_(make_select_tool()) {
+Canvas::Canvas(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), tool_(make_select_tool()), maker_([this](PaintedPicture picture) {
+        QMetaObject::invokeMethod(
+            this, [this, picture = std::move(picture)]() mutable { receive(std::move(picture)); },
+            Qt::QueuedConnection);
+      }) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAcceptDrops(true);
@@ -42,7 +53,20 @@ Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(se
   setAccessibleDescription(tr("The sheet with its pieces. Arrows nudge the selection, Tab goes on to the next piece."));
   connect(&session, &Session::document_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::selection_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::part_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::results_changed, this, qOverload<>(&QWidget::update));
+}
+
+void Canvas::set_guide_kind(std::size_t kind) {
+  if (kind == guide_kind_)
+    return;
+  guide_kind_ = kind;
+  if (kind_ == ToolKind::Guide) {
+    tool_ = make_tool(kind_, guide_kind_);
+    overlay_ = {};
+    update();
+  }
+  emit guide_kind_changed();
 }
 
 void Canvas::set_tool(ToolKind kind) {
@@ -51,7 +75,7 @@ void Canvas::set_tool(ToolKind kind) {
   if (tool_->cancel().cancel)
     session_.cancel_preview();
   kind_ = kind;
-  tool_ = make_tool(kind);
+  tool_ = make_tool(kind, guide_kind_);
   overlay_ = {};
   setCursor(kind == ToolKind::Guide ? Qt::CrossCursor : kind == ToolKind::Letters ? Qt::IBeamCursor : Qt::ArrowCursor);
   emit tool_changed(kind);
@@ -115,14 +139,20 @@ void Canvas::resizeEvent(QResizeEvent*) {
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
-  const Scene scene{session_, paths_, transform(), px_per_mm_, view_};
+  const Scene scene{session_, transform(), px_per_mm_};
   renew_backdrop(scene);
   QPainter painter(this);
   painter.drawPixmap(0, 0, backdrop_);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setClipRect(sheet_area());
-  paint_pieces(painter, scene);
-  paint_selection(painter, scene);
+  paint_pieces_now_or_later(painter);
+  if (kind_ == ToolKind::Nodes) {
+    if (const Piece* piece = session_.selected(); piece != nullptr && piece->lettering() == nullptr)
+      if (const Result<Outline> nodes = nodes_of(session_.document(), piece->id); nodes)
+        paint_nodes_of(painter, scene, *nodes);
+  } else {
+    paint_selection(painter, scene);
+  }
   paint_overlay(painter, scene, overlay_);
   if (session_.document().pieces.empty()) {
     painter.setPen(QColor("#5f6b70"));
@@ -139,6 +169,42 @@ void Canvas::paintEvent(QPaintEvent*) {
     painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
   if (hand.y() > ruler_px)
     painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
+}
+
+// Few nodes are painted here; more by the picture maker, and until its picture is ready the one before is shown, moved
+// to where the view is now.
+void Canvas::paint_pieces_now_or_later(QPainter& painter) {
+  Picture picture = picture_of(session_, transform(), px_per_mm_, view_);
+  picture.font = font();
+  if (picture.nodes <= most_nodes_at_once) {
+    paint_pieces(painter, picture, paths_);
+    picture_ = {};
+    got_ = asked_;
+    asked_for_.clear();
+    return;
+  }
+  const QTransform now = picture.to_screen;
+  QByteArray key; // what the picture depends on
+  QDataStream stream(&key, QIODevice::WriteOnly);
+  stream << now.m11() << now.dx() << now.dy() << size() << devicePixelRatioF() << static_cast<int>(view_) << quint64(session_.revision())
+      << quint64(picture.nodes) << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0)
+      << quint64(picture.knife.size());
+  if (key != asked_for_) {
+    asked_for_ = key;
+    maker_.request(std::move(picture), size() * devicePixelRatioF(), devicePixelRatioF(), sheet_area(), ++asked_);
+  }
+  if (picture_.image.isNull())
+    return;
+  painter.save();
+  painter.setTransform(picture_.to_screen.inverted() * now, true);
+  painter.drawImage(QPointF(0, 0), picture_.image);
+  painter.restore();
+}
+
+void Canvas::receive(PaintedPicture picture) {
+  got_ = picture.number;
+  picture_ = std::move(picture);
+  update();
 }
 
 // Bench, sheet and rulers change only with zoom, place, size, unit and scheme; a drag copies them.
@@ -227,6 +293,10 @@ void Canvas::carry_out(ToolReply reply) {
     session_.commit_preview(reply.name);
   else if (reply.select)
     session_.select(*reply.select);
+  if (reply.letter)
+    session_.choose_letter(*reply.letter);
+  if (reply.nodes)
+    session_.choose_nodes(std::move(*reply.nodes));
   if (reply.back_to_select)
     set_tool(ToolKind::Select);
   if (reply.type_text)
@@ -296,6 +366,13 @@ void Canvas::nudge(int key, bool far) {
                key == Qt::Key_Up     ? -step
                : key == Qt::Key_Down ? step
                                      : 0};
+  if (kind_ == ToolKind::Nodes && !session_.nodes_chosen().empty() && session_.selected() != nullptr) {
+    session_.apply(tr("Nudge nodes"),
+                   edit_nodes(session_.document(), session_.selected()->id,
+                              [&](Outline o) { return move_nodes(std::move(o), session_.nodes_chosen(), by); }),
+                   {}, "nudge nodes");
+    return;
+  }
   session_.apply(tr("Nudge"), move_pieces(session_.document(), session_.selection(), by), {}, "nudge");
 }
 
@@ -304,6 +381,10 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Escape: {
     const bool was_dragging = session_.dragging() || pressed_;
     pressed_ = false;
+    if (!was_dragging && kind_ == ToolKind::Select && session_.letter() != 0) {
+      session_.choose_letter(0);
+      return;
+    }
     ToolReply reply = tool_->cancel();
     if (!was_dragging && kind_ == ToolKind::Select)
       reply.select = std::vector<PieceId>{};
@@ -332,6 +413,11 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     zoom_by(0.8, sheet_area().center());
     return;
   case Qt::Key_Return:
+  case Qt::Key_Enter:
+    if (auto reply = tool_->finish(session_)) {
+      carry_out(std::move(*reply));
+      return;
+    }
     if (const Piece* p = session_.selected();
         p != nullptr && p->lettering() != nullptr && event->modifiers() == Qt::NoModifier) {
       emit type_text();
@@ -379,7 +465,7 @@ void Canvas::dropEvent(QDropEvent* event) {
     if (url.isLocalFile())
       paths << url.toLocalFile();
   if (!paths.isEmpty())
-    emit files_dropped(paths);
+    emit files_dropped(paths, to_sheet(event->position()));
 }
 
 } // namespace frelm

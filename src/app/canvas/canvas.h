@@ -1,13 +1,13 @@
 // The canvas: maps coordinates, paints, and routes events to the tool in use. It decides nothing itself.
 #pragma once
 
-#include "app/canvas/painter.h"
+#include "app/canvas/picture_maker.h"
 
 #include <QWidget>
 
 namespace frelm {
 
-enum class ToolKind { Select, Letters, Guide };
+enum class ToolKind { Select, Letters, Guide, Nodes };
 
 class Canvas : public QWidget {
   Q_OBJECT
@@ -17,6 +17,11 @@ public:
 
   void set_tool(ToolKind kind);
   ToolKind tool() const { return kind_; }
+  // What the Guide tool draws: an index of GuideShape.
+  void set_guide_kind(std::size_t kind);
+  std::size_t guide_kind() const { return guide_kind_; }
+  // Is a picture being painted that will replace the one shown?
+  bool painting() const { return asked_ != got_; }
   void set_view(View view);
   View view() const { return view_; }
 
@@ -35,7 +40,8 @@ signals:
   void left();
   void type_text(); // go on typing in the Letters card
   void context_menu(QPoint global);
-  void files_dropped(const QStringList& paths);
+  void files_dropped(const QStringList& paths, Point at);
+  void guide_kind_changed();
 
 protected:
   void paintEvent(QPaintEvent* event) override;
@@ -57,6 +63,8 @@ private:
   void carry_out(ToolReply reply);
   void paint_rulers(QPainter& painter) const;
   void renew_backdrop(const Scene& scene);
+  void paint_pieces_now_or_later(QPainter& painter);
+  void receive(PaintedPicture picture);
   QRectF sheet_area() const; // inside the rulers
   QTransform transform() const;
   void nudge(int key, bool far);
@@ -76,7 +84,12 @@ private:
   PathCache paths_;
   QPixmap backdrop_;
   BackdropKey backdrop_key_;
+  // The pieces as painted last, when there are too many to paint at once; asked_ and got_ number the requests.
+  PaintedPicture picture_;
+  std::uint64_t asked_ = 0, got_ = 0;
+  QByteArray asked_for_;
   ToolKind kind_ = ToolKind::Select;
+  std::size_t guide_kind_ = 0;
   std::unique_ptr<Tool> tool_;
   ToolOverlay overlay_;
   View view_ = View::Ink;
@@ -86,6 +99,7 @@ private:
   bool pressed_ = false, panning_ = false, space_ = false;
   QPointF pan_from_;
   Point pointer_;
+  PictureMaker maker_; // the last member: its thread ends before what it uses
 };
 
 } // namespace frelm

@@ -1,5 +1,6 @@
 #include "app/canvas/handles.h"
 
+#include "document/bead.h"
 #include "document/measure.h"
 #include "lettering/seat.h"
 
@@ -10,89 +11,61 @@ namespace {
 
 constexpr double stem_px = 26;     // shortest stem, so that it never lies under the bead
 constexpr double catch_px = 6;     // along the guide
-constexpr double turn_gap_px = 22; // turn handle outside the radius handle
-
-const CircleGuide* circle_of(const Document& document, const Piece& piece) {
-  if (piece.guide() != nullptr)
-    return &piece.guide()->circle;
-  const Lettering* l = piece.lettering();
-  return l != nullptr && l->recipe.bend.kind == BendKind::Guide ? guide_of(document, *l) : nullptr;
-}
-
-Point on_circle(const CircleGuide& c, double angle, double radius) {
-  return c.centre + direction(radians(angle - 90)) * radius;
-}
-
-// The angle on the circle (degrees, 0 = top, clockwise, 0 to 360) that a point lies at.
-double angle_at(Point centre, Point p) {
-  const Vec d = p - centre;
-  const double a = degrees(std::atan2(d.y, d.x)) + 90;
-  return a < 0 ? a + 360 : a;
-}
-
-// Where the bead sits: the anchored place of the run, as an angle on the circle.
-double bead_angle(const GuideBend& bend, const CircleGuide& circle) {
-  if (bend.anchor == Anchor::CentredAt)
-    return bend.angle;
-  const double turned = degrees(bend.distance / circle.radius);
-  const bool forward = (bend.anchor == Anchor::StartsAt) == (bend.tops == Tops::Outward);
-  return circle.start + (forward ? turned : -turned);
-}
+constexpr double turn_gap_px = 22; // of turn handles off their shape
 
 void add_run_handles(const Session& session, const Piece& piece, double mm_per_px, std::vector<Handle>& out) {
   const Lettering& l = *piece.lettering();
   const Bend& bend = l.recipe.bend;
   const double least = stem_px * mm_per_px;
   if (bend.kind == BendKind::Guide) {
-    const CircleGuide* circle = guide_of(session.document(), l);
-    if (circle == nullptr)
+    const Result<Bead> bead = bead_of(session.document(), piece.id, session.evaluator());
+    if (!bead)
       return;
-    const double angle = bead_angle(bend.guide, *circle);
-    const Point bead = on_circle(*circle, angle, circle->radius);
-    const Vec up = unit(bead - circle->centre) * (bend.guide.tops == Tops::Outward ? 1.0 : -1.0);
-    out.push_back({HandleKind::Bead, bead, bead, 0});
-    out.push_back({HandleKind::Stem, bead + up * (least + bend.offset), bead, 0});
+    const bool fills = bend.stretch && bend.stance == Stance::Flow;
+    if (!fills)
+      out.push_back({HandleKind::Bead, bead->at, bead->at});
+    out.push_back({HandleKind::Stem, bead->at + bead->up * (least + bend.offset), bead->at});
   } else if (bend.kind == BendKind::Arc) {
     const Vec up = up_of(direction(radians(l.placement.angle)));
     const Result<PieceResult>& seated = session.seated(piece.id);
     const double cap = seated && seated->seated != nullptr ? seated->seated->spaced->set->cap_height : 0;
     const Point top = l.placement.at + up * (cap + least);
-    out.push_back({HandleKind::ArcPull, top, l.placement.at, 0});
+    out.push_back({HandleKind::ArcPull, top, l.placement.at});
   }
 }
 
 std::optional<HandleDrag> drag_bead(const Session& session, const Document& start, PieceId id, const ToolEvent& to) {
-  const Piece* piece = start.find(id);
-  const CircleGuide* circle = circle_of(start, *piece);
-  if (circle == nullptr)
+  const Result<Bead> bead = bead_of(start, id, session.evaluator());
+  if (!bead)
     return std::nullopt;
   HandleDrag out;
-  double angle = angle_at(circle->centre, to.at);
-  const double quarter = std::round(angle / 90) * 90;
-  if (radians(std::abs(angle - quarter)) * circle->radius < catch_px * to.mm_per_px) {
-    angle = quarter;
-    out.caught = on_circle(*circle, angle, circle->radius);
-  }
-  if (angle >= 360)
-    angle -= 360;
-  GuideBend bend = piece->lettering()->recipe.bend.guide;
-  if (bend.anchor == Anchor::CentredAt) {
-    bend.angle = wrap_degrees(angle);
-  } else {
-    double turned = std::fmod(angle - circle->start + 720, 360);
-    const bool forward = (bend.anchor == Anchor::StartsAt) == (bend.tops == Tops::Outward);
-    if (!forward)
-      turned = std::fmod(360 - turned, 360);
-    bend.distance = radians(turned) * circle->radius;
-  }
-  out.document = edit_piece(start, id, [&](Piece& p) { p.lettering()->recipe.bend.guide = bend; });
+  double s = bead->guide->nearest(to.at);
+  QString word;
+  if (!to.modifiers.testFlag(Qt::ControlModifier))
+    for (const BeadCatch& c : bead_catches(start, id, session.evaluator())) {
+      const double whole = bead->guide->length();
+      double off = std::abs(c.s - s);
+      if (bead->guide->closed())
+        off = std::min(off, whole - off);
+      if (off < catch_px * to.mm_per_px) {
+        s = c.s;
+        out.caught = bead->guide->at(s).point;
+        word = QString(" · ") + QString::fromStdString(c.name);
+        break;
+      }
+    }
+  out.document = slide_bead(start, id, session.evaluator(), s);
   out.name = "Move along guide";
   const Result<PieceResult>& now = session.seated(id);
-  if (now && now->seated != nullptr)
-    out.measure = QString("%1 of %2 %3   %4°")
+  if (now && now->seated != nullptr) {
+    const GuideBend& b = out.document.find(id)->lettering()->recipe.bend.guide;
+    const QString place = b.by == AlongBy::Angle      ? QString("%1°").arg(b.angle, 0, 'f', 1)
+                          : b.by == AlongBy::Distance ? length_text(b.distance, start.unit, 1)
+                                                      : QString("%1 %").arg(b.percent, 0, 'f', 1);
+    out.measure = QString("%1 of %2 %3   %4%5")
                       .arg(length_text(now->seated->used_length, start.unit, 1),
-                           length_text(now->seated->guide_length, start.unit, 1), unit_name(start.unit))
-                      .arg(wrap_degrees(angle), 0, 'f', 1);
+                           length_text(now->seated->guide_length, start.unit, 1), unit_name(start.unit), place, word);
+  }
   return out;
 }
 
@@ -136,45 +109,84 @@ std::optional<HandleDrag> drag_arc(const Session& session, const Document& start
   return out;
 }
 
-std::optional<HandleDrag> drag_circle(const Document& start, PieceId id, const Handle& handle, Point from,
-                                      const ToolEvent& to) {
-  const CircleGuide was = start.find(id)->guide()->circle;
-  CircleGuide now = was;
+// Guide shapes: places are caught, lengths go in half millimetres unless Ctrl is held.
+std::optional<HandleDrag> drag_shape(const Session& session, const Document& start, PieceId id, const Handle& handle,
+                                     Point from, const ToolEvent& to) {
+  const GuideShape was = start.find(id)->guide()->shape;
+  const bool free = to.modifiers.testFlag(Qt::ControlModifier), straight = to.modifiers.testFlag(Qt::ShiftModifier);
   HandleDrag out;
   out.document = start;
-  if (handle.kind == HandleKind::Centre) {
-    Vec by = to.at - from;
-    if (to.modifiers.testFlag(Qt::ShiftModifier))
-      (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
-    now.centre = was.centre + by;
-    out.name = "Move circle";
-    out.measure =
-        QString("x %1   y %2 %3")
-            .arg(length_text(now.centre.x, start.unit), length_text(now.centre.y, start.unit), unit_name(start.unit));
-  } else if (handle.kind == HandleKind::Radius) {
-    now.radius = std::max(distance(to.at, was.centre) + was.radius - distance(from, was.centre), 0.5);
-    if (!to.modifiers.testFlag(Qt::ControlModifier))
-      now.radius = std::max(0.5, std::round(now.radius * 2) / 2);
-    out.name = "Change radius";
-    out.measure = "radius " + length_text(now.radius, start.unit) + " " + unit_name(start.unit);
-  } else {
-    double by = wrap_degrees(angle_at(was.centre, to.at) - angle_at(was.centre, from));
-    double turned = was.start + by;
-    const double step = to.modifiers.testFlag(Qt::ShiftModifier) ? 15 : 90;
-    const double near = std::round(turned / step) * step;
-    if (step == 15 || radians(std::abs(turned - near)) * was.radius < catch_px * to.mm_per_px)
-      turned = near;
-    by = turned - was.start;
-    now.start = wrap_degrees(turned);
+  const auto handles = shape_handles(was, 0);
+  if (handle.index >= handles.size())
+    return std::nullopt;
+  ToolEvent hand = to;
+  hand.at = handles[handle.index].at + (to.at - from);
+  if (handle.shape == ShapeHandleKind::Turn)
+    hand.at = to.at;
+  if (handle.shape == ShapeHandleKind::Move && straight) {
+    const Vec by = hand.at - handles[0].at;
+    hand.at = handles[0].at + (std::abs(by.x) > std::abs(by.y) ? Vec{by.x, 0} : Vec{0, by.y});
+  }
+  std::vector<PieceId> except{id};
+  for (const PieceId f : followers_of(start, id))
+    except.push_back(f);
+  HandPlace place{hand.at, {}, {}};
+  if (handle.shape != ShapeHandleKind::Turn)
+    place = caught_place(session, start, hand, except);
+  if (const auto* line = std::get_if<LineGuide>(&was); line != nullptr && straight && handle.index > 0) {
+    const Point fixed = handle.index == 1 ? line->to : line->from;
+    const Vec d = place.at - fixed;
+    const double step = pi / 12, angle = std::round(std::atan2(d.y, d.x) / step) * step;
+    place.at = fixed + direction(angle) * length(d);
+  }
+  GuideShape now = with_handle(was, handle.index, place.at);
+  const auto measure = measure_of_handle(was, handle.index);
+  if (measure && !free && !place.caught) {
+    const ShapeMeasure m = shape_measures(now)[*measure];
+    if (m.kind == ShapeMeasureKind::Length) {
+      now = with_measure(now, *measure, std::round(m.value * 2) / 2);
+      if (std::string(handles[handle.index].name) == "size") // width, and height after it
+        now = with_measure(now, *measure + 1, std::round(shape_measures(now)[*measure + 1].value * 2) / 2);
+    } else if (m.kind == ShapeMeasureKind::Angle) {
+      const double step = straight ? 15 : 90, near = std::round(m.value / step) * step;
+      if (straight || std::abs(m.value - near) < 2)
+        now = with_measure(now, *measure, wrap_degrees(near));
+    }
+  }
+  if (handle.shape == ShapeHandleKind::Turn && measure) { // letters placed by angle turn along
+    const double by = wrap_degrees(shape_measures(now)[*measure].value - shape_measures(was)[*measure].value);
     for (const PieceId rider : riders_of(start, id))
       out.document = edit_piece(std::move(out.document), rider, [&](Piece& p) {
-        double& angle = p.lettering()->recipe.bend.guide.angle;
-        angle = wrap_degrees(angle + by);
+        GuideBend& b = p.lettering()->recipe.bend.guide;
+        if (b.by == AlongBy::Angle)
+          b.angle = wrap_degrees(b.angle + by);
       });
-    out.name = "Turn circle";
-    out.measure = QString("start %1°").arg(now.start, 0, 'f', 1);
   }
-  out.document = edit_piece(std::move(out.document), id, [&](Piece& p) { p.guide()->circle = now; });
+  out.caught = place.caught;
+  const QString name = QString(shape_name(was)).toLower();
+  out.name = handle.shape == ShapeHandleKind::Move   ? QString("Move %1").arg(name)
+             : handle.shape == ShapeHandleKind::Turn ? QString("Turn %1").arg(name)
+                                                     : QString("Change %1").arg(name);
+  if (measure) {
+    const ShapeMeasure m = shape_measures(now)[*measure];
+    out.measure = QString(m.name).toLower() + " " +
+                  (m.kind == ShapeMeasureKind::Length
+                       ? length_text(m.value, start.unit) + " " + unit_name(start.unit)
+                       : m.kind == ShapeMeasureKind::Angle ? QString("%1°").arg(m.value, 0, 'f', 1)
+                                                           : QString::number(m.value, 'f', 2));
+    if (std::string(handles[handle.index].name) == "size")
+      out.measure += " × " + length_text(shape_measures(now)[*measure + 1].value, start.unit);
+  } else {
+    out.measure = QString("x %1   y %2 %3")
+                      .arg(length_text(place.at.x, start.unit), length_text(place.at.y, start.unit),
+                           unit_name(start.unit));
+    if (const auto* line = std::get_if<LineGuide>(&now); line != nullptr && handle.index > 0)
+      out.measure = QString("length %1 %2   %3°")
+                        .arg(length_text(distance(line->from, line->to), start.unit), unit_name(start.unit))
+                        .arg(degrees(std::atan2(line->to.y - line->from.y, line->to.x - line->from.x)), 0, 'f', 1);
+  }
+  out.measure += place.word;
+  out.document = edit_piece(std::move(out.document), id, [&](Piece& p) { p.guide()->shape = now; });
   return out;
 }
 
@@ -184,7 +196,7 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
   if (!was || was->ink.empty())
     return std::nullopt;
   const Box& b = was->ink;
-  const Point fixed{handle.corner == 0 || handle.corner == 3 ? b.x1 : b.x0, handle.corner < 2 ? b.y1 : b.y0};
+  const Point fixed{handle.index == 0 || handle.index == 3 ? b.x1 : b.x0, handle.index < 2 ? b.y1 : b.y0};
   const Vec reach = from - fixed;
   const double k = dot(to.at - fixed, reach) / dot(reach, reach);
   if (!(k > 0.01))
@@ -213,7 +225,116 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
   return out;
 }
 
+// The letter's own middle at its base and its directions on the sheet.
+struct LetterFrame {
+  Point base;
+  Vec along, up;
+};
+LetterFrame frame_of(const PlacedLetter& l) {
+  const Vec along = direction(l.angle);
+  return {l.origin + along * (l.advance / 2), along, up_of(along)};
+}
+
+LetterTweak tweak_of(const Session& session, const Document& document) {
+  const Lettering* l = document.find(session.selected()->id)->lettering();
+  const LetterTweak* known = l->recipe.tweak(session.letter());
+  LetterTweak t = known != nullptr ? *known : LetterTweak{};
+  t.id = session.letter();
+  return t;
+}
+
+std::optional<HandleDrag> drag_letter_handle(const Session& session, const Document& start, const Handle& handle,
+                                             Point from, const ToolEvent& to) {
+  const PlacedLetter* l = chosen_letter(session);
+  if (l == nullptr)
+    return std::nullopt;
+  const LetterFrame frame = frame_of(*l);
+  LetterTweak t = tweak_of(session, start);
+  HandleDrag out;
+  if (handle.kind == HandleKind::LetterTurn) {
+    const auto angle = [&](Point p) { return degrees(std::atan2(p.y - frame.base.y, p.x - frame.base.x)); };
+    t.turn = wrap_degrees(t.turn + angle(to.at) - angle(from));
+    if (to.modifiers.testFlag(Qt::ShiftModifier))
+      t.turn = std::round(t.turn / 15) * 15;
+    if (std::abs(t.turn) < 1)
+      t.turn = 0;
+    out.name = "Turn letter";
+    out.measure = QString("turn %1°").arg(t.turn, 0, 'f', 1);
+  } else {
+    const double was = distance(from, frame.base), now = distance(to.at, frame.base);
+    if (!(was > 0))
+      return std::nullopt;
+    t.size = std::clamp(t.size * now / was, 0.1, 10.0);
+    if (std::abs(t.size - 1) < 0.02)
+      t.size = 1;
+    out.name = "Change letter size";
+    out.measure = QString("size %1 %").arg(t.size * 100, 0, 'f', 1);
+  }
+  out.document = set_tweak(start, session.selected()->id, t);
+  return out;
+}
+
 } // namespace
+
+const PlacedLetter* chosen_letter(const Session& session) {
+  const Piece* piece = session.selected();
+  if (piece == nullptr || piece->lettering() == nullptr || session.letter() == 0)
+    return nullptr;
+  const Letters* letters = piece->lettering()->recipe.letters();
+  const Result<PieceResult>& now = session.seated(piece->id);
+  if (letters == nullptr || !now || now->seated == nullptr)
+    return nullptr;
+  for (const PlacedLetter& l : now->seated->letters)
+    if (l.first < letters->text.size() && letters->text[l.first].id == session.letter())
+      return &l;
+  return nullptr;
+}
+
+const PlacedLetter* letter_at(const Session& session, Point at) {
+  const Piece* piece = session.selected();
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return nullptr;
+  const Result<PieceResult>& now = session.seated(piece->id);
+  if (!now || now->seated == nullptr)
+    return nullptr;
+  const PlacedLetter* best = nullptr;
+  for (const PlacedLetter& l : now->seated->letters) {
+    if (l.blank() || distance(at, l.origin) > l.advance + 4 * now->seated->spaced->set->cap_height)
+      continue;
+    const Outline placed = l.shape->transformed(l.place);
+    if (!placed.bounds().contains(at))
+      continue;
+    if (winding_number(placed, at, 0.05) != 0)
+      return &l;
+    if (best == nullptr)
+      best = &l;
+  }
+  return best;
+}
+
+std::optional<HandleDrag> drag_letter(const Session& session, const Document& start, Point from, const ToolEvent& to) {
+  const Piece* piece = session.selected();
+  const PlacedLetter* l = chosen_letter(session);
+  if (l == nullptr || piece->locked)
+    return std::nullopt;
+  const LetterFrame frame = frame_of(*l);
+  const Result<PieceResult>& now = session.seated(piece->id);
+  const double cap = now->seated->spaced->set->cap_height;
+  LetterTweak t = tweak_of(session, start);
+  double along = dot(to.at - from, frame.along), up = dot(to.at - from, frame.up);
+  if (to.modifiers.testFlag(Qt::ShiftModifier))
+    (std::abs(along) > std::abs(up) ? up : along) = 0;
+  t.nudge += along / cap, t.raise += up / cap;
+  if (std::abs(t.raise * cap) < catch_px / 2 * to.mm_per_px)
+    t.raise = 0;
+  HandleDrag out;
+  out.document = set_tweak(start, piece->id, t);
+  out.name = "Move letter";
+  out.measure = QString("along %1   raised %2 %3")
+                    .arg(length_text(t.nudge * cap, start.unit), length_text(t.raise * cap, start.unit),
+                         unit_name(start.unit));
+  return out;
+}
 
 std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   std::vector<Handle> out;
@@ -221,12 +342,19 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   if (piece == nullptr || piece->locked || !piece->visible)
     return out;
   if (const Guide* guide = piece->guide()) {
-    const CircleGuide& c = guide->circle;
-    out.push_back({HandleKind::Centre, c.centre, c.centre, 0});
-    const Point right = on_circle(c, 90 + c.start, c.radius);
-    out.push_back({HandleKind::Radius, right, right, 0});
-    out.push_back({HandleKind::Turn, on_circle(c, c.start, c.radius + turn_gap_px * mm_per_px),
-                   on_circle(c, c.start, c.radius), 0});
+    const auto handles = shape_handles(guide->shape, turn_gap_px * mm_per_px);
+    for (std::size_t i = 0; i < handles.size(); ++i)
+      out.push_back({HandleKind::Shape, handles[i].at, handles[i].root, i, handles[i].kind});
+    return out;
+  }
+  if (const PlacedLetter* l = chosen_letter(session)) {
+    const LetterFrame frame = frame_of(*l);
+    const Box box = l->shape->transformed(l->place).bounds();
+    const double reach = std::max(box.width(), box.height()) / 2;
+    const Point middle = box.centre();
+    out.push_back({HandleKind::LetterTurn, middle + frame.up * (reach + turn_gap_px * mm_per_px), middle + frame.up * reach});
+    out.push_back({HandleKind::LetterSize, middle + (frame.up + frame.along) * (reach + 4 * mm_per_px) * 0.8,
+                   middle + (frame.up + frame.along) * (reach + 4 * mm_per_px) * 0.8});
     return out;
   }
   if (piece->lettering() != nullptr)
@@ -235,7 +363,7 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   if (now && !now->ink.empty()) {
     const Box b = now->ink.grown(4 * mm_per_px);
     const Point corners[]{{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
-    for (int i = 0; i < 4; ++i)
+    for (std::size_t i = 0; i < 4; ++i)
       out.push_back({HandleKind::Corner, corners[i], corners[i], i});
   }
   return out;
@@ -254,12 +382,13 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_stem(start, id, handle, from, to);
   case HandleKind::ArcPull:
     return drag_arc(session, start, id, handle, from, to);
-  case HandleKind::Centre:
-  case HandleKind::Radius:
-  case HandleKind::Turn:
-    return drag_circle(start, id, handle, from, to);
+  case HandleKind::Shape:
+    return drag_shape(session, start, id, handle, from, to);
   case HandleKind::Corner:
     return drag_corner(session, start, id, handle, from, to);
+  case HandleKind::LetterTurn:
+  case HandleKind::LetterSize:
+    return drag_letter_handle(session, start, handle, from, to);
   }
   return std::nullopt;
 }

@@ -3,21 +3,22 @@
 #pragma once
 
 #include "app/canvas/tool.h"
+#include "lettering/shape_edit.h"
 
 namespace frelm {
 
-enum class HandleKind { Bead, Stem, ArcPull, Centre, Radius, Turn, Corner };
+enum class HandleKind { Bead, Stem, ArcPull, Shape, Corner, LetterTurn, LetterSize };
 
 struct Handle {
   HandleKind kind = HandleKind::Bead;
   Point at;
-  Point root;     // where its stalk begins; `at` if it has none
-  int corner = 0; // 0 to 3 clockwise from the top left
+  Point root;            // where its stalk begins; `at` if it has none
+  std::size_t index = 0; // Corner: 0 to 3 clockwise from the top left; Shape: of shape_handles
+  ShapeHandleKind shape = ShapeHandleKind::Move;
 };
 
 std::vector<Handle> handles_of(const Session& session, double mm_per_px);
 
-// The circle of a lettering's Guide bend or of a guide piece.
 struct HandleDrag {
   Document document; // as it would be
   QString name;      // of the step
@@ -27,5 +28,12 @@ struct HandleDrag {
 // start: the document when the drag began. Empty when nothing sensible comes of it (the preview stays).
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
                                       const ToolEvent& to);
+
+// The letter of the selected lettering under a place; nothing where there is none.
+const PlacedLetter* letter_at(const Session& session, Point at);
+// The letter that is chosen, as it stands.
+const PlacedLetter* chosen_letter(const Session& session);
+// The chosen letter moved by a drag: along its guide and off it.
+std::optional<HandleDrag> drag_letter(const Session& session, const Document& start, Point from, const ToolEvent& to);
 
 } // namespace frelm

@@ -19,14 +19,18 @@ public:
       return reply;
     }
     Piece lettering = new_lettering(document, U"Letters", event.at);
-    if (piece != nullptr && piece->guide() != nullptr) {
-      const Vec d = event.at - piece->guide()->circle.centre;
-      Bend& bend = lettering.lettering()->recipe.bend;
-      bend.kind = BendKind::Guide;
-      bend.guide.guide = under;
-      bend.guide.angle = wrap_degrees(std::round(degrees(std::atan2(d.y, d.x)) + 90));
-      if (std::abs(bend.guide.angle) > 90)
-        bend.guide.tops = Tops::Inward;
+    // On a guide, or on the line of an outline: the letters ride on it.
+    if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input(""); line) {
+      ride_on(*lettering.lettering(), under, **line);
+      GuideBend& bend = lettering.lettering()->recipe.bend.guide;
+      const Vec d = event.at - (*line)->centre;
+      bend.angle = wrap_degrees(std::round(degrees(std::atan2(d.y, d.x)) + 90));
+      if ((*line)->curve->closed() && std::abs(bend.angle) > 90)
+        bend.tops = Tops::Inward;
+      if (bend.by == AlongBy::Percent && bend.anchor == Anchor::CentredAt) {
+        const OrientedGuide along = oriented(**line, bend.tops);
+        bend.percent = std::round(along.curve->nearest(event.at) / along.curve->length() * 100);
+      }
     }
     Added added = add_piece(std::move(document), std::move(lettering));
     reply.apply = std::move(added.document);

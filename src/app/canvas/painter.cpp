@@ -1,6 +1,7 @@
 #include "app/canvas/painter.h"
 
 #include "app/style/scheme.h"
+#include "geom/nodes.h"
 
 namespace frelm {
 namespace {
@@ -11,8 +12,8 @@ constexpr int most_paths = 4096; // kept; then those of dead outlines go
 QColor colour_of(const Piece& piece) {
   return {piece.colour.r, piece.colour.g, piece.colour.b};
 }
-QPointF map(const Scene& scene, Point p) {
-  return scene.to_screen.map(QPointF(p.x, p.y));
+template <class View> QPointF map(const View& view, Point p) {
+  return view.to_screen.map(QPointF(p.x, p.y));
 }
 QTransform transform_of(const Affine& m) {
   return {m.a, m.b, m.c, m.d, m.e, m.f};
@@ -31,41 +32,79 @@ QPen guide_pen(const QColor& colour) {
   return pen;
 }
 
-void paint_guide(QPainter& painter, const Scene& scene, const CircleGuide& c, const QColor& colour, bool faint) {
-  painter.save();
-  painter.setOpacity(faint ? 0.45 : 1);
+QPainterPath path_along(const Curve& curve, const QTransform& to_screen) {
+  constexpr double flat = 0.02; // mm of a curve drawn on screen
+  Outline outline;
+  outline.contours.push_back(curve.contour(flat));
+  return to_screen.map(to_path(outline));
+}
+
+// A guide's line with its start mark and chevrons for its direction.
+void paint_line(QPainter& painter, const QTransform& to_screen, double px_per_mm, const Curve& curve,
+                const QPainterPath& path, const QColor& colour) {
   painter.setPen(guide_pen(colour));
   painter.setBrush(Qt::NoBrush);
-  const QPointF centre = map(scene, c.centre);
-  const double r = c.radius * scene.px_per_mm;
-  painter.drawEllipse(centre, r, r);
+  painter.drawPath(path);
   painter.setPen(cosmetic(colour, 1.6));
-  // Start mark: a short stroke across the line; direction: chevrons at the quarters.
-  const auto at = [&](double degrees_on, double radius) {
-    const Vec d = direction(radians(degrees_on - 90));
-    return centre + QPointF(d.x * radius, d.y * radius);
-  };
-  painter.drawLine(at(c.start, r - 6), at(c.start, r + 6));
-  for (const double quarter : {90.0, 180.0, 270.0}) {
-    const double a = c.start + quarter, back = 5.0 / std::max(r, 12.0) * 180 / pi;
-    painter.drawPolyline(QPolygonF{at(a - back, r - 4), at(a, r), at(a - back, r + 4)});
+  const auto px = [&](Point p) { return to_screen.map(QPointF(p.x, p.y)); };
+  const CurvePlace start = curve.at(0);
+  const QPointF across(-start.tangent.y, start.tangent.x), s = px(start.point);
+  painter.drawLine(s - across * 6, s + across * 6);
+  constexpr double apart_px = 110;
+  const int chevrons = std::clamp(static_cast<int>(curve.length() * px_per_mm / apart_px), 2, 40);
+  for (int i = 0; i < chevrons; ++i) {
+    const CurvePlace p = curve.at(curve.length() * (i + 1.0) / (chevrons + (curve.closed() ? 1 : 1)));
+    const QPointF tip = px(p.point), back = QPointF(p.tangent.x, p.tangent.y) * 5, side(-p.tangent.y * 4, p.tangent.x * 4);
+    painter.drawPolyline(QPolygonF{tip - back + side, tip, tip - back - side});
   }
+}
+
+void paint_ghost(QPainter& painter, const Scene& scene, const GuideShape& shape, const QColor& colour) {
+  const auto line = guide_line(shape);
+  if (!line)
+    return;
+  const Curve& curve = *(*line)->curve;
+  paint_line(painter, scene.to_screen, scene.px_per_mm, curve, path_along(curve, scene.to_screen), colour);
+  if (const auto* band = std::get_if<BandGuide>(&shape))
+    for (const double r : {band->inner, band->outer}) {
+      painter.setPen(cosmetic(colour, 1));
+      painter.drawEllipse(map(scene, band->centre), r * scene.px_per_mm, r * scene.px_per_mm);
+    }
+}
+
+void paint_guide(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p, bool faint) {
+  if (p.line == nullptr)
+    return;
+  painter.save();
+  painter.setOpacity(faint ? 0.45 : 1);
+  const QColor colour = colour_of(*p.piece);
+  const Guide* guide = p.piece->guide();
+  const bool band = guide != nullptr && std::holds_alternative<BandGuide>(guide->shape);
+  if (band && p.outline != nullptr) {
+    painter.setPen(cosmetic(colour, 1));
+    painter.setBrush(QColor(colour.red(), colour.green(), colour.blue(), 14));
+    painter.drawPath(picture.to_screen.map(paths.of(p.outline)));
+  }
+  paint_line(painter, picture.to_screen, picture.px_per_mm, *p.line->curve,
+             band || p.outline == nullptr ? path_along(*p.line->curve, picture.to_screen)
+                                          : picture.to_screen.map(paths.of(p.outline)),
+             colour);
   painter.restore();
 }
 
 // The stretch of its circle that an arched run stands on, with a little more on both sides.
-void paint_arc(QPainter& painter, const Scene& scene, const SeatedText& text) {
+void paint_arc(QPainter& painter, const Picture& picture, const SeatedText& text) {
   constexpr int steps = 96;
   const double middle = text.guide_length / 2, half = std::min(text.used_length * 0.55, middle);
   QPolygonF line;
   for (int i = 0; i <= steps; ++i)
-    line << map(scene, text.guide->at(middle + half * (2.0 * i / steps - 1)).point);
+    line << map(picture, text.guide->at(middle + half * (2.0 * i / steps - 1)).point);
   painter.setPen(guide_pen(QColor("#0f6e73")));
   painter.setBrush(Qt::NoBrush);
   painter.drawPolyline(line);
 }
 
-void paint_nodes(QPainter& painter, const Scene& scene, const Outline& outline, const Affine& place) {
+void paint_nodes(QPainter& painter, const Picture& scene, const Outline& outline, const Affine& place) {
   // Squares shrink where nodes stand close, and go where they would hide the line.
   std::size_t segments = 0;
   double around = 0;
@@ -90,67 +129,78 @@ void paint_nodes(QPainter& painter, const Scene& scene, const Outline& outline, 
   painter.restore();
 }
 
+enum class Fill { Solid, Hatched };
+
 // One outline at a place, filled or as lines.
-void paint_outline(QPainter& painter, const Scene& scene, const std::shared_ptr<const Outline>& outline,
-                   const Affine& place, const QColor& colour) {
-  painter.setTransform(transform_of(place) * scene.to_screen);
-  if (scene.view == View::Ink) {
+void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
+                   const std::shared_ptr<const Outline>& outline, const Affine& place, const QColor& colour,
+                   Fill fill = Fill::Solid) {
+  painter.setTransform(transform_of(place) * picture.to_screen);
+  if (fill == Fill::Hatched) {
+    QBrush hatch(colour, Qt::BDiagPattern);
+    hatch.setTransform(painter.transform().inverted()); // as wide at every size
+    painter.setPen(cosmetic(colour, 1));
+    painter.setBrush(hatch);
+  } else if (picture.view == View::Ink) {
     painter.setPen(Qt::NoPen);
     painter.setBrush(colour);
   } else {
     QColor wash = colour;
-    wash.setAlphaF(scene.view == View::Lines ? 0.10f : 0.0f);
+    wash.setAlphaF(picture.view == View::Lines ? 0.10f : 0.0f);
     painter.setPen(cosmetic(colour, 1));
     painter.setBrush(wash);
   }
-  painter.drawPath(scene.paths.of(outline));
+  painter.drawPath(paths.of(outline));
   painter.resetTransform();
-  if (scene.view == View::Lines)
-    paint_nodes(painter, scene, *outline, place);
+  if (picture.view == View::Lines)
+    paint_nodes(painter, picture, *outline, place);
 }
 
-void paint_piece(QPainter& painter, const Scene& scene, const Piece& piece) {
-  const Session& session = scene.session;
+bool hatched(const PlacedLetter& l) {
+  return l.beyond || l.meets_start;
+}
+
+void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p) {
+  const Piece& piece = *p.piece;
   if (piece.guide() != nullptr && !piece.is_cut()) {
-    paint_guide(painter, scene, piece.guide()->circle, colour_of(piece),
-                scene.view == View::Knife || piece.destination == Destination::Off);
+    paint_guide(painter, picture, paths, p, picture.view == View::Knife || piece.destination == Destination::Off);
     return;
   }
-  const Result<PieceResult>& now = session.seated(piece.id);
-  if (!now)
-    return;
   painter.save();
   const bool cut = piece.is_cut();
-  painter.setOpacity(cut || scene.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
-  if (const auto outline = session.finished(piece.id); outline != nullptr && piece.guide() == nullptr) {
-    paint_outline(painter, scene, outline, {}, colour_of(piece));
-  } else if (now->seated != nullptr) {
-    for (const PlacedLetter& l : now->seated->letters)
+  painter.setOpacity(cut || picture.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
+  const bool all_on = p.seated == nullptr || p.seated->overflow <= 0;
+  if (p.outline != nullptr && all_on)
+    paint_outline(painter, picture, paths, p.outline, {}, colour_of(piece));
+  else if (p.seated != nullptr)
+    for (const PlacedLetter& l : p.seated->letters)
       if (!l.blank())
-        paint_outline(painter, scene, l.shape, l.placement(), colour_of(piece));
-  } else if (now->outline != nullptr) {
-    paint_outline(painter, scene, now->outline, {}, colour_of(piece));
-  }
+        paint_outline(painter, picture, paths, l.shape, l.place, colour_of(piece),
+                      hatched(l) ? Fill::Hatched : Fill::Solid);
   painter.restore();
-  if (const Lettering* arched = piece.lettering(); arched != nullptr && session.selected() == &piece &&
-                                                   arched->recipe.bend.kind == BendKind::Arc && now->seated != nullptr)
-    paint_arc(painter, scene, *now->seated);
-  // A lettering with a private guide shows it while selected.
-  const Lettering* l = piece.lettering();
-  const bool chosen = session.selected() == &piece;
-  if (l != nullptr && chosen && l->recipe.bend.kind == BendKind::Guide &&
-      session.document().find(l->recipe.bend.guide.guide) == nullptr && l->recipe.bend.guide.own)
-    paint_guide(painter, scene, *l->recipe.bend.guide.own, scheme().teal, true);
+  if (piece.guide() != nullptr)
+    paint_guide(painter, picture, paths, p, false);
+  if (const Lettering* l = piece.lettering(); l != nullptr && p.chosen) {
+    if (l->recipe.bend.kind == BendKind::Arc && p.seated != nullptr)
+      paint_arc(painter, picture, *p.seated);
+    if (p.line != nullptr) { // a private guide shows while its letters are selected
+      painter.save();
+      painter.setOpacity(0.45);
+      paint_line(painter, picture.to_screen, picture.px_per_mm, *p.line->curve,
+                 path_along(*p.line->curve, picture.to_screen), QColor("#0f6e73"));
+      painter.restore();
+    }
+  }
 }
 
 // Order numbers and arrows where the knife goes in.
-void paint_knife(QPainter& painter, const Scene& scene) {
+void paint_knife(QPainter& painter, const Picture& scene) {
   QFont font = painter.font();
   font.setPointSizeF(font.pointSizeF() * 0.8);
   painter.setFont(font);
   int n = 0;
   std::vector<QRectF> taken; // numbers that would cover others are left out until there is room
-  for (const CutPath& path : scene.session.knife()) {
+  for (const CutPath& path : scene.knife) {
     ++n;
     const QPointF p = map(scene, path.start), d(path.heading.x, path.heading.y), side(-d.y(), d.x());
     painter.setPen(Qt::NoPen);
@@ -184,22 +234,36 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(Qt::white);
     painter.drawPolygon(QPolygonF{p + QPointF(0, -8), p + QPointF(8, 0), p + QPointF(0, 8), p + QPointF(-8, 0)});
     break;
-  case HandleKind::Centre:
+  case HandleKind::Shape:
     painter.setPen(cosmetic(QColor("#0f6e73"), 1.5));
     painter.setBrush(Qt::white);
-    painter.drawEllipse(p, 6, 6);
-    painter.drawLine(p - QPointF(3, 0), p + QPointF(3, 0));
-    painter.drawLine(p - QPointF(0, 3), p + QPointF(0, 3));
+    switch (h.shape) {
+    case ShapeHandleKind::Move:
+      painter.drawEllipse(p, 6, 6);
+      painter.drawLine(p - QPointF(3, 0), p + QPointF(3, 0));
+      painter.drawLine(p - QPointF(0, 3), p + QPointF(0, 3));
+      break;
+    case ShapeHandleKind::Size:
+      painter.drawRoundedRect(QRectF(p.x() - 5, p.y() - 5, 10, 10), 2, 2);
+      break;
+    case ShapeHandleKind::Bend:
+      painter.drawPolygon(QPolygonF{p + QPointF(0, -7), p + QPointF(7, 0), p + QPointF(0, 7), p + QPointF(-7, 0)});
+      break;
+    case ShapeHandleKind::Turn:
+      painter.setBrush(QColor("#0f6e73"));
+      painter.drawEllipse(p, 5, 5);
+      break;
+    }
     break;
-  case HandleKind::Radius:
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.5));
-    painter.setBrush(Qt::white);
-    painter.drawRoundedRect(QRectF(p.x() - 5, p.y() - 5, 10, 10), 2, 2);
-    break;
-  case HandleKind::Turn:
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.5));
-    painter.setBrush(QColor("#0f6e73"));
+  case HandleKind::LetterTurn:
+    painter.setPen(cosmetic(s.sheet_ink, 1.4));
+    painter.setBrush(QColor("#e8a317"));
     painter.drawEllipse(p, 5, 5);
+    break;
+  case HandleKind::LetterSize:
+    painter.setPen(cosmetic(s.sheet_ink, 1.3));
+    painter.setBrush(QColor("#e8a317"));
+    painter.drawRoundedRect(QRectF(p.x() - 4.5, p.y() - 4.5, 9, 9), 2, 2);
     break;
   case HandleKind::Corner:
     painter.setPen(cosmetic(QColor("#0f6e73"), 1.2));
@@ -271,12 +335,90 @@ void paint_sheet(QPainter& painter, const Scene& scene) {
     painter.drawLine(map(scene, {0, y}), map(scene, {sheet.width, y}));
 }
 
-void paint_pieces(QPainter& painter, const Scene& scene) {
-  for (const auto& piece : scene.session.document().pieces)
-    if (piece->visible)
-      paint_piece(painter, scene, *piece);
-  if (scene.view == View::Knife)
-    paint_knife(painter, scene);
+Picture picture_of(const Session& session, const QTransform& to_screen, double px_per_mm, View view) {
+  Picture out;
+  out.to_screen = to_screen, out.px_per_mm = px_per_mm, out.view = view;
+  const Document& document = session.document();
+  for (const auto& piece : document.pieces) {
+    if (!piece->visible)
+      continue;
+    PaintedPiece p;
+    p.piece = piece;
+    p.chosen = session.selected() == piece.get();
+    const Result<PieceResult>& now = session.seated(piece->id);
+    if (!now)
+      continue;
+    p.seated = now->seated, p.line = now->line;
+    p.outline = piece->guide() != nullptr ? now->outline : session.finished(piece->id);
+    if (p.outline == nullptr && p.seated == nullptr)
+      p.outline = now->outline;
+    if (const Lettering* l = piece->lettering();
+        l != nullptr && p.chosen && l->recipe.bend.kind == BendKind::Guide && l->recipe.bend.guide.own &&
+        document.find(l->recipe.bend.guide.guide) == nullptr)
+      if (const auto line = session.evaluator().guide(document, *l); line)
+        p.line = *line;
+    if (p.outline != nullptr)
+      out.nodes += p.outline->node_count();
+    else if (p.seated != nullptr)
+      for (const PlacedLetter& l : p.seated->letters)
+        out.nodes += l.shape->node_count();
+    out.pieces.push_back(std::move(p));
+  }
+  if (view == View::Knife)
+    out.knife = session.knife();
+  return out;
+}
+
+void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths) {
+  for (const PaintedPiece& p : picture.pieces)
+    paint_piece(painter, picture, paths, p);
+  if (picture.view == View::Knife)
+    paint_knife(painter, picture);
+}
+
+void paint_nodes_of(QPainter& painter, const Scene& scene, const Outline& outline) {
+  const Scheme& s = scheme();
+  const std::vector<NodeAt>& chosen = scene.session.nodes_chosen();
+  const QRectF seen = QRectF(painter.window()).adjusted(-8, -8, 8, 8);
+  for (std::size_t c = 0; c < outline.contours.size(); ++c) {
+    const Contour& contour = outline.contours[c];
+    for (std::size_t i = 0; i < node_count(contour); ++i) {
+      const QPointF p = map(scene, node_point(contour, i));
+      if (!seen.contains(p))
+        continue;
+      const bool on = std::binary_search(chosen.begin(), chosen.end(), NodeAt{c, i});
+      if (on)
+        for (const HandleSide side : {HandleSide::In, HandleSide::Out})
+          if (const auto h = node_handle(contour, i, side)) {
+            const QPointF at = map(scene, *h);
+            painter.setPen(cosmetic(s.sheet_ink, 1));
+            painter.drawLine(p, at);
+            painter.setBrush(Qt::white);
+            painter.drawEllipse(at, 3.5, 3.5);
+          }
+      painter.setPen(cosmetic(on ? QColor("#1f2a33") : QColor("#0f6e73"), 1.3));
+      painter.setBrush(on ? QColor("#e8a317") : QColor(Qt::white));
+      switch (node_kind(contour, i)) { // the shape tells what it is
+      case NodeKind::Corner:
+        painter.drawRect(QRectF(p.x() - 3.5, p.y() - 3.5, 7, 7));
+        break;
+      case NodeKind::Smooth:
+        painter.drawEllipse(p, 4, 4);
+        break;
+      case NodeKind::Even:
+        painter.drawEllipse(p, 4, 4);
+        painter.drawEllipse(p, 1, 1);
+        break;
+      case NodeKind::End:
+        painter.drawPolygon(QPolygonF{p + QPointF(0, -5), p + QPointF(5, 3.5), p + QPointF(-5, 3.5)});
+        break;
+      }
+      if (i == 0 && contour.closed) { // where it starts
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(p, 7.5, 7.5);
+      }
+    }
+  }
 }
 
 void paint_selection(QPainter& painter, const Scene& scene) {
@@ -293,18 +435,39 @@ void paint_selection(QPainter& painter, const Scene& scene) {
   }
   if (session.selection().size() > 1)
     for (const PieceId id : session.selection())
-      if (const Piece* piece = session.document().find(id); piece != nullptr && piece->guide() != nullptr) {
-        painter.setPen(cosmetic(QColor("#0f6e73"), 2));
-        const double r = piece->guide()->circle.radius * scene.px_per_mm;
-        painter.drawEllipse(map(scene, piece->guide()->circle.centre), r, r);
-      }
+      if (const Piece* piece = session.document().find(id); piece != nullptr && piece->guide() != nullptr)
+        if (const Result<PieceResult>& now = session.seated(id); now) {
+          painter.setPen(cosmetic(QColor("#0f6e73"), 2));
+          painter.setBrush(Qt::NoBrush);
+          painter.drawPath(scene.to_screen.map(to_path(*now->outline)));
+        }
+  if (const PlacedLetter* l = chosen_letter(session)) {
+    const Box b = l->shape->transformed(l->place).bounds().grown(3 / scene.px_per_mm);
+    QPen pen = cosmetic(QColor("#e8a317"), 1.5);
+    painter.setPen(pen);
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRoundedRect(scene.to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())), 3, 3);
+  }
   for (const Handle& h : handles_of(session, 1 / scene.px_per_mm))
     paint_handle(painter, scene, h);
 }
 
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay) {
   if (overlay.ghost)
-    paint_guide(painter, scene, *overlay.ghost, QColor("#0f6e73"), false);
+    paint_ghost(painter, scene, *overlay.ghost, QColor("#0f6e73"));
+  if (overlay.edge != nullptr) {
+    painter.setPen(cosmetic(QColor("#e8a317"), 3));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(path_along(*overlay.edge, scene.to_screen));
+  }
+  if (!overlay.stroke.empty()) {
+    QPolygonF line;
+    for (const Point p : overlay.stroke)
+      line << map(scene, p);
+    painter.setPen(cosmetic(QColor("#0f6e73"), 1.6));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPolyline(line);
+  }
   if (overlay.rubber) {
     painter.setPen(cosmetic(QColor("#0f6e73"), 1));
     painter.setBrush(QColor(15, 110, 115, 28));

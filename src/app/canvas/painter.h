@@ -30,17 +30,36 @@ QPainterPath to_path(const Outline& outline);
 // The smallest of 1, 2, 5 x 10^n units that is at least `least` px long.
 double ruler_step(double px_per_unit, double least);
 
-struct Scene {
-  const Session& session;
-  PathCache& paths;
+// What a picture of the pieces is made from: shared, immutable values, so that any thread can paint it.
+struct PaintedPiece {
+  std::shared_ptr<const Piece> piece;
+  std::shared_ptr<const SeatedText> seated;
+  std::shared_ptr<const Outline> outline; // finished, drawn, or a guide's line
+  std::shared_ptr<const GuideLine> line;  // of a guide, or under a selected lettering
+  bool chosen = false;                    // selected alone
+};
+struct Picture {
+  std::vector<PaintedPiece> pieces;
+  std::vector<CutPath> knife;
   QTransform to_screen; // mm → px
   double px_per_mm = 1;
   View view = View::Ink;
+  QFont font;
+  std::size_t nodes = 0; // a measure of the work
 };
+Picture picture_of(const Session& session, const QTransform& to_screen, double px_per_mm, View view);
+void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths);
 
+// What lies over and under the pieces, always painted at once.
+struct Scene {
+  const Session& session;
+  QTransform to_screen;
+  double px_per_mm = 1;
+};
 void paint_sheet(QPainter& painter, const Scene& scene);
-void paint_pieces(QPainter& painter, const Scene& scene);
 void paint_selection(QPainter& painter, const Scene& scene);
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay);
+// The chosen nodes' piece with all its nodes and the handles of the chosen ones.
+void paint_nodes_of(QPainter& painter, const Scene& scene, const Outline& outline);
 
 } // namespace frelm

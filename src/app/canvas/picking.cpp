@@ -1,22 +1,34 @@
 #include "app/canvas/tool.h"
+#include "document/catching.h"
 #include "document/measure.h"
 
 namespace frelm {
 namespace {
 
+// A place in the letter's own coordinates, and its box there.
+Point local_of(const PlacedLetter& l, Point at) {
+  return Affine::rotation(-l.angle).linear(at - l.origin);
+}
+Box local_box(const PlacedLetter& l) {
+  Affine turned_back = Affine::rotation(-l.angle) * Affine::translation(-l.origin) * l.place;
+  return l.shape->transformed(turned_back).bounds();
+}
+
 bool hits(const Session& session, const Piece& piece, Point at, double within) {
-  if (const Guide* guide = piece.guide())
-    return std::abs(distance(at, guide->circle.centre) - guide->circle.radius) <= within;
   const Result<PieceResult>& now = session.seated(piece.id);
+  if (piece.guide() != nullptr) {
+    const auto near = now && now->ink.grown(within).contains(at) ? nearest_on(*now->outline, at) : std::nullopt;
+    return near && near->distance <= within;
+  }
   if (!now || !now->ink.grown(within).contains(at))
     return false;
   if (now->seated != nullptr) {
+    const double cap = now->seated->spaced->set->cap_height;
     for (const PlacedLetter& l : now->seated->letters) {
-      if (l.blank())
+      if (l.blank() || distance(at, l.origin) > within + l.advance + 4 * cap)
         continue;
-      const Vec d = at - l.origin;
-      const Point local = Affine::rotation(-l.angle).linear(d);
-      if (l.shape->bounds().grown(within).contains(local))
+      if (l.shape->transformed(l.place).bounds().grown(within).contains(at) &&
+          (l.shape != l.plain || local_box(l).grown(within).contains(local_of(l, at))))
         return true;
     }
     return false;
@@ -39,6 +51,21 @@ PieceId piece_at(const Session& session, Point at, double within_mm) {
     if ((*it)->visible && !(*it)->locked && hits(session, **it, at, within_mm))
       return (*it)->id;
   return 0;
+}
+
+HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
+                       const std::vector<PieceId>& except) {
+  HandPlace out{event.at, {}, {}};
+  if (event.modifiers.testFlag(Qt::ControlModifier))
+    return out;
+  if (const auto c = catch_at(document, session.evaluator(), event.at, pick_px * event.mm_per_px, except)) {
+    out.at = c->at;
+    out.caught = c->at;
+    const Piece* piece = document.find(c->piece);
+    out.word = QString(" · ") + catch_name(c->kind) +
+               (piece != nullptr ? " of " + QString::fromStdString(display_name(*piece, document.unit)) : QString());
+  }
+  return out;
 }
 
 QString length_text(double mm, Unit unit, int decimals) {

@@ -34,9 +34,19 @@ public:
       ids = {id};
     }
     drag_ = id == 0 ? Drag::Rubber : Drag::Move;
+    // A second click goes into the run: it chooses the letter under the hand, and a drag of that letter moves it.
+    const bool again = id != 0 && session.selected() != nullptr && session.selected()->id == id &&
+                       !event.modifiers.testFlag(Qt::ShiftModifier);
+    const PlacedLetter* letter = again ? letter_at(session, event.at) : nullptr;
+    const PlacedLetter* chosen = chosen_letter(session);
+    letter_ = letter != nullptr ? id_of(session, *letter) : 0;
+    if (chosen != nullptr && letter_ != 0 && letter_ == session.letter())
+      drag_ = Drag::Letter;
     reply.select = ids;
     if (event.twice && id != 0 && session.document().find(id)->lettering() != nullptr) {
       drag_ = Drag::None;
+      letter_ = 0;
+      reply.letter = 0;
       reply.type_text = true;
     }
     return reply;
@@ -65,7 +75,9 @@ public:
       const Unit unit = start_.unit;
       reply.overlay.measure =
           QString("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
-    } else if (std::optional<HandleDrag> drag = drag_handle(session, start_, *handle_, from_, event)) {
+    } else if (std::optional<HandleDrag> drag = drag_ == Drag::Letter
+                                                    ? drag_letter(session, start_, from_, event)
+                                                    : drag_handle(session, start_, *handle_, from_, event)) {
       reply.preview = std::move(drag->document);
       reply.overlay.measure = drag->measure;
       reply.overlay.caught = drag->caught;
@@ -89,6 +101,10 @@ public:
       reply.commit = true;
       reply.name = name_;
     }
+    if (!moved_ && (drag_ == Drag::Move || drag_ == Drag::Letter))
+      reply.letter = letter_;
+    if (!moved_ && drag_ == Drag::Rubber)
+      reply.letter = 0;
     if (!moved_ && take_out_ != 0) {
       std::vector<PieceId> ids = session.selection();
       std::erase(ids, take_out_);
@@ -108,7 +124,12 @@ public:
   }
 
 private:
-  enum class Drag { None, Move, Rubber, Handle };
+  enum class Drag { None, Move, Rubber, Handle, Letter };
+
+  static std::uint64_t id_of(const Session& session, const PlacedLetter& l) {
+    const Letters* letters = session.selected()->lettering()->recipe.letters();
+    return letters != nullptr && l.first < letters->text.size() ? letters->text[l.first].id : 0;
+  }
 
   static std::optional<Handle> handle_at(const Session& session, const ToolEvent& event) {
     std::optional<Handle> best;
@@ -123,7 +144,7 @@ private:
     ToolReply reply;
     if (const std::optional<Handle> h = handle_at(session, event)) {
       reply.cursor = h->kind != HandleKind::Corner ? Qt::OpenHandCursor
-                     : h->corner % 2 == 0          ? Qt::SizeFDiagCursor
+                     : h->index % 2 == 0          ? Qt::SizeFDiagCursor
                                                    : Qt::SizeBDiagCursor;
     } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
       reply.cursor = Qt::SizeAllCursor;
@@ -133,6 +154,7 @@ private:
 
   Drag drag_ = Drag::None;
   bool moved_ = false;
+  std::uint64_t letter_ = 0; // under the hand when the button went down
   PieceId take_out_ = 0; // leaves the selection when the button is let go without a drag
   Point from_;
   Document start_;

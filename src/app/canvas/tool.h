@@ -18,7 +18,9 @@ struct ToolEvent {
 // What a tool draws over the pieces.
 struct ToolOverlay {
   std::optional<Box> rubber;        // selection rectangle
-  std::optional<CircleGuide> ghost; // a circle being drawn
+  std::optional<GuideShape> ghost;  // a guide being drawn
+  std::vector<Point> stroke;        // a freehand line under the hand
+  std::shared_ptr<const Curve> edge; // an edge that a click would take
   QString measure;                  // live measure beside the hand
   Point measure_at;
   std::optional<Point> caught; // a place that the hand was caught by
@@ -31,6 +33,8 @@ struct ToolReply {
   bool cancel = false;             // drop the preview
   QString name;
   std::optional<std::vector<PieceId>> select;
+  std::optional<std::uint64_t> letter;      // choose this letter of the selected lettering
+  std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
   bool type_text = false; // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;
@@ -44,17 +48,31 @@ public:
   virtual ToolReply move(const Session& session, const ToolEvent& event, bool pressed) = 0;
   virtual ToolReply release(const Session& session, const ToolEvent& event) = 0;
   virtual ToolReply cancel() = 0;
+  // Return pressed: finish what takes several clicks. False: the tool had nothing to finish.
+  virtual std::optional<ToolReply> finish(const Session&) { return std::nullopt; }
+  // What it draws when nothing moves.
+  virtual ToolOverlay resting(const Session&) { return {}; }
 };
 
 std::unique_ptr<Tool> make_select_tool();
 std::unique_ptr<Tool> make_letters_tool();
-std::unique_ptr<Tool> make_guide_tool();
+// kind: an index of GuideShape.
+std::unique_ptr<Tool> make_guide_tool(std::size_t kind);
+std::unique_ptr<Tool> make_nodes_tool();
 
 // Picking distance in px, the same for every tool.
 inline constexpr double pick_px = 7;
 
 // The frontmost visible, unlocked piece at a place; 0 for none.
 PieceId piece_at(const Session& session, Point at, double within_mm);
+// A place on the sheet after catching: nodes, corners, centres and edges near it, unless Ctrl is held.
+struct HandPlace {
+  Point at;
+  std::optional<Point> caught;
+  QString word; // " · corner"
+};
+HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
+                       const std::vector<PieceId>& except = {});
 QString length_text(double mm, Unit unit, int decimals = -1);
 
 } // namespace frelm

@@ -1,5 +1,7 @@
 #include "app/cards/bend_card.h"
 
+#include "document/bead.h"
+#include "document/level.h"
 #include "lettering/seat.h"
 
 namespace frelm {
@@ -21,10 +23,16 @@ BendCard::BendCard(Session& session, QWidget* parent)
       sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
       side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})), guide_(new QComboBox),
       guide_radius_(length_field(tr("Radius of the guide"), 0.5)),
-      tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
-      sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})), anchor_(new QComboBox),
-      angle_(new MeasureField(MeasureKind::Angle, tr("Angle on the circle"))),
-      distance_(length_field(tr("Distance along the guide"))), offset_(length_field(tr("Base offset"))),
+      fit_(new QCheckBox(tr("Fit letters to its height"))), tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
+      sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})),
+      stance_(new ChoiceRow(tr("Stance"), {tr("Turn"), tr("Stand"), tr("Lean"), tr("Flow")})),
+      stretch_(new QCheckBox(tr("Stretch from end to end"))), anchor_(new QComboBox), by_(new QComboBox),
+      angle_(new MeasureField(MeasureKind::Angle, tr("Angle on the guide"))),
+      distance_(length_field(tr("Distance along the guide"))),
+      percent_(new MeasureField(MeasureKind::Percent, tr("Share of the guide"))), level_(new QPushButton(tr("Level"))),
+      used_(new QLabel), offset_(length_field(tr("Base offset"))),
+      corners_(new ChoiceRow(tr("Corners"), {tr("Side by side"), tr("Over them")})),
+      lines_(new ChoiceRow(tr("Further lines"), {tr("Below"), tr("Above"), tr("Follow on")})),
       x_(length_field(tr("Place, x"))), y_(length_field(tr("Place, y"))),
       turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))) {
   restyle();
@@ -39,28 +47,56 @@ BendCard::BendCard(Session& session, QWidget* parent)
   guide_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_row(tr("Guide"), guide_);
   add_row(tr("Radius"), guide_radius_);
+  fit_->setToolTip(tr("Capitals as high as the band, or the room between windings, allows"));
+  add_wide(fit_);
   tops_->setToolTip(tr("Which way the tops of the letters point; the chevrons show the guide's own direction"));
   add_row(tr("Tops"), tops_);
   add_row(tr("Sit by"), sit_);
-  anchor_->addItems({tr("centred at"), tr("starts at"), tr("ends at")});
+  stance_->button(0)->setToolTip(tr("Letters stand across the guide"));
+  stance_->button(1)->setToolTip(tr("Letters stay upright"));
+  stance_->button(2)->setToolTip(tr("Verticals stay vertical, the base follows the guide"));
+  stance_->button(3)->setToolTip(tr("The letters' own shapes bend along the guide"));
+  add_row(tr("Stance"), stance_);
+  stretch_->setToolTip(tr("The whole word flows over the whole guide, as if drawn with a brush"));
+  add_wide(stretch_);
+  anchor_->addItems({tr("centred"), tr("starts"), tr("ends")});
   anchor_->setAccessibleName(tr("Place along the guide"));
-  anchor_->setMinimumContentsLength(7);
-  angle_->setToolTip(tr("0° is the top of the circle; clockwise"));
+  anchor_->setMinimumContentsLength(6);
+  by_->addItems({tr("°"), tr("mm"), tr("%")});
+  by_->setAccessibleName(tr("Measured by"));
+  by_->setToolTip(tr("Angle seen from the guide's centre, length along it, or a share of it"));
+  by_->setMinimumContentsLength(2);
+  angle_->setToolTip(tr("0° is the top; clockwise"));
   auto* place = new QWidget;
   auto* line = new QHBoxLayout(place);
   line->setContentsMargins(0, 0, 0, 0);
   line->setSpacing(4);
   line->addWidget(anchor_, 3);
-  line->addWidget(angle_, 2);
-  line->addWidget(distance_, 2);
+  for (QWidget* w : {static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_), static_cast<QWidget*>(percent_)})
+    line->addWidget(w, 2);
+  line->addWidget(by_, 1);
+  distance_->hide(); // one of the three shows at a time
+  percent_->hide();
   place->setObjectName("place");
-  distance_->hide(); // one of the two shows at a time
   add_row(tr("Along"), place);
-  for (QWidget* w : {static_cast<QWidget*>(anchor_), static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_)})
+  for (QWidget* w : {static_cast<QWidget*>(anchor_), static_cast<QWidget*>(by_)})
     w->setProperty("rowBox", QVariant::fromValue<QObject*>(place));
+  used_->setObjectName("muted");
+  level_->setToolTip(tr("Brings the feet of the first and last letter to the same height"));
+  auto* level_row = new QWidget;
+  auto* level_line = new QHBoxLayout(level_row);
+  level_line->setContentsMargins(0, 0, 0, 0);
+  level_line->addWidget(used_, 1);
+  level_line->addWidget(level_);
+  add_row(tr("Used"), level_row);
+  used_->setProperty("rowBox", QVariant::fromValue<QObject*>(level_row));
   offset_->setToolTip(tr("How far off the guide, towards the tops"));
   offset_->set_step(0.5);
   add_row(tr("Base offset"), offset_);
+  corners_->setToolTip(tr("Whether letters may stand over the guide's corners"));
+  add_row(tr("Corners"), corners_);
+  lines_->setToolTip(tr("Where further lines of the text go"));
+  add_row(tr("Lines"), lines_);
   add_row(tr("Place"), {x_, y_});
   add_row(tr("Turn"), turn_);
 
@@ -73,29 +109,80 @@ BendCard::BendCard(Session& session, QWidget* parent)
   });
   connect(guide_, &QComboBox::activated, this, [this](int i) {
     const PieceId id = static_cast<std::size_t>(i) < guide_ids_.size() ? guide_ids_[static_cast<std::size_t>(i)] : 0;
-    if (id != 0)
-      edit_bend(tr("Change guide"), false, [&](Bend& b) {
-        b.guide.guide = id;
-        b.guide.own.reset();
+    const auto chosen = session_.evaluator().guide(session_.document(), id);
+    if (id != 0 && chosen)
+      edit(tr("Change guide"), false, [&](Piece& p) {
+        if (p.lettering() != nullptr)
+          ride_on(*p.lettering(), id, **chosen);
       });
   });
   connect(guide_radius_, &MeasureField::edited, this, [this](double v, bool s) {
     const Piece* piece = session_.selected();
     if (piece == nullptr || piece->lettering() == nullptr)
       return;
+    const auto change = [v](GuideShape& shape) {
+      if (auto* circle = std::get_if<CircleGuide>(&shape))
+        circle->radius = v;
+    };
     const PieceId guide = piece->lettering()->recipe.bend.guide.guide;
-    if (session_.document().find(guide) != nullptr)
+    if (const Piece* g = session_.document().find(guide); g != nullptr && g->guide() != nullptr)
       session_.edit(
-          tr("Change radius"), guide, [&](Piece& p) { p.guide()->circle.radius = v; }, s ? "step radius" : "");
+          tr("Change radius"), guide, [&](Piece& p) { change(p.guide()->shape); }, s ? "step radius" : "");
     else
       edit_bend(tr("Change radius"), s, [&](Bend& b) {
         if (b.guide.own)
-          b.guide.own->radius = v;
+          change(*b.guide.own);
       });
   });
-  connect(tops_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_bend(tr("Change tops"), false, [&](Bend& b) { b.guide.tops = static_cast<Tops>(i); });
+  connect(fit_, &QCheckBox::clicked, this, [this](bool on) {
+    const Piece* piece = session_.selected();
+    if (piece == nullptr || piece->lettering() == nullptr)
+      return;
+    // Letters keep the size they had when they are let go of the band.
+    const Result<PieceResult>& now = session_.seated(piece->id);
+    const double cap = now && now->seated != nullptr ? now->seated->spaced->set->cap_height : 0;
+    edit(tr("Fit height"), false, [&](Piece& p) {
+      Recipe& recipe = p.lettering()->recipe;
+      recipe.bend.guide.fit_height = on;
+      if (on)
+        recipe.bend.sit_by = recipe.letters() != nullptr && recipe.bend.guide.anchor == Anchor::CentredAt ? SitBy::Middle : recipe.bend.sit_by;
+      else if (Letters* l = recipe.letters(); l != nullptr && cap > 0)
+        l->size = cap, l->size_by = SizeBy::Capitals;
+    });
   });
+  connect(tops_, &ChoiceRow::chosen, this, [this](int i) {
+    edit(tr("Change tops"), false, [&](Piece& p) {
+      if (p.lettering() != nullptr)
+        turn_tops(*p.lettering(), static_cast<Tops>(i));
+    });
+  });
+  connect(stance_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_bend(tr("Change stance"), false, [&](Bend& b) { b.stance = static_cast<Stance>(i); });
+  });
+  connect(stretch_, &QCheckBox::clicked, this,
+          [this](bool on) { edit_bend(tr("Stretch over the guide"), false, [&](Bend& b) { b.stretch = on; }); });
+  connect(corners_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_bend(tr("Change corners"), false, [&](Bend& b) { b.corners = static_cast<Corners>(i); });
+  });
+  connect(lines_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_bend(tr("Change lines"), false, [&](Bend& b) { b.lines = static_cast<LinesGo>(i); });
+  });
+  connect(by_, &QComboBox::activated, this, [this](int i) {
+    // The run stays; only how its place is measured changes.
+    const Piece* piece = session_.selected();
+    if (piece == nullptr)
+      return;
+    const Result<Bead> bead = bead_of(session_.document(), piece->id, session_.evaluator());
+    Document document = edit_piece(session_.document(), piece->id, [&](Piece& p) {
+      p.lettering()->recipe.bend.guide.by = static_cast<AlongBy>(i);
+    });
+    if (bead)
+      document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
+    session_.apply(tr("Change what the place measures"), std::move(document));
+  });
+  connect(level_, &QPushButton::clicked, this, &BendCard::level);
+  connect(percent_, &MeasureField::edited, this,
+          [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.percent = v; }); });
   connect(sit_, &ChoiceRow::chosen, this,
           [this](int i) { edit_bend(tr("Change sit"), false, [&](Bend& b) { b.sit_by = static_cast<SitBy>(i); }); });
   connect(anchor_, &QComboBox::activated, this, [this](int i) {
@@ -117,6 +204,17 @@ BendCard::BendCard(Session& session, QWidget* parent)
   });
 }
 
+void BendCard::level() {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr)
+    return;
+  Result<Document> level = leveled(session_.document(), piece->id, session_.evaluator());
+  if (level)
+    session_.apply(tr("Level"), std::move(*level));
+  else
+    emit problem(QString::fromStdString(level.error().text()));
+}
+
 void BendCard::restyle() {
   Card::restyle();
   kind_->set_icons({"bend-straight", "bend-arc", "bend-guide"});
@@ -135,7 +233,10 @@ void BendCard::choose(BendKind kind) {
     return now && now->seated != nullptr ? std::max(now->seated->used_length, 1.0) : 100.0;
   };
   if (kind == BendKind::Straight) {
-    document = straighten(std::move(document), {id}, [&](PieceId) { return centre; });
+    // Off a guide it returns to where it stood before; an arch unrolls about its middle.
+    document = l.recipe.bend.kind == BendKind::Guide
+                   ? edit_piece(std::move(document), id, [](Piece& p) { p.lettering()->recipe.bend.kind = BendKind::Straight; })
+                   : straighten(std::move(document), {id}, [&](PieceId) { return centre; });
   } else if (kind == BendKind::Arc) {
     const double length = run();
     document = edit_piece(std::move(document), id, [&](Piece& p) {
@@ -147,9 +248,9 @@ void BendCard::choose(BendKind kind) {
       target.placement = {{centre.x, centre.y}, 0};
     });
   } else {
-    const bool has_guide = guide_of(document, l) != nullptr;
+    auto line = session_.evaluator().guide(document, l);
     PieceId guide = l.recipe.bend.guide.guide;
-    if (!has_guide) {
+    if (!line) {
       guide = 0;
       for (const auto& p : document.pieces)
         if (p->guide() != nullptr && p->visible)
@@ -163,10 +264,14 @@ void BendCard::choose(BendKind kind) {
         guide = added.id;
         document = reorder_piece(std::move(document), guide, 0);
       }
+      line = session_.evaluator().guide(document, guide);
     }
     document = edit_piece(std::move(document), id, [&](Piece& p) {
-      p.lettering()->recipe.bend.kind = BendKind::Guide;
-      p.lettering()->recipe.bend.guide.guide = guide;
+      Lettering& target = *p.lettering();
+      if (line && target.recipe.bend.guide.guide != guide)
+        ride_on(target, guide, **line);
+      target.recipe.bend.kind = BendKind::Guide;
+      target.recipe.bend.guide.guide = guide;
     });
   }
   const QString names[]{tr("Set straight"), tr("Bend on an arc"), tr("Ride on a guide")};
@@ -198,7 +303,7 @@ void BendCard::fill_guides() {
   QStringList names;
   int current = -1;
   for (const auto& p : document.pieces)
-    if (p->guide() != nullptr) {
+    if (p->lettering() == nullptr) {
       if (p->id == l.recipe.bend.guide.guide)
         current = static_cast<int>(ids.size());
       ids.push_back(p->id);
@@ -207,7 +312,7 @@ void BendCard::fill_guides() {
   if (current < 0) {
     current = static_cast<int>(ids.size());
     ids.push_back(0);
-    names << (l.recipe.bend.guide.own ? tr("Own copy of a circle") : tr("None"));
+    names << (l.recipe.bend.guide.own ? tr("Own copy of a guide") : tr("None"));
   }
   QStringList shown;
   for (int i = 0; i < guide_->count(); ++i)
@@ -234,10 +339,20 @@ void BendCard::refresh() {
   for (QWidget* w : {static_cast<QWidget*>(radius_), static_cast<QWidget*>(rise_), static_cast<QWidget*>(sweep_),
                      static_cast<QWidget*>(side_)})
     show_row(w, arc);
-  for (QWidget* w : {static_cast<QWidget*>(guide_), static_cast<QWidget*>(guide_radius_), static_cast<QWidget*>(tops_),
-                     static_cast<QWidget*>(anchor_)})
-    show_row(w, guide);
-  show_row(sit_, arc || guide);
+  const auto line = guide ? session_.evaluator().guide(session_.document(), l) : bad_input("");
+  const bool down = l.recipe.letters() != nullptr && l.recipe.letters()->downwards;
+  const bool fills = b.stance == Stance::Flow && b.stretch;
+  const bool several = l.recipe.letters() != nullptr && plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
+  show_row(guide_, guide);
+  show_row(tops_, guide && !down);
+  show_row(anchor_, guide && !fills);
+  show_row(used_, arc || guide);
+  show_row(stance_, arc || guide);
+  show_row(lines_, (arc || guide) && several);
+  show_row(corners_, line && !(*line)->curve->corners().empty());
+  fit_->setVisible(line && (*line)->fit.has_value());
+  stretch_->setVisible(guide && b.stance == Stance::Flow);
+  show_row(sit_, (arc || guide) && !down);
   show_row(offset_, arc || guide);
   show_row(x_, !guide);
   show_row(turn_, !guide);
@@ -252,16 +367,35 @@ void BendCard::refresh() {
   }
   if (guide) {
     fill_guides();
-    const CircleGuide* circle = guide_of(session_.document(), l);
-    guide_radius_->setEnabled(circle != nullptr);
-    guide_radius_->show_value(circle != nullptr ? circle->radius : 0);
+    const bool circle = line && (*line)->circle && !(*line)->fit;
+    show_row(guide_radius_, circle);
+    guide_radius_->show_value(circle ? (*line)->circle->radius : 0);
+    fit_->setChecked(b.guide.fit_height);
+    const bool open = line && (*line)->sense == GuideSense::Open;
+    tops_->button(0)->setText(open ? tr("Up") : tr("Outward"));
+    tops_->button(1)->setText(open ? tr("Turned over") : tr("Inward"));
     tops_->show_choice(static_cast<int>(b.guide.tops));
     anchor_->setCurrentIndex(static_cast<int>(b.guide.anchor));
-    angle_->setVisible(b.guide.anchor == Anchor::CentredAt);
-    distance_->setVisible(b.guide.anchor != Anchor::CentredAt);
+    by_->setCurrentIndex(static_cast<int>(b.guide.by));
+    by_->setItemText(1, unit_name(unit));
+    angle_->setVisible(b.guide.by == AlongBy::Angle);
+    distance_->setVisible(b.guide.by == AlongBy::Distance);
+    percent_->setVisible(b.guide.by == AlongBy::Percent);
     angle_->show_value(b.guide.angle);
     distance_->show_value(b.guide.distance);
+    percent_->show_value(b.guide.percent);
+  } else {
+    show_row(guide_radius_, false);
   }
+  stance_->show_choice(static_cast<int>(b.stance));
+  stretch_->setChecked(b.stretch);
+  corners_->show_choice(static_cast<int>(b.corners));
+  lines_->show_choice(static_cast<int>(b.lines));
+  if (seated)
+    used_->setText(arc ? QString::fromStdString(format_length(now->seated->used_length, unit)) + " " + unit_name(unit)
+                       : tr("%1 of %2 %3").arg(QString::fromStdString(format_length(std::round(now->seated->used_length * 10) / 10, unit)),
+                                               QString::fromStdString(format_length(std::round(now->seated->guide_length * 10) / 10, unit)), unit_name(unit)));
+  level_->setEnabled(seated && !fills);
   sit_->show_choice(static_cast<int>(b.sit_by));
   offset_->show_value(b.offset);
   x_->show_value(l.placement.at.x);

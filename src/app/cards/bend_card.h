@@ -2,7 +2,9 @@
 
 #include "app/cards/card.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <QPushButton>
 
 namespace frelm {
 
@@ -17,6 +19,11 @@ public:
   QWidget* first_field() override { return kind_->button(kind_->choice() < 0 ? 0 : kind_->choice()); }
   // As if the tile had been clicked.
   void choose(BendKind kind);
+  void level();
+
+signals:
+  void problem(const QString& text);
+  void draw_guide(); // none is there yet: begin to draw one
 
 private:
   void edit_bend(const QString& name, bool stepped, const std::function<void(Bend&)>& change);
@@ -29,10 +36,15 @@ private:
   ChoiceRow* side_;
   QComboBox* guide_;
   MeasureField* guide_radius_;
-  ChoiceRow *tops_, *sit_;
-  QComboBox* anchor_;
-  MeasureField *angle_, *distance_;
+  QCheckBox* fit_;
+  ChoiceRow *tops_, *sit_, *stance_;
+  QCheckBox* stretch_;
+  QComboBox *anchor_, *by_;
+  MeasureField *angle_, *distance_, *percent_;
+  QPushButton* level_;
+  QLabel* used_;
   MeasureField* offset_;
+  ChoiceRow *corners_, *lines_;
   MeasureField *x_, *y_, *turn_;
   std::vector<PieceId> guide_ids_;
 };

@@ -57,7 +57,8 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
       pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
       ink_width_(length_field(tr("Finished width"), 0.1, largest)),
       ink_height_(length_field(tr("Finished height"), 0.1, largest)),
-      guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled")})) {
+      guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled")})),
+      downwards_(new QCheckBox(tr("Set downwards"))) {
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
   text_->setTabChangesFocus(true);
@@ -107,6 +108,11 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   capitals_->setToolTip(tr("As typed, capitals, small letters, a capital for each word; what was typed is kept"));
   add_row(tr("Capitals"), capitals_);
   add_row(tr("Lines"), alignment_);
+  downwards_->setToolTip(tr("Letters one below the other, lines side by side; straight or on a guide that goes down"));
+  add_wide(downwards_);
+  connect(downwards_, &QCheckBox::clicked, this, [this](bool on) {
+    edit_letters(tr("Set downwards"), false, [&](Letters& l) { l.downwards = on; });
+  });
   pitch_->set_range(1, 1000);
   pitch_->set_step(5);
   add_row(tr("Line pitch"), pitch_);
@@ -254,10 +260,12 @@ void LettersCard::refresh() {
   style_->setCurrentText(style);
   for (MeasureField* f : {size_, ink_width_, ink_height_})
     f->set_unit(unit);
-  size_->show_value(l->size);
-  size_by_->setCurrentIndex(static_cast<int>(l->size_by));
   const Result<PieceResult>& now = session_.seated(piece->id);
   const bool seated = now && now->seated != nullptr;
+  const GuideBend& on_guide = piece->lettering()->recipe.bend.guide;
+  const bool fit = piece->lettering()->recipe.bend.kind == BendKind::Guide && on_guide.fit_height && seated;
+  size_->show_value(fit ? now->seated->spaced->set->cap_height : l->size);
+  size_by_->setCurrentIndex(fit ? 0 : static_cast<int>(l->size_by));
   const HeightSource source = seated ? now->seated->spaced->set->cap_source : HeightSource::Capitals;
   cap_source_->setVisible(source != HeightSource::Capitals);
   cap_source_->setText(source == HeightSource::FaceValue
@@ -267,6 +275,13 @@ void LettersCard::refresh() {
   capitals_->show_choice(static_cast<int>(l->capitals));
   alignment_->show_choice(static_cast<int>(l->alignment));
   pitch_->show_value(l->line_pitch * 100);
+  downwards_->setChecked(l->downwards);
+  downwards_->setVisible(piece->lettering()->recipe.bend.kind != BendKind::Arc);
+  const bool fitted =
+      piece->lettering()->recipe.bend.kind == BendKind::Guide && piece->lettering()->recipe.bend.guide.fit_height;
+  size_->setEnabled(!fitted);
+  size_by_->setEnabled(!fitted);
+  size_->setToolTip(fitted ? tr("Fitted to the guide; see the Bend card") : QString());
   ink_width_->show_value(now ? now->ink.width() : 0);
   ink_height_->show_value(now ? now->ink.height() : 0);
   const bool several = plain_text(l->text).find(U'\n') != std::u32string::npos;

@@ -2,6 +2,7 @@
 
 #include "app/cards/card.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QPlainTextEdit>
 
@@ -39,6 +40,7 @@ private:
   MeasureField* ink_width_;
   MeasureField* ink_height_;
   ChoiceRow* guide_scaling_;
+  QCheckBox* downwards_;
   bool showing_ = false;
 };
 

@@ -26,19 +26,60 @@ QLabel* note() {
 } // namespace
 
 SpacingCard::SpacingCard(Session& session, QWidget* parent)
-    : Card(3, tr("Spacing"), session, parent), letter_(length_field(tr("Letter spacing"))),
-      word_(length_field(tr("Word spacing"))) {
+    : Card(3, tr("Spacing"), session, parent),
+      mode_(new ChoiceRow(tr("Spacing"), {tr("As set"), tr("Spread"), tr("Repeat")})),
+      over_(new ChoiceRow(tr("Spread over"), {tr("Guide"), tr("Length"), tr("Angle")})),
+      letter_(length_field(tr("Letter spacing"))), word_(length_field(tr("Word spacing"))),
+      length_(length_field(tr("Length to spread over"), 0.1)),
+      angle_(new MeasureField(MeasureKind::Angle, tr("Angle to spread over"))),
+      copies_(new MeasureField(MeasureKind::Count, tr("Copies"))), separator_(new QLineEdit) {
+  mode_->button(0)->setToolTip(tr("The face's own rhythm, with its kerning"));
+  mode_->button(1)->setToolTip(tr("Every gap wider by the same, to fill a length, an angle or the whole guide"));
+  mode_->button(2)->setToolTip(tr("The text again and again around the guide, evenly"));
+  add_wide(mode_);
+  add_row(tr("Over"), over_);
+  add_row(tr("Length"), length_);
+  angle_->set_range(1, 360);
+  add_row(tr("Angle"), angle_);
+  separator_->setAccessibleName(tr("Separator"));
+  separator_->setToolTip(tr("What stands between the copies; may be empty"));
+  add_row(tr("Between"), separator_);
+  copies_->set_range(0, 2000);
+  copies_->setToolTip(tr("How many times; 0: as many as find room"));
+  add_row(tr("Copies"), copies_);
   letter_->setToolTip(tr("Between all letters; ligatures come apart when it isn't 0"));
   word_->setToolTip(tr("Added to every word space"));
   for (MeasureField* f : {letter_, word_})
     f->set_step(0.1);
   add_row(tr("Letters"), letter_);
   add_row(tr("Words"), word_);
-  connect(letter_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit(tr("Change letter spacing"), s, [&](Piece& p) { p.lettering()->recipe.spacing.letter = v; });
+  connect(mode_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_spacing(tr("Change spacing"), false, [&](Spacing& s) { s.mode = static_cast<SpacingMode>(i); });
   });
-  connect(word_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit(tr("Change word spacing"), s, [&](Piece& p) { p.lettering()->recipe.spacing.word = v; });
+  connect(over_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_spacing(tr("Change spread"), false, [&](Spacing& s) { s.over = static_cast<SpreadOver>(i); });
+  });
+  const auto measure = [this](MeasureField* field, const QString& name, double Spacing::*member) {
+    connect(field, &MeasureField::edited, this,
+            [this, name, member](double v, bool s) { edit_spacing(name, s, [&](Spacing& t) { t.*member = v; }); });
+  };
+  measure(letter_, tr("Change letter spacing"), &Spacing::letter);
+  measure(word_, tr("Change word spacing"), &Spacing::word);
+  measure(length_, tr("Change spread"), &Spacing::length);
+  measure(angle_, tr("Change spread"), &Spacing::angle);
+  connect(copies_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_spacing(tr("Change copies"), s, [&](Spacing& t) { t.copies = static_cast<std::uint64_t>(std::lround(v)); });
+  });
+  connect(separator_, &QLineEdit::textEdited, this, [this](const QString& text) {
+    const auto ucs4 = text.toUcs4();
+    edit_spacing(tr("Change separator"), true, [&](Spacing& t) { t.separator = {ucs4.begin(), ucs4.end()}; });
+  });
+}
+
+void SpacingCard::edit_spacing(const QString& name, bool stepped, const std::function<void(Spacing&)>& change) {
+  edit(name, stepped, [&](Piece& p) {
+    if (p.lettering() != nullptr)
+      change(p.lettering()->recipe.spacing);
   });
 }
 
@@ -47,14 +88,35 @@ void SpacingCard::refresh() {
   if (piece == nullptr || piece->lettering() == nullptr)
     return;
   const Spacing& s = piece->lettering()->recipe.spacing;
+  const BendKind kind = piece->lettering()->recipe.bend.kind;
   const Unit unit = session_.document().unit;
-  for (MeasureField* f : {letter_, word_})
+  for (MeasureField* f : {letter_, word_, length_})
     f->set_unit(unit);
+  mode_->show_choice(static_cast<int>(s.mode));
+  mode_->button(1)->setEnabled(kind != BendKind::Straight);
+  mode_->button(2)->setEnabled(kind == BendKind::Guide);
+  over_->show_choice(static_cast<int>(s.over));
+  over_->button(0)->setEnabled(kind == BendKind::Guide);
+  const bool spread = s.mode == SpacingMode::Spread && kind != BendKind::Straight,
+             repeat = s.mode == SpacingMode::Repeat && kind == BendKind::Guide;
+  show_row(over_, spread);
+  show_row(length_, spread && s.over == SpreadOver::Length);
+  show_row(angle_, spread && s.over == SpreadOver::Angle);
+  show_row(separator_, repeat);
+  show_row(copies_, repeat);
   letter_->show_value(s.letter);
   word_->show_value(s.word);
+  length_->show_value(s.length);
+  angle_->show_value(s.angle);
+  copies_->show_value(static_cast<double>(s.copies));
+  const QString separator = QString::fromUcs4(s.separator.data(), static_cast<qsizetype>(s.separator.size()));
+  if (separator_->text() != separator)
+    separator_->setText(separator);
   const QString letter = QString::fromStdString(format_length(s.letter, unit));
-  set_summary(s.letter == 0 && s.word == 0 ? tr("as set")
-                                           : tr("%1%2 %3").arg(s.letter > 0 ? "+" : "", letter, unit_name(unit)));
+  set_summary(spread   ? tr("spread")
+              : repeat ? tr("repeated")
+              : s.letter == 0 && s.word == 0 ? tr("as set")
+                                             : tr("%1%2 %3").arg(s.letter > 0 ? "+" : "", letter, unit_name(unit)));
 }
 
 FinishCard::FinishCard(Session& session, QWidget* parent)
@@ -178,53 +240,6 @@ void OutlineCard::refresh() {
   came_from_->setText(tr("Came from lettering"));
 }
 
-GuideCard::GuideCard(Session& session, QWidget* parent)
-    : Card(0, tr("Circle"), session, parent), radius_(length_field(tr("Radius"), 0.5)),
-      diameter_(length_field(tr("Diameter"), 1)), x_(length_field(tr("Centre, x"))), y_(length_field(tr("Centre, y"))),
-      start_(new MeasureField(MeasureKind::Angle, tr("Start angle"))), used_(note()) {
-  add_row(tr("Radius"), radius_);
-  add_row(tr("Diameter"), diameter_);
-  add_row(tr("Centre"), {x_, y_});
-  start_->setToolTip(tr("Where the circle starts; 0° is its top"));
-  add_row(tr("Start"), start_);
-  add_wide(used_);
-  const auto change = [this](const QString& name, bool stepped, const std::function<void(CircleGuide&)>& f) {
-    edit(name, stepped, [&](Piece& p) { f(p.guide()->circle); });
-  };
-  connect(radius_, &MeasureField::edited, this,
-          [change](double v, bool s) { change(tr("Change radius"), s, [&](CircleGuide& c) { c.radius = v; }); });
-  connect(diameter_, &MeasureField::edited, this,
-          [change](double v, bool s) { change(tr("Change radius"), s, [&](CircleGuide& c) { c.radius = v / 2; }); });
-  connect(x_, &MeasureField::edited, this,
-          [change](double v, bool s) { change(tr("Move circle"), s, [&](CircleGuide& c) { c.centre.x = v; }); });
-  connect(y_, &MeasureField::edited, this,
-          [change](double v, bool s) { change(tr("Move circle"), s, [&](CircleGuide& c) { c.centre.y = v; }); });
-  connect(start_, &MeasureField::edited, this, [change](double v, bool s) {
-    change(tr("Turn circle"), s, [&](CircleGuide& c) { c.start = wrap_degrees(v); });
-  });
-}
-
-void GuideCard::refresh() {
-  const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->guide() == nullptr)
-    return;
-  const CircleGuide& c = piece->guide()->circle;
-  const Unit unit = session_.document().unit;
-  for (MeasureField* f : {radius_, diameter_, x_, y_})
-    f->set_unit(unit);
-  radius_->show_value(c.radius);
-  diameter_->show_value(2 * c.radius);
-  x_->show_value(c.centre.x);
-  y_->show_value(c.centre.y);
-  start_->show_value(c.start);
-  QStringList riders;
-  for (const PieceId id : riders_of(session_.document(), piece->id))
-    riders << QString::fromStdString(display_name(*session_.document().find(id), unit));
-  used_->setText(
-      (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
-      tr("Length around: %1 %2").arg(QString::fromStdString(format_length(2 * pi * c.radius, unit)), unit_name(unit)));
-}
-
 ManyCard::ManyCard(Session& session, QWidget* parent) : Card(0, tr("Several pieces"), session, parent), text_(note()) {
   add_wide(text_);
 }
@@ -247,14 +262,14 @@ StartCard::StartCard(Session& session, QWidget* parent)
   go->setEnabled(false);
   auto* open = new QPushButton(tr("Open a job…"));
   open->setToolTip(tr("Ctrl+O"));
-  auto* badge = new QPushButton(tr("Yard badge"));
-  auto* transom = new QPushButton(tr("Transom name"));
-  badge->setToolTip(tr("Two texts in one band around a circle"));
-  transom->setToolTip(tr("A joined script, welded"));
+  auto* badge = new QPushButton(tr("Badge"));
+  badge->setToolTip(tr("Two texts in one band around a circle, with its measures for you to change"));
+  auto* examples = new QPushButton(tr("Examples…"));
+  examples->setToolTip(tr("Finished jobs to look at and take apart"));
   add_wide(words_);
   add_wide(go);
-  add_row(tr("Or"), open);
-  add_row(tr("Examples"), {badge, transom});
+  add_row(tr("Or"), {open, badge});
+  add_row(tr("Look at"), examples);
   connect(words_, &QLineEdit::textChanged, go, [go](const QString& t) { go->setEnabled(!t.trimmed().isEmpty()); });
   const auto letter = [this] {
     if (words_->text().trimmed().isEmpty())
@@ -265,8 +280,10 @@ StartCard::StartCard(Session& session, QWidget* parent)
   connect(words_, &QLineEdit::returnPressed, this, letter);
   connect(go, &QPushButton::clicked, this, letter);
   connect(open, &QPushButton::clicked, this, &StartCard::open);
-  connect(badge, &QPushButton::clicked, this, [this] { emit example("saltmarsh-badge"); });
-  connect(transom, &QPushButton::clicked, this, [this] { emit example("marigold-transom"); });
+  connect(badge, &QPushButton::clicked, this, &StartCard::badge);
+  connect(examples, &QPushButton::clicked, this, [this, examples] {
+    emit show_examples(examples->mapToGlobal(QPoint(0, examples->height())));
+  });
 }
 
 void StartCard::refresh() {}

@@ -5,6 +5,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLineEdit>
 #include <QPushButton>
 
 namespace frelm {
@@ -17,7 +18,11 @@ public:
   QWidget* first_field() override { return letter_; }
 
 private:
-  MeasureField *letter_, *word_;
+  void edit_spacing(const QString& name, bool stepped, const std::function<void(Spacing&)>& change);
+
+  ChoiceRow *mode_, *over_;
+  MeasureField *letter_, *word_, *length_, *angle_, *copies_;
+  QLineEdit* separator_;
 };
 
 class FinishCard : public Card {
@@ -65,17 +70,6 @@ private:
   QPushButton* reopen_;
 };
 
-class GuideCard : public Card {
-  Q_OBJECT
-public:
-  explicit GuideCard(Session& session, QWidget* parent = nullptr);
-  void refresh() override;
-
-private:
-  MeasureField *radius_, *diameter_, *x_, *y_, *start_;
-  QLabel* used_;
-};
-
 class ManyCard : public Card {
   Q_OBJECT
 public:
@@ -96,7 +90,8 @@ public:
 signals:
   void letter_it(const QString& words);
   void open();
-  void example(const QString& name);
+  void badge();
+  void show_examples(QPoint global);
 
 private:
   QLineEdit* words_;

@@ -167,11 +167,11 @@ void CheckPanel::rebuild() {
     if (f.piece != 0)
       go = [this, f] { emit look_at(f); };
     auto* row = new Row(mark, weight, QString::fromStdString(f.title), QString::fromStdString(f.detail), go);
-    if (f.cure != Cure::None) {
-      auto* cure = new QPushButton(tr(cure_name(f.cure)));
+    for (const Cure c : f.cures) {
+      auto* cure = new QPushButton(tr(cure_name(c)));
       cure->setObjectName("cure");
-      connect(cure, &QPushButton::clicked, this, [this, f] {
-        session_.apply(tr(cure_name(f.cure)), cured(session_.document(), f, session_.evaluator()));
+      connect(cure, &QPushButton::clicked, this, [this, c, id = f.piece] {
+        session_.apply(tr(cure_name(c)), cured(session_.document(), id, c, session_.evaluator()));
       });
       row->add(cure);
     }

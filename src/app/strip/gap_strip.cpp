@@ -139,6 +139,10 @@ void GapView::paint_axis(QPainter& painter, const SeatedText& text, double basel
     if (x >= 0 && x <= width())
       painter.drawLine(QPointF(x, baseline - 7), QPointF(x, baseline + 7));
   }
+  // Its corners.
+  for (const CurveCorner& c : text.guide->corners())
+    if (const double x = x_of(c.s); x >= 0 && x <= width())
+      painter.drawPolyline(QPolygonF{QPointF(x - 5, baseline + 6), QPointF(x, baseline + 1), QPointF(x + 5, baseline + 6)});
 }
 
 void GapView::paint_gaps(QPainter& painter, const SeatedText& text, double top) const {
@@ -153,8 +157,8 @@ void GapView::paint_gaps(QPainter& painter, const SeatedText& text, double top) 
     const PlacedLetter &a = text.letters[g.left], &b = text.letters[g.right];
     if (a.line != line_)
       continue;
-    const double left = x_of(a.s - a.advance / 2 + a.shape->bounds().x1),
-                 right = x_of(b.s - b.advance / 2 + b.shape->bounds().x0);
+    const double left = x_of(a.s + (a.plain->bounds().x1 - a.advance / 2) * a.stretch),
+                 right = x_of(b.s + (b.plain->bounds().x0 - b.advance / 2) * b.stretch);
     const double middle = (left + right) / 2, half = std::max(std::abs(right - left) / 2, 3.5);
     if (g.joined()) {
       painter.setPen(Qt::NoPen);
@@ -201,13 +205,16 @@ void GapView::paintEvent(QPaintEvent*) {
   const Piece& piece = *session_.selected();
   const QColor colour = s.dark ? s.text : QColor(piece.colour.r, piece.colour.g, piece.colour.b);
   for (const PlacedLetter& l : t->letters) {
-    const double x = x_of(l.s - l.advance / 2);
+    const double x = x_of(l.s - l.advance / 2 * l.stretch);
     if (l.line != line_ || l.blank() || x > width() + 200 || x_of(l.s + l.advance) < -200)
       continue;
-    painter.setTransform(QTransform(k, 0, 0, k, x, baseline));
+    painter.setTransform(QTransform(k * l.stretch, 0, 0, k, x, baseline));
     painter.setPen(Qt::NoPen);
-    painter.setBrush(l.beyond ? QBrush(colour, Qt::BDiagPattern) : QBrush(colour));
-    painter.drawPath(paths_.of(l.shape));
+    const bool off = l.beyond || l.meets_start;
+    QBrush hatch(colour, Qt::BDiagPattern);
+    hatch.setTransform(painter.transform().inverted());
+    painter.setBrush(off ? hatch : QBrush(colour));
+    painter.drawPath(paths_.of(l.plain));
     painter.resetTransform();
   }
   painter.restore();

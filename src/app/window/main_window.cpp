@@ -4,6 +4,7 @@
 #include <QCloseEvent>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QScrollArea>
 #include <QVBoxLayout>
 
@@ -89,10 +90,10 @@ void MainWindow::build_top_row(QWidget* row) {
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(10, 4, 10, 6);
   line->setSpacing(4);
-  const QStringList words{tr("Select"), tr("Letters"), tr("Guide")},
-      tips{tr("Pick, move and reshape (1)"), tr("Click where letters should begin (2)"),
-           tr("Drag a circle for letters to ride on (3)")};
-  for (int i = 0; i < 3; ++i) {
+  const QStringList words{tr("Select"), tr("Letters"), tr("Guide"), tr("Nodes")},
+      tips{tr("Pick, move and reshape (1)"), tr("Click where letters should begin, on the sheet or on a guide (2)"),
+           tr("Draw a line for letters to ride on (3)"), tr("Pull the nodes of guides and outlines (4)")};
+  for (int i = 0; i < 4; ++i) {
     auto* b = new QToolButton;
     b->setObjectName("tool");
     b->setText(words[i]);
@@ -157,6 +158,9 @@ QWidget* MainWindow::build_left() {
   release_ = new ReleaseBox(session_);
   outline_card_ = new OutlineCard(session_);
   guide_card_ = new GuideCard(session_);
+  kind_card_ = new GuideKindCard(session_);
+  nodes_card_ = new NodesCard(session_);
+  letter_card_ = new LetterCard(session_);
   many_card_ = new ManyCard(session_);
   start_card_ = new StartCard(session_);
   sheet_card_ = new SheetCard(session_);
@@ -164,7 +168,8 @@ QWidget* MainWindow::build_left() {
   auto* cards = new QVBoxLayout(column);
   cards->setContentsMargins(0, 0, 6, 0);
   cards->setSpacing(6);
-  for (Card* card : {static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_),
+  for (Card* card : {static_cast<Card*>(kind_card_), static_cast<Card*>(nodes_card_), static_cast<Card*>(letter_card_),
+                     static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_),
                      static_cast<Card*>(spacing_), static_cast<Card*>(finish_), static_cast<Card*>(outline_card_),
                      static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(sheet_card_)})
     cards->addWidget(card);
@@ -243,8 +248,23 @@ void MainWindow::wire() {
     refresh_actions();
     refresh_title();
   });
-  connect(canvas_, &Canvas::tool_changed, this,
-          [this](ToolKind kind) { tool_buttons_[static_cast<std::size_t>(kind)]->setChecked(true); });
+  connect(canvas_, &Canvas::tool_changed, this, [this](ToolKind kind) {
+    tool_buttons_[static_cast<std::size_t>(kind)]->setChecked(true);
+    show_cards();
+    refresh_all();
+  });
+  connect(canvas_, &Canvas::guide_kind_changed, this, [this] { kind_card_->show_kind(canvas_->guide_kind()); });
+  connect(kind_card_, &GuideKindCard::chosen, this, [this](std::size_t kind) {
+    canvas_->set_guide_kind(kind);
+    canvas_->set_tool(ToolKind::Guide);
+    kind_card_->show_kind(kind);
+    canvas_->setFocus();
+  });
+  kind_card_->show_kind(canvas_->guide_kind());
+  connect(guide_card_, &GuideCard::edit_nodes, this, [this] { canvas_->set_tool(ToolKind::Nodes); });
+  connect(nodes_card_, &NodesCard::command, this, &MainWindow::node_command);
+  connect(&session_, &Session::part_changed, this, &MainWindow::refresh_parts);
+  connect(bend_, &BendCard::problem, bar_, &QuestionBar::tell);
   connect(canvas_, &Canvas::view_changed, this, [this](View view) { view_row_->show_choice(static_cast<int>(view)); });
   connect(canvas_, &Canvas::zoom_changed, this,
           [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
@@ -260,9 +280,18 @@ void MainWindow::wire() {
     letters_->text_edit()->selectAll();
   });
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
-  connect(canvas_, &Canvas::files_dropped, this, [this](const QStringList& paths) {
-    when_safe(tr("Open %1?").arg(QFileInfo(paths.front()).fileName()),
-              [this, path = paths.front()] { open_file(path); });
+  connect(canvas_, &Canvas::files_dropped, this, [this](const QStringList& paths, Point at) {
+    const QString path = paths.front();
+    if (path.endsWith(".svg", Qt::CaseInsensitive) && !session_.document().pieces.empty()) {
+      // A drawing dropped onto a job is added to it.
+      const Result<std::string> bytes = storage_.read(path.toStdString());
+      if (bytes)
+        add_drawing(*bytes, QFileInfo(path).fileName(), at);
+      else
+        report(bytes.error());
+      return;
+    }
+    when_safe(tr("Open %1?").arg(QFileInfo(path).fileName()), [this, path] { open_file(path); });
   });
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
     session_.select({f.piece});
@@ -277,7 +306,12 @@ void MainWindow::wire() {
   connect(release_, &ReleaseBox::release, this, [this] { release_selected(release_->as(), release_->guide()); });
   connect(start_card_, &StartCard::letter_it, this, &MainWindow::letter_it);
   connect(start_card_, &StartCard::open, this, &MainWindow::open_dialog);
-  connect(start_card_, &StartCard::example, this, &MainWindow::open_example);
+  connect(start_card_, &StartCard::badge, this, &MainWindow::add_badge);
+  connect(start_card_, &StartCard::show_examples, this, [this](QPoint at) {
+    QMenu menu;
+    fill_examples(&menu);
+    menu.exec(at);
+  });
   connect(autosave_, &Autosave::problem, bar_, &QuestionBar::tell);
   connect(&task_, &Task::changed, this, &MainWindow::refresh_status);
 }
@@ -290,14 +324,15 @@ void MainWindow::set_appearance(Appearance appearance) {
 }
 
 void MainWindow::restyle() {
-  const QStringList icons{"tool-select", "tool-letters", "tool-guide"};
-  for (int i = 0; i < 3; ++i)
+  const QStringList icons{"tool-select", "tool-letters", "tool-guide", "tool-nodes"};
+  for (int i = 0; i < 4; ++i)
     tool_buttons_[static_cast<std::size_t>(i)]->setIcon(icon(icons[i]));
   undo_button_->setIcon(icon("undo"));
   redo_button_->setIcon(icon("redo"));
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
     card->restyle();
+  kind_card_->restyle();
   pieces_->restyle();
   check_->restyle();
   strip_->restyle();
@@ -306,16 +341,30 @@ void MainWindow::restyle() {
 
 void MainWindow::show_cards() {
   const Piece* piece = session_.selected();
+  const bool drawing = canvas_->tool() == ToolKind::Guide, nodes = canvas_->tool() == ToolKind::Nodes;
   const bool lettering =
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
+  kind_card_->setVisible(drawing);
+  nodes_card_->setVisible(nodes);
+  letter_card_->setVisible(chosen_letter(session_) != nullptr && !nodes);
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
-    card->setVisible(lettering);
-  outline_card_->setVisible(piece != nullptr && piece->outline() != nullptr);
-  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr);
-  many_card_->setVisible(session_.selection().size() > 1);
-  start_card_->setVisible(session_.selection().empty());
-  sheet_card_->setVisible(session_.selection().empty());
+    card->setVisible(lettering && !drawing && !nodes);
+  outline_card_->setVisible(piece != nullptr && piece->outline() != nullptr && !drawing);
+  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && !drawing);
+  many_card_->setVisible(session_.selection().size() > 1 && !drawing && !nodes);
+  start_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
+  sheet_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
+}
+
+void MainWindow::refresh_parts() {
+  const bool was = letter_card_->isVisibleTo(this), now = chosen_letter(session_) != nullptr;
+  if (was != now)
+    show_cards();
+  if (now)
+    letter_card_->refresh();
+  nodes_card_->refresh();
+  refresh_actions();
 }
 
 void MainWindow::open_card(Card* card) {
@@ -331,7 +380,8 @@ void MainWindow::refresh_all() {
                        static_cast<Card*>(finish_)})
       card->refresh();
   for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
-                     static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_)})
+                     static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
+                     static_cast<Card*>(letter_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

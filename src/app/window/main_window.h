@@ -4,6 +4,7 @@
 
 #include "app/canvas/canvas.h"
 #include "app/cards/bend_card.h"
+#include "app/cards/guide_cards.h"
 #include "app/cards/letters_card.h"
 #include "app/cards/small_cards.h"
 #include "app/check/check_panel.h"
@@ -52,7 +53,11 @@ public:
   // Commands; the menus, keys and buttons call these.
   void letter_it(const QString& words);
   void add_lettering();
-  void add_circle();
+  void add_guide(std::size_t kind); // an index of GuideShape: of usual size, or the tool to draw it with
+  void add_badge();
+  void add_spiral_text();
+  bool add_drawing(const std::string& bytes, const QString& name, std::optional<Point> centre);
+  void node_command(NodeCommand command);
   void release_selected(ReleaseAs as, GuideAfter guide);
   void reopen_selected();
   void delete_selected();
@@ -75,6 +80,7 @@ private:
 
   void show_cards();
   void open_card(Card* card);
+  void refresh_parts();
   void refresh_all();
   void refresh_status();
   void refresh_actions();
@@ -86,6 +92,9 @@ private:
   void save_as();
   void export_dialog(const QString& suffix);
   void open_example(const QString& name);
+  void fill_examples(QMenu* menu);
+  bool open_drawing(const QString& path, const std::string& bytes);
+  void tell_skipped(const QString& name, const std::vector<std::string>& skipped);
   void remember(const QString& path);
   void fill_recent();
   void when_safe(const QString& question, const std::function<void()>& go);
@@ -127,6 +136,9 @@ private:
   ReleaseBox* release_;
   OutlineCard* outline_card_;
   GuideCard* guide_card_;
+  GuideKindCard* kind_card_;
+  NodesCard* nodes_card_;
+  LetterCard* letter_card_;
   ManyCard* many_card_;
   StartCard* start_card_;
   SheetCard* sheet_card_;
@@ -144,7 +156,8 @@ private:
   QMenu* recent_menu_ = nullptr;
   std::vector<QAction*> need_selection_;
   QAction *undo_ = nullptr, *redo_ = nullptr, *release_action_ = nullptr, *reopen_action_ = nullptr, *weld_ = nullptr,
-          *lock_ = nullptr;
+          *lock_ = nullptr, *level_ = nullptr;
+  std::vector<std::pair<NodeCommand, QAction*>> node_actions_;
 };
 
 } // namespace frelm

@@ -47,6 +47,8 @@ void Session::reset(Document document) {
   history_ = History(std::move(document));
   preview_.reset();
   selection_.clear();
+  letter_ = 0;
+  nodes_.clear();
   results_ = {};
   changed();
   emit selection_changed();
@@ -57,6 +59,8 @@ void Session::apply(const QString& name, Document document, std::optional<std::v
                     const std::string& merge_key) {
   preview_.reset();
   const bool selects = selection && *selection != selection_;
+  if (selects)
+    letter_ = 0, nodes_.clear();
   if (selection)
     selection_ = std::move(*selection);
   history_.push(name.toStdString(), std::move(document), selection_, merge_key);
@@ -91,10 +95,27 @@ void Session::cancel_preview() {
   changed();
 }
 
+void Session::choose_letter(std::uint64_t id) {
+  if (id == letter_)
+    return;
+  letter_ = id;
+  emit part_changed();
+}
+
+void Session::choose_nodes(std::vector<NodeAt> nodes) {
+  std::sort(nodes.begin(), nodes.end());
+  if (nodes == nodes_)
+    return;
+  nodes_ = std::move(nodes);
+  emit part_changed();
+}
+
 void Session::select(std::vector<PieceId> ids) {
   if (ids == selection_)
     return;
   selection_ = std::move(ids);
+  letter_ = 0;
+  nodes_.clear();
   history_.stop_merging();
   const Piece* piece = selected();
   background_.request(document(), revision_, WorkDepth::Everything,
@@ -121,6 +142,9 @@ void Session::redo() {
 void Session::travelled(std::vector<PieceId> selection) {
   const std::vector<PieceId> was = selection_;
   selection_ = std::move(selection);
+  if (selection_ != was)
+    letter_ = 0;
+  nodes_.clear();
   changed();
   if (selection_ != was)
     emit selection_changed();

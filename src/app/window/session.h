@@ -9,6 +9,7 @@
 #include "document/history.h"
 #include "document/release.h"
 #include "document/resize.h"
+#include "geom/nodes.h"
 
 #include <QObject>
 #include <map>
@@ -45,6 +46,11 @@ public:
   void commit_preview(const QString& name);
   void cancel_preview();
   void select(std::vector<PieceId> ids);
+  // A part of the selected piece: one letter of a lettering (the id of its first character, 0: none), or nodes.
+  std::uint64_t letter() const { return letter_; }
+  const std::vector<NodeAt>& nodes_chosen() const { return nodes_; }
+  void choose_letter(std::uint64_t id);
+  void choose_nodes(std::vector<NodeAt> nodes);
   void undo();
   void redo();
   void mark_saved();
@@ -65,6 +71,7 @@ public:
 signals:
   void document_changed(); // another value, preview or not
   void selection_changed();
+  void part_changed(); // another letter or other nodes of the selected piece
   void results_changed(); // outlines and the Cut check, from the background
   void gaps_changed();    // gaps, also during a drag
   void history_changed();
@@ -79,6 +86,8 @@ private:
   History history_;
   std::optional<Document> preview_;
   std::vector<PieceId> selection_;
+  std::uint64_t letter_ = 0;
+  std::vector<NodeAt> nodes_;
   std::uint64_t revision_ = 0;
   mutable std::map<PieceId, Result<PieceResult>> seated_;
   WorkResults results_;

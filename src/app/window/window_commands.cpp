@@ -1,6 +1,8 @@
 #include "app/window/main_window.h"
 
 #include "document/job_file.h"
+#include "document/starters.h"
+#include "formats/svg_import.h"
 #include "lettering/finish_steps.h"
 
 #include <QApplication>
@@ -15,6 +17,7 @@ namespace {
 
 constexpr const char* pieces_mime = "application/x-frelm-job";
 constexpr double copy_shift = 10; // mm
+const std::size_t line_kind = GuideShape(LineGuide{}).index();
 
 Point sheet_centre(const Document& d) {
   return {d.sheet.width / 2, d.sheet.height / 2};
@@ -42,9 +45,141 @@ void MainWindow::add_lettering() {
   letters_->text_edit()->selectAll();
 }
 
-void MainWindow::add_circle() {
-  Added added = add_piece(session_.document(), new_circle(sheet_centre(session_.document()), 100));
-  session_.apply(tr("Add circle"), std::move(added.document), std::vector<PieceId>{added.id});
+void MainWindow::add_guide(std::size_t kind) {
+  const Point centre = sheet_centre(session_.document());
+  const double reach = std::round(0.3 * std::min(session_.document().sheet.width, session_.document().sheet.height));
+  const GuideShape shape = kind == 0 ? GuideShape(CircleGuide{centre, 100, 0})
+                           : kind == line_kind || kind == GuideShape(FrameGuide{}).index() ||
+                                   kind == GuideShape(EllipseGuide{}).index() || kind == GuideShape(ArcGuide{}).index() ||
+                                   kind == GuideShape(HeartGuide{}).index()
+                               ? drawn_shape(kind, centre - Vec{reach, 0.7 * reach}, centre + Vec{reach, 0.7 * reach})
+                               : drawn_shape(kind, centre, centre + Vec{reach, 0});
+  // What has to be drawn or pointed at begins with its tool.
+  if (shape.index() != kind) {
+    canvas_->set_guide_kind(kind);
+    canvas_->set_tool(ToolKind::Guide);
+    canvas_->setFocus();
+    return;
+  }
+  GuideShape made = shape;
+  if (kind == line_kind)
+    made = LineGuide{centre - Vec{reach, 0}, centre + Vec{reach, 0}};
+  if (kind == GuideShape(ArcGuide{}).index())
+    made = *arc_through(centre - Vec{reach, 0}, centre - Vec{0, 0.4 * reach}, centre + Vec{reach, 0});
+  Added added = add_piece(session_.document(), new_guide(std::move(made)));
+  session_.apply(tr("Add %1").arg(guide_kind_name(kind).toLower()), std::move(added.document),
+                 std::vector<PieceId>{added.id});
+}
+
+void MainWindow::add_badge() {
+  BadgeOptions options;
+  options.centre = sheet_centre(session_.document());
+  const double least = std::min(session_.document().sheet.width, session_.document().sheet.height);
+  options.outer = std::round(0.42 * least);
+  options.inner = std::round(0.72 * options.outer);
+  options.upper = u32(tr("Upper text"));
+  options.lower = u32(tr("Lower text"));
+  Starter badge = frelm::add_badge(session_.document(), options);
+  session_.apply(tr("Add badge"), std::move(badge.document), std::vector<PieceId>{badge.pieces.back()});
+  open_card(letters_);
+  letters_->text_edit()->setFocus();
+  letters_->text_edit()->selectAll();
+}
+
+// The selected lettering's words, or the clipboard's, on a spiral that has room for them.
+void MainWindow::add_spiral_text() {
+  SpiralOptions options;
+  options.centre = sheet_centre(session_.document());
+  const Piece* piece = session_.selected();
+  const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
+  const QString clip = QApplication::clipboard()->text().trimmed();
+  if (l != nullptr && l->recipe.letters() != nullptr) {
+    options.text = plain_text(l->recipe.letters()->text);
+    options.face = l->recipe.letters()->face;
+  } else if (!clip.isEmpty() && !looks_like_svg(clip.toStdString())) {
+    options.text = u32(clip);
+  } else {
+    bar_->tell(tr("Copy a text first, or select a lettering; then it can be set on a spiral"));
+    return;
+  }
+  Starter spiral = add_spiral(session_.document(), options, faces_);
+  session_.apply(tr("Add text on a spiral"), std::move(spiral.document), std::vector<PieceId>{spiral.pieces.back()});
+  open_card(bend_);
+}
+
+bool MainWindow::add_drawing(const std::string& bytes, const QString& name, std::optional<Point> centre) {
+  Result<Imported> added = add_svg(session_.document(), bytes, centre);
+  if (!added) {
+    bar_->tell(name + ": " + QString::fromStdString(added.error().text()));
+    return false;
+  }
+  session_.apply(tr("Add drawing"), std::move(added->document), added->pieces);
+  tell_skipped(name, added->skipped);
+  return true;
+}
+
+void MainWindow::tell_skipped(const QString& name, const std::vector<std::string>& skipped) {
+  if (skipped.empty())
+    return;
+  QStringList list;
+  for (const std::string& s : skipped)
+    list << QString::fromStdString(s).trimmed();
+  constexpr int most_listed = 6;
+  const qsizetype more = list.size() - most_listed;
+  bar_->tell(tr("%1: not taken: %2%3").arg(name, list.mid(0, most_listed).join(", "), more > 0 ? tr(" and %1 more").arg(more) : QString()));
+}
+
+void MainWindow::node_command(NodeCommand command) {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr || piece->lettering() != nullptr)
+    return;
+  const std::vector<NodeAt> chosen = session_.nodes_chosen();
+  const auto each = [&](Outline o, const std::function<Outline(Outline, NodeAt)>& change) {
+    for (auto it = chosen.rbegin(); it != chosen.rend(); ++it)
+      o = change(std::move(o), *it);
+    return o;
+  };
+  const std::size_t contour = chosen.empty() ? 0 : chosen.front().contour;
+  Document document = frelm::edit_nodes(session_.document(), piece->id, [&](Outline o) -> Outline {
+    switch (command) {
+    case NodeCommand::Add:
+      return each(std::move(o), [](Outline x, NodeAt n) { return add_node(std::move(x), n.contour, n.node, 0.5); });
+    case NodeCommand::Delete:
+      return delete_nodes(std::move(o), chosen);
+    case NodeCommand::Corner:
+    case NodeCommand::Smooth:
+    case NodeCommand::Even: {
+      const NodeKind kind = command == NodeCommand::Corner   ? NodeKind::Corner
+                            : command == NodeCommand::Smooth ? NodeKind::Smooth
+                                                             : NodeKind::Even;
+      return each(std::move(o), [&](Outline x, NodeAt n) { return set_node_kind(std::move(x), n, kind); });
+    }
+    case NodeCommand::Straight:
+      return set_straight(std::move(o), chosen);
+    case NodeCommand::Curved:
+      return set_curved(std::move(o), chosen);
+    case NodeCommand::Break:
+      return each(std::move(o), [](Outline x, NodeAt n) { return break_at(std::move(x), n); });
+    case NodeCommand::Join:
+      return chosen.size() == 2 ? join_ends(std::move(o), chosen[0], chosen[1]) : o;
+    case NodeCommand::Close:
+      return close_contour(std::move(o), contour);
+    case NodeCommand::Reverse:
+      return reverse_contour(std::move(o), contour);
+    case NodeCommand::StartHere:
+      return chosen.empty() ? o : set_start(std::move(o), chosen.front());
+    }
+    return o;
+  });
+  if (document == session_.document()) {
+    bar_->tell(tr("%1 does nothing here; choose other nodes").arg(node_command_name(command)));
+    return;
+  }
+  const bool keeps = command == NodeCommand::Corner || command == NodeCommand::Smooth || command == NodeCommand::Even ||
+                     command == NodeCommand::Straight || command == NodeCommand::Curved;
+  session_.apply(node_command_name(command), std::move(document));
+  if (!keeps)
+    session_.choose_nodes({});
 }
 
 void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
@@ -102,6 +237,10 @@ void MainWindow::reopen_selected() {
 void MainWindow::delete_selected() {
   if (session_.selection().empty())
     return;
+  if (canvas_->tool() == ToolKind::Nodes && !session_.nodes_chosen().empty()) {
+    node_command(NodeCommand::Delete);
+    return;
+  }
   for (const PieceId id : session_.selection())
     if (session_.document().find(id)->locked) {
       bar_->tell(tr("A locked piece is selected; unlock it to delete it"));
@@ -148,11 +287,21 @@ void MainWindow::copy_selected() {
   // A guide that stays behind goes along as each rider's own copy.
   for (auto& p : part.pieces)
     if (const Lettering* l = p->lettering(); l != nullptr && part.find(l->recipe.bend.guide.guide) == nullptr)
-      if (const CircleGuide* circle = guide_of(session_.document(), *l)) {
+      if (const Result<GuideShape> own = own_shape(session_.document(), l->recipe.bend.guide.guide); own) {
         auto copy = std::make_shared<Piece>(*p);
-        copy->lettering()->recipe.bend.guide.own = *circle;
+        copy->lettering()->recipe.bend.guide.own = *own;
         p = std::move(copy);
       }
+  // So do guides that follow what stays behind.
+  for (auto& p : part.pieces)
+    if (p->guide() != nullptr)
+      for (const PieceId followed : carriers_of(session_.document(), p->id))
+        if (part.find(followed) == nullptr)
+          if (const Result<GuideShape> own = own_shape(session_.document(), p->id); own) {
+            auto copy = std::make_shared<Piece>(*p);
+            copy->guide()->shape = *own;
+            p = std::move(copy);
+          }
   auto* mime = new QMimeData;
   mime->setData(pieces_mime, QByteArray::fromStdString(write_job(part, faces_)));
   if (!texts.isEmpty())
@@ -183,12 +332,22 @@ void MainWindow::paste() {
         l->recipe.bend.guide.guide += shift;
       if (Lettering* l = piece->lettering(); l != nullptr && both.find(l->recipe.bend.guide.guide) != nullptr)
         l->recipe.bend.guide.own.reset();
+      if (Guide* g = piece->guide()) {
+        if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
+          outline->of += shift;
+        if (auto* between = std::get_if<MidwayGuide>(&g->shape))
+          between->first += shift, between->second += shift;
+      }
       both.pieces.push_back(std::move(piece));
     }
     Duplicated copies = duplicate_pieces(std::move(both), ids, {copy_shift, copy_shift});
     std::erase_if(copies.document.pieces,
                   [&](const auto& p) { return std::find(ids.begin(), ids.end(), p->id) != ids.end(); });
     session_.apply(tr("Paste"), std::move(copies.document), copies.ids);
+  } else if (mime->hasFormat("image/svg+xml")) {
+    add_drawing(mime->data("image/svg+xml").toStdString(), tr("The pasted drawing"), sheet_centre(session_.document()));
+  } else if (mime->hasText() && looks_like_svg(mime->text().toStdString())) {
+    add_drawing(mime->text().toStdString(), tr("The pasted drawing"), sheet_centre(session_.document()));
   } else if (mime->hasText() && !mime->text().trimmed().isEmpty()) {
     letter_it(mime->text().trimmed());
   } else {

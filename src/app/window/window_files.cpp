@@ -3,9 +3,11 @@
 #include "document/job_file.h"
 #include "formats/png.h"
 #include "formats/svg.h"
+#include "formats/svg_import.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QMenu>
 
 namespace frelm {
 namespace {
@@ -56,15 +58,13 @@ void MainWindow::new_job() {
 }
 
 bool MainWindow::open_file(const QString& path) {
-  if (path.endsWith(".svg", Qt::CaseInsensitive)) {
-    bar_->tell(tr("%1 is a drawing; only Frelm jobs (.frelm) can be opened yet").arg(QFileInfo(path).fileName()));
-    return false;
-  }
   const Result<std::string> bytes = storage_.read(path.toStdString());
   if (!bytes) {
     report(bytes.error());
     return false;
   }
+  if (path.endsWith(".svg", Qt::CaseInsensitive) || looks_like_svg(*bytes))
+    return open_drawing(path, *bytes);
   Result<Document> document = read_job(*bytes);
   if (!document) {
     bar_->tell(QFileInfo(path).fileName() + ": " + QString::fromStdString(document.error().text()));
@@ -85,10 +85,34 @@ bool MainWindow::open_file(const QString& path) {
   return true;
 }
 
+// A drawing opens as a new job on a sheet of its own size.
+bool MainWindow::open_drawing(const QString& path, const std::string& bytes) {
+  const QString name = QFileInfo(path).fileName();
+  Result<Imported> job = job_from_svg(bytes);
+  if (!job) {
+    bar_->tell(name + ": " + QString::fromStdString(job.error().text()));
+    return false;
+  }
+  load(std::move(job->document), {});
+  tell_skipped(name, job->skipped);
+  return true;
+}
+
+void MainWindow::fill_examples(QMenu* menu) {
+  const std::pair<const char*, QString> examples[]{
+      {"saltmarsh-badge", tr("Yard badge")},        {"marigold-transom", tr("Transom name")},
+      {"freehand-wake", tr("Freehand wake")},       {"tide-spiral", tr("Tide rhyme on a spiral")},
+      {"slow-ribbon", tr("Ribbon's lower edge")},   {"pontoon-frame", tr("Pontoon frame")},
+      {"badge-starter", tr("Badge from the starter")}, {"pulled-node", tr("Pulled pen curve")}};
+  for (const auto& [file, name] : examples)
+    add_action(menu, name, {}, [this, file = QString(file)] { open_example(file); });
+}
+
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
     const QString path =
-        QFileDialog::getOpenFileName(this, tr("Open a job"), QFileInfo(path_).path(), tr("Frelm jobs (*.frelm)"));
+        QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"),
+                                                      QFileInfo(path_).path(), tr("Jobs and drawings (*.frelm *.svg)"));
     if (!path.isEmpty())
       open_file(path);
   });

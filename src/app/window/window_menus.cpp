@@ -29,8 +29,7 @@ void MainWindow::build_menus() {
   recent_menu_ = file->addMenu(tr("Open &recent"));
   connect(recent_menu_, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
   QMenu* examples = file->addMenu(tr("E&xamples"));
-  add_action(examples, tr("Yard badge"), {}, [this] { open_example("saltmarsh-badge"); });
-  add_action(examples, tr("Transom name"), {}, [this] { open_example("marigold-transom"); });
+  fill_examples(examples);
   file->addSeparator();
   add_action(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
   add_action(file, tr("Save &as…"), QKeySequence("Ctrl+Shift+S"), [this] { save_as(); });
@@ -51,7 +50,7 @@ void MainWindow::build_menus() {
   }));
   need_selection_.push_back(add_action(edit, tr("&Copy"), QKeySequence::Copy, [this] { copy_selected(); }));
   add_action(
-      edit, tr("&Paste"), QKeySequence::Paste, [this] { paste(); }, tr("Text becomes a new lettering"));
+      edit, tr("&Paste"), QKeySequence::Paste, [this] { paste(); }, tr("Text becomes a new lettering, a drawing becomes pieces"));
   need_selection_.push_back(
       add_action(edit, tr("&Duplicate"), QKeySequence("Ctrl+D"), [this] { duplicate_selected(); }));
   need_selection_.push_back(add_action(edit, tr("De&lete"), QKeySequence::Delete, [this] { delete_selected(); }));
@@ -61,7 +60,13 @@ void MainWindow::build_menus() {
 
   QMenu* add = menuBar()->addMenu(tr("&Add"));
   add_action(add, tr("&Lettering"), QKeySequence("Ctrl+L"), [this] { add_lettering(); });
-  add_action(add, tr("&Circle guide"), QKeySequence("Ctrl+G"), [this] { add_circle(); });
+  add_action(add, tr("Ba&dge"), {}, [this] { add_badge(); });
+  add_action(add, tr("&Text on a spiral"), {}, [this] { add_spiral_text(); });
+  add->addSeparator();
+  add_action(add, tr("&Circle guide"), QKeySequence("Ctrl+G"), [this] { add_guide(0); });
+  QMenu* guides = add->addMenu(tr("&Guide"));
+  for (std::size_t kind = 1; kind < std::variant_size_v<GuideShape>; ++kind)
+    add_action(guides, guide_kind_name(kind), {}, [this, kind] { add_guide(kind); });
 
   QMenu* lettering = menuBar()->addMenu(tr("&Lettering"));
   const QStringList bends{tr("Set &straight"), tr("Bend on an &arc"), tr("Ride on a &guide")};
@@ -70,6 +75,7 @@ void MainWindow::build_menus() {
       open_card(bend_);
       bend_->choose(static_cast<BendKind>(i));
     }));
+  level_ = add_action(lettering, tr("Le&vel"), QKeySequence("Ctrl+Shift+L"), [this] { bend_->level(); });
   lettering->addSeparator();
   release_action_ = add_action(lettering, tr("&Release to outlines"), QKeySequence("Ctrl+Return"),
                                [this] { release_selected(release_->as(), release_->guide()); });
@@ -89,6 +95,12 @@ void MainWindow::build_menus() {
   QMenu* outline = menuBar()->addMenu(tr("&Outline"));
   weld_ = add_action(outline, tr("&Weld"), QKeySequence("Ctrl+J"), [this] { toggle_weld(); });
   weld_->setCheckable(true);
+  outline->addSeparator();
+  for (int i = 0; i <= static_cast<int>(NodeCommand::StartHere); ++i) {
+    const auto command = static_cast<NodeCommand>(i);
+    QAction* action = add_action(outline, node_command_name(command), {}, [this, command] { node_command(command); });
+    node_actions_.emplace_back(command, action);
+  }
 
   QMenu* arrange = menuBar()->addMenu(tr("A&rrange"));
   need_selection_.push_back(
@@ -111,7 +123,7 @@ void MainWindow::build_menus() {
   add_action(help, tr("&Keys and handles"), QKeySequence::HelpContents, [this] { show_keys(); });
   add_action(help, tr("&About Frelm"), {}, [this] { show_about(); });
 
-  for (int i = 0; i < 3; ++i) {
+  for (int i = 0; i < 4; ++i) {
     auto* tool = new QAction(this);
     tool->setShortcut(QKeySequence(QString::number(i + 1)));
     connect(tool, &QAction::triggered, this, [this, i] {
@@ -180,6 +192,12 @@ void MainWindow::refresh_actions() {
   weld_->setEnabled(lettering || outline);
   weld_->setChecked((lettering && piece->lettering()->recipe.finish.welds()) ||
                     (outline && piece->outline()->finish.welds()));
+  level_->setEnabled(lettering && piece->lettering()->recipe.bend.kind != BendKind::Straight);
+  const bool nodes = canvas_->tool() == ToolKind::Nodes && piece != nullptr && !lettering;
+  for (const auto& [command, action] : node_actions_) {
+    const bool whole_line = command == NodeCommand::Reverse || command == NodeCommand::Close;
+    action->setEnabled(nodes && (whole_line || !session_.nodes_chosen().empty()));
+  }
   lock_->setEnabled(piece != nullptr);
   lock_->setChecked(piece != nullptr && piece->locked);
 }
@@ -200,15 +218,18 @@ void MainWindow::show_keys() {
   dialog->resize(520, 560);
   auto* text = new QTextBrowser;
   QString html = tr(
-      "<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at the quarters. "
-      "The <b>white diamond</b> pulls the letters off the guide, or pulls an arc. A circle has its <b>centre</b>, its "
-      "<b>radius</b> (square) and its <b>start</b> (teal dot, turns it). "
+      "<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at quarters, corners, "
+      "nodes, the middle and where the run is level. The <b>white diamond</b> pulls the letters off the guide, or pulls "
+      "an arc. Guides have a <b>centre</b> (ring), <b>sizes</b> (squares), <b>pulls</b> (diamonds) and a <b>turn</b> "
+      "(teal dot). While you draw or drag, nodes, corners, centres and edges catch the hand; Ctrl lets go. A second "
+      "click on a run chooses a <b>letter</b>: drag it, turn it by its amber dot, size it by its amber square. With the "
+      "<b>Nodes</b> tool squares are corners, rings smooth nodes, double rings even ones, triangles ends. "
       "Corner squares change the size. Wheel zooms, Shift+wheel scrolls, space or the middle button moves the sheet. "
       "Arrows nudge by 1 mm (1/16 in), with Shift by ten. Esc gives up a drag, then the selection. Return goes on to "
       "the text.</p>"
       "<h3>In number fields</h3><p>Units and sums: <code>12mm+3</code>, <code>1/2 in</code>, <code>3 1/8\"</code>. Up "
       "and Down step, with Shift by ten.</p><h3>Keys</h3><table cellpadding='3'>");
-  html += tr("<tr><td>1 2 3</td><td>Select, Letters, Guide</td></tr>");
+  html += tr("<tr><td>1 2 3 4</td><td>Select, Letters, Guide, Nodes</td></tr>");
   for (const QAction* menu : menuBar()->actions())
     for (const QAction* action : menu->menu()->actions())
       if (!action->shortcut().isEmpty())

@@ -1,0 +1,324 @@
+#include "app/cards/guide_cards.h"
+
+#include "app/canvas/handles.h"
+#include "app/style/scheme.h"
+#include "document/measure.h"
+
+namespace frelm {
+namespace {
+
+QLabel* note() {
+  auto* label = new QLabel;
+  label->setObjectName("muted");
+  label->setWordWrap(true);
+  return label;
+}
+
+struct KindTile {
+  std::size_t kind;
+  const char* word;
+  const char* icon;
+  const char* how;
+};
+template <class Shape> constexpr std::size_t kind_of() {
+  return GuideShape(Shape{}).index();
+}
+// In the order of the tiles.
+const std::vector<KindTile>& tiles() {
+  static const std::vector<KindTile> list{
+      {kind_of<LineGuide>(), "Line", "guide-line", "Drag from end to end; Shift keeps to steps of 15°."},
+      {kind_of<ArcGuide>(), "Arc", "guide-arc", "Drag from end to end, then pull and click: the arc goes through the hand."},
+      {kind_of<CircleGuide>(), "Circle", "guide-circle", "Drag from the centre outwards."},
+      {kind_of<BandGuide>(), "Band", "guide-band", "Drag from the centre outwards: the room between two circles."},
+      {kind_of<EllipseGuide>(), "Ellipse", "guide-ellipse", "Drag from corner to corner."},
+      {kind_of<SpiralGuide>(), "Spiral", "guide-spiral", "Drag from the centre outwards."},
+      {kind_of<FrameGuide>(), "Frame", "guide-frame", "Drag from corner to corner; round it off in its card."},
+      {kind_of<PolygonGuide>(), "Polygon", "guide-polygon", "Drag from the centre to a corner."},
+      {kind_of<StarGuide>(), "Star", "guide-star", "Drag from the centre to a point."},
+      {kind_of<HeartGuide>(), "Heart", "guide-heart", "Drag from corner to corner."},
+      {kind_of<FreehandGuide>(), "Freehand", "guide-freehand", "Draw a stroke; its smoothing can be changed later."},
+      {kind_of<PathGuide>(), "Pen", "guide-pen", "Click for corners, drag for smooth nodes; double click ends, the first node closes."},
+      {kind_of<OutlineGuide>(), "Edge", "guide-edge", "Click an edge of an outline; the guide follows it."},
+      {kind_of<MidwayGuide>(), "Midway", "guide-midway", "Click two circles, one within the other."},
+  };
+  return list;
+}
+
+} // namespace
+
+GuideCard::GuideCard(Session& session, QWidget* parent)
+    : Card(0, tr("Guide"), session, parent),
+      winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})), closed_(new QCheckBox(tr("Closed"))),
+      used_(note()), nodes_(new QPushButton(tr("Edit nodes"))), reverse_(new QPushButton(tr("Reverse"))) {
+  nodes_->setToolTip(tr("Pull its nodes with the Nodes tool (4); the first pull makes it a pen curve"));
+  reverse_->setToolTip(tr("Its start and end change places; letters keep to their side"));
+  connect(winding_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_shape(tr("Change winding"), false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<SpiralGuide>(&s))
+        g->winding = i == 0 ? Winding::Clockwise : Winding::Counterclockwise;
+    });
+  });
+  connect(closed_, &QCheckBox::clicked, this, [this](bool on) {
+    edit_shape(tr("Close stroke"), false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<FreehandGuide>(&s))
+        g->closed = on;
+    });
+  });
+  connect(nodes_, &QPushButton::clicked, this, &GuideCard::edit_nodes);
+  connect(reverse_, &QPushButton::clicked, this, [this] {
+    if (const Piece* piece = session_.selected())
+      session_.apply(tr("Reverse guide"),
+                     frelm::edit_nodes(session_.document(), piece->id, [](Outline o) { return reverse_contour(std::move(o), 0); }));
+  });
+  auto* box = new QWidget;
+  measures_ = new QGridLayout(box);
+  measures_->setContentsMargins(0, 0, 0, 0);
+  measures_->setHorizontalSpacing(rows_->horizontalSpacing());
+  measures_->setVerticalSpacing(rows_->verticalSpacing());
+  measures_->setColumnStretch(1, 1);
+  add_wide(box);
+  add_wide(used_);
+  add_row(tr("Winding"), winding_);
+  add_wide(closed_);
+  add_row(tr("Nodes"), {nodes_, reverse_});
+}
+
+void GuideCard::edit_shape(const QString& name, bool stepped, const std::function<void(GuideShape&)>& change) {
+  edit(name, stepped, [&](Piece& p) {
+    if (p.guide() != nullptr)
+      change(p.guide()->shape);
+  });
+}
+
+const std::vector<MeasureField*>& GuideCard::fields_of(const GuideShape& shape) {
+  auto [it, fresh] = fields_.try_emplace(shape.index());
+  if (!fresh)
+    return it->second;
+  const std::vector<ShapeMeasure> measures = shape_measures(shape);
+  for (std::size_t i = 0; i < measures.size(); ++i) {
+    const ShapeMeasure& m = measures[i];
+    const MeasureKind kind = m.kind == ShapeMeasureKind::Length  ? MeasureKind::Length
+                             : m.kind == ShapeMeasureKind::Angle ? MeasureKind::Angle
+                                                                 : MeasureKind::Count;
+    auto* field = new MeasureField(kind, tr(m.name));
+    field->set_range(m.least, m.most);
+    connect(field, &MeasureField::edited, this, [this, i, name = QString(m.name)](double v, bool s) {
+      edit_shape(tr("Change %1").arg(name.toLower()), s, [&](GuideShape& g) { g = with_measure(g, i, v); });
+    });
+    it->second.push_back(field);
+  }
+  std::swap(rows_, measures_); // rows of measures stand above the rest
+  for (std::size_t i = 0; i < measures.size(); ++i) {
+    const QString name = measures[i].name;
+    if (name.endsWith(" x")) { // places in one row
+      add_row(tr(qPrintable(name.chopped(2))), {it->second[i], it->second[i + 1]});
+      ++i;
+    } else {
+      add_row(tr(qPrintable(name)), it->second[i]);
+    }
+  }
+  std::swap(rows_, measures_);
+  return it->second;
+}
+
+void GuideCard::refresh() {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr || piece->guide() == nullptr)
+    return;
+  const GuideShape& shape = piece->guide()->shape;
+  const Unit unit = session_.document().unit;
+  fields_of(shape);
+  for (const auto& [kind, fields] : fields_)
+    for (MeasureField* f : fields)
+      show_row(f, kind == shape.index());
+  const std::vector<ShapeMeasure> measures = shape_measures(shape);
+  const std::vector<MeasureField*>& fields = fields_of(shape);
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (measures[i].kind == ShapeMeasureKind::Length)
+      fields[i]->set_unit(unit);
+    fields[i]->show_value(measures[i].value);
+  }
+  const auto* spiral = std::get_if<SpiralGuide>(&shape);
+  show_row(winding_, spiral != nullptr);
+  if (spiral != nullptr)
+    winding_->show_choice(spiral->winding == Winding::Clockwise ? 0 : 1);
+  const auto* stroke = std::get_if<FreehandGuide>(&shape);
+  closed_->setVisible(stroke != nullptr);
+  closed_->setChecked(stroke != nullptr && stroke->closed);
+  reverse_->setVisible(std::holds_alternative<PathGuide>(shape) || stroke != nullptr);
+  QStringList riders;
+  for (const PieceId id : riders_of(session_.document(), piece->id))
+    riders << QString::fromStdString(display_name(*session_.document().find(id), unit));
+  const Result<PieceResult>& now = session_.seated(piece->id);
+  const bool closed = now && now->line->curve->closed();
+  used_->setText(tr(shape_name(shape)) + ". " +
+                 (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
+                 (now ? (closed ? tr("Length around: %1 %2") : tr("Length: %1 %2"))
+                            .arg(QString::fromStdString(format_length(now->line->curve->length(), unit)), unit_name(unit))
+                      : QString::fromStdString(now.error().text())));
+}
+
+GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
+    : Card(0, tr("Draw a guide"), session, parent), how_(note()) {
+  auto* grid_box = new QWidget;
+  auto* grid = new QGridLayout(grid_box);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setSpacing(4);
+  int n = 0;
+  for (const KindTile& tile : tiles()) {
+    auto* b = new QToolButton;
+    b->setText(tr(tile.word));
+    b->setAccessibleName(tr("Guide kind: %1").arg(tr(tile.word)));
+    b->setToolTip(tr(tile.how));
+    b->setCheckable(true);
+    b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+    b->setIconSize(QSize(1, 1) * std::max(22, b->fontMetrics().height() * 5 / 4));
+    b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    b->setFocusPolicy(Qt::StrongFocus);
+    group_.addButton(b, static_cast<int>(tile.kind));
+    grid->addWidget(b, n / 4, n % 4);
+    ++n;
+  }
+  group_.setExclusive(true);
+  connect(&group_, &QButtonGroup::idClicked, this, [this](int kind) { emit chosen(static_cast<std::size_t>(kind)); });
+  add_wide(grid_box);
+  add_wide(how_);
+  GuideKindCard::restyle();
+}
+
+void GuideKindCard::restyle() {
+  Card::restyle();
+  for (const KindTile& tile : tiles())
+    if (auto* b = qobject_cast<QToolButton*>(group_.button(static_cast<int>(tile.kind))))
+      b->setIcon(icon(tile.icon));
+}
+
+void GuideKindCard::show_kind(std::size_t kind) {
+  if (QAbstractButton* b = group_.button(static_cast<int>(kind)))
+    b->setChecked(true);
+  for (const KindTile& tile : tiles())
+    if (tile.kind == kind)
+      how_->setText(tr(tile.how) + " " + tr("Places are caught; Ctrl lets go."));
+}
+
+QString guide_kind_name(std::size_t kind) {
+  for (const KindTile& tile : tiles())
+    if (tile.kind == kind)
+      return QObject::tr(tile.word);
+  return {};
+}
+
+QString node_command_name(NodeCommand command) {
+  const QStringList names{QObject::tr("Add node"),   QObject::tr("Delete nodes"), QObject::tr("Corner"),
+                          QObject::tr("Smooth"),     QObject::tr("Even"),         QObject::tr("Straight"),
+                          QObject::tr("Curved"),     QObject::tr("Break"),        QObject::tr("Join ends"),
+                          QObject::tr("Close line"), QObject::tr("Reverse line"), QObject::tr("Start here")};
+  return names[static_cast<int>(command)];
+}
+
+NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), session, parent), about_(note()) {
+  add_wide(about_);
+  const auto button = [&](NodeCommand c, const QString& tip) {
+    auto* b = new QPushButton(node_command_name(c));
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, [this, c] { emit command(c); });
+    buttons_[c] = b;
+    return b;
+  };
+  add_row(tr("Node"), {button(NodeCommand::Corner, tr("Handles go their own ways")),
+                       button(NodeCommand::Smooth, tr("Handles in one line")),
+                       button(NodeCommand::Even, tr("Handles in one line and equally long"))});
+  add_row(tr("Line"), {button(NodeCommand::Straight, tr("The stretch after each chosen node becomes a straight line")),
+                       button(NodeCommand::Curved, tr("The stretch after each chosen node gets handles"))});
+  add_row(tr("Change"), {button(NodeCommand::Add, tr("A node in the middle of the stretch after each chosen one; a double click on the line adds one there")),
+                         button(NodeCommand::Delete, tr("The shape stays as near as it can (Delete)"))});
+  add_row(tr("Ends"), {button(NodeCommand::Break, tr("The line opens at the node")),
+                       button(NodeCommand::Join, tr("Two chosen ends become one node; so does dragging one onto the other"))});
+  add_row({}, {button(NodeCommand::Close, tr("A straight stretch from the end to the start"))});
+  add_row(tr("Way"), {button(NodeCommand::Reverse, tr("Start and end change places")),
+                      button(NodeCommand::StartHere, tr("A closed line starts at this node"))});
+}
+
+void NodesCard::refresh() {
+  const Piece* piece = session_.selected();
+  const Result<Outline> nodes =
+      piece != nullptr ? nodes_of(session_.document(), piece->id) : Result<Outline>(bad_input(""));
+  const std::size_t chosen = session_.nodes_chosen().size();
+  QString text;
+  if (!nodes) {
+    text = piece != nullptr && piece->lettering() != nullptr ? tr("Letters get nodes when they are released.")
+                                                             : tr("Click a guide or an outline to see its nodes.");
+  } else {
+    text = tr("%1 of %2 nodes chosen.").arg(chosen).arg(nodes->node_count());
+    if (piece->guide() != nullptr && !std::holds_alternative<PathGuide>(piece->guide()->shape))
+      text += " " + tr("The first change makes this %1 a pen curve.").arg(QString(shape_name(piece->guide()->shape)).toLower());
+  }
+  about_->setText(text);
+  for (const auto& [c, b] : buttons_) {
+    const bool whole_line = c == NodeCommand::Reverse || c == NodeCommand::Close;
+    b->setEnabled(nodes.ok() && (chosen > 0 || whole_line) && (c != NodeCommand::Join || chosen == 2));
+  }
+}
+
+LetterCard::LetterCard(Session& session, QWidget* parent)
+    : Card(0, tr("Letter"), session, parent), about_(note()), turn_(new MeasureField(MeasureKind::Angle, tr("Letter turn"))),
+      size_(new MeasureField(MeasureKind::Percent, tr("Size of the letter"))), raise_(length_field(tr("Raise"))),
+      nudge_(length_field(tr("Nudge along"))), back_(new QPushButton(tr("Put back"))) {
+  add_wide(about_);
+  add_row(tr("Turn"), turn_);
+  size_->set_range(10, 1000);
+  add_row(tr("Size"), size_);
+  add_row(tr("Raise"), raise_);
+  add_row(tr("Nudge"), nudge_);
+  back_->setToolTip(tr("The letter stands again as the run has it"));
+  add_wide(back_);
+  connect(turn_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_tweak(tr("Turn letter"), s, [&](LetterTweak& t, double) { t.turn = wrap_degrees(v); });
+  });
+  connect(size_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_tweak(tr("Change letter size"), s, [&](LetterTweak& t, double) { t.size = v / 100; });
+  });
+  connect(raise_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_tweak(tr("Raise letter"), s, [&](LetterTweak& t, double cap) { t.raise = v / cap; });
+  });
+  connect(nudge_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_tweak(tr("Nudge letter"), s, [&](LetterTweak& t, double cap) { t.nudge = v / cap; });
+  });
+  connect(back_, &QPushButton::clicked, this, [this] {
+    edit_tweak(tr("Put letter back"), false, [](LetterTweak& t, double) { t = {t.id, 0, 1, 0, 0}; });
+  });
+}
+
+void LetterCard::edit_tweak(const QString& name, bool stepped,
+                            const std::function<void(LetterTweak&, double cap)>& change) {
+  const Piece* piece = session_.selected();
+  if (chosen_letter(session_) == nullptr)
+    return;
+  const LetterTweak* known = piece->lettering()->recipe.tweak(session_.letter());
+  LetterTweak t = known != nullptr ? *known : LetterTweak{};
+  t.id = session_.letter();
+  change(t, session_.seated(piece->id)->seated->spaced->set->cap_height);
+  session_.apply(name, set_tweak(session_.document(), piece->id, t), {}, stepped ? "step letter" : "");
+}
+
+void LetterCard::refresh() {
+  const PlacedLetter* l = chosen_letter(session_);
+  if (l == nullptr)
+    return;
+  const Piece* piece = session_.selected();
+  const LetterTweak* known = piece->lettering()->recipe.tweak(session_.letter());
+  const LetterTweak t = known != nullptr ? *known : LetterTweak{};
+  const double cap = session_.seated(piece->id)->seated->spaced->set->cap_height;
+  for (MeasureField* f : {raise_, nudge_})
+    f->set_unit(session_.document().unit);
+  std::u32string text = plain_text(piece->lettering()->recipe.letters()->text).substr(l->first, l->count);
+  about_->setText(tr("“%1” — kept as long as the letter is in the text. Esc goes back to the run.")
+                      .arg(QString::fromUcs4(text.data(), static_cast<qsizetype>(text.size()))));
+  turn_->show_value(t.turn);
+  size_->show_value(t.size * 100);
+  raise_->show_value(t.raise * cap);
+  nudge_->show_value(t.nudge * cap);
+  back_->setEnabled(!t.idle());
+}
+
+} // namespace frelm

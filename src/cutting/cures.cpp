@@ -1,0 +1,178 @@
+#include "cutting/cures.h"
+
+#include "lettering/finish_steps.h"
+#include "lettering/gaps.h"
+
+namespace frelm {
+namespace {
+
+constexpr double tightest = 0.08; // cap heights a gap may lose before letters look bunched
+constexpr double shrink_step = 0.97;
+constexpr int most_steps = 60;
+
+std::size_t gap_count(const SeatedText& text) {
+  return text.letters.size() > 1 ? text.letters.size() - 1 : 1;
+}
+
+Document shrink(Document document, PieceId id, const DocumentEvaluator& evaluator) {
+  // By the ratio of lengths first, then in small steps: corners and further lines make the length no simple function.
+  for (int i = 0; i < most_steps; ++i) {
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
+    if (!r || r->seated == nullptr)
+      return document;
+    const SeatedText& text = *r->seated;
+    const bool straddles =
+        std::any_of(text.letters.begin(), text.letters.end(), [](const PlacedLetter& l) { return l.straddles; });
+    const bool collides = !find_collisions(text).empty();
+    if (text.overflow <= 0 && !straddles && !collides)
+      return document;
+    double k = shrink_step;
+    if (i == 0 && text.overflow > 0 && text.used_length > 0)
+      k = std::min(k, (text.used_length - text.overflow) / text.used_length);
+    document = edit_piece(std::move(document), id, [&](Piece& p) {
+      Recipe& recipe = p.lettering()->recipe;
+      recipe.bend.guide.fit_height = false;
+      if (Letters* l = recipe.letters())
+        l->size *= std::max(k, 0.05);
+      recipe.spacing.letter *= std::max(k, 0.05);
+      recipe.spacing.word *= std::max(k, 0.05);
+    });
+  }
+  return document;
+}
+
+Document lengthen(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
+  Document now = document;
+  for (int i = 0; i < 8; ++i) {
+    const Piece* piece = now.find(id);
+    const Result<PieceResult> r = evaluator.piece(now, id, Depth::Seat);
+    if (!r || r->seated == nullptr || r->seated->overflow <= 0)
+      return now;
+    const double length = r->seated->guide_length, by = r->seated->overflow * 1.001 + 0.01;
+    const Lettering& l = *piece->lettering();
+    const PieceId guide = l.recipe.bend.guide.guide;
+    if (const Piece* g = now.find(guide); g != nullptr && g->guide() != nullptr) {
+      for (const PieceId carrier : carriers_of(now, guide))
+        if (const Piece* c = now.find(carrier); c != nullptr && !c->locked) {
+          if (c->guide() != nullptr)
+            now = edit_piece(std::move(now), carrier,
+                             [&](Piece& p) { p.guide()->shape = lengthened(p.guide()->shape, length, by); });
+          else
+            now = scale_piece(std::move(now), carrier, c->outline()->outline->bounds().centre(), (length + by) / length,
+                              GuideScaling::Along);
+        }
+    } else if (l.recipe.bend.guide.own) {
+      now = edit_piece(std::move(now), id, [&](Piece& p) {
+        auto& own = p.lettering()->recipe.bend.guide.own;
+        own = lengthened(*own, length, by);
+      });
+    } else {
+      return now;
+    }
+  }
+  return now;
+}
+
+} // namespace
+
+std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& text) {
+  std::vector<Cure> out{Cure::ShrinkLetters};
+  const bool little = text.overflow / static_cast<double>(gap_count(text)) <=
+                      tightest * text.spaced->set->cap_height;
+  if (little && lettering.recipe.spacing.mode == SpacingMode::AsSet)
+    out.push_back(Cure::Tighten);
+  if (lettering.recipe.bend.kind == BendKind::Guide) {
+    out.push_back(Cure::LengthenGuide);
+    if (little && lettering.recipe.spacing.mode == SpacingMode::AsSet)
+      out.push_back(Cure::SpreadOver);
+  }
+  return out;
+}
+
+GuideShape lengthened(const GuideShape& shape, double length, double by) {
+  GuideShape out = shape;
+  const double k = (length + by) / length;
+  if (auto* line = std::get_if<LineGuide>(&out)) {
+    const Vec more = (line->to - line->from) * ((k - 1) / 2);
+    line->from = line->from - more, line->to += more;
+    return out;
+  }
+  if (auto* arc = std::get_if<ArcGuide>(&out); arc != nullptr && std::abs(arc->sweep * k) < 350) {
+    arc->start -= arc->sweep * (k - 1) / 2;
+    arc->sweep *= k;
+    return out;
+  }
+  if (auto* spiral = std::get_if<SpiralGuide>(&out)) {
+    // The outermost winding is the longest: so many turns more of about its length.
+    spiral->turns += by / (2 * pi * std::max(spiral->outer(), 1.0)) * 1.02 + 0.001;
+    return out;
+  }
+  return transformed(shape, Similarity::scaling_about(shape_centre(shape), k));
+}
+
+Document cured(const Document& document, PieceId id, Cure cure, const DocumentEvaluator& evaluator) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr)
+    return document;
+  switch (cure) {
+  case Cure::SwitchWeldOn:
+    return edit_piece(document, id, [](Piece& p) {
+      if (Lettering* l = p.lettering())
+        set_weld(l->recipe.finish, true);
+      if (OutlinePiece* o = p.outline())
+        set_weld(o->finish, true);
+    });
+  case Cure::SendToGuide:
+    return edit_piece(document, id, [](Piece& p) { p.destination = Destination::Guide; });
+  case Cure::MoveOntoSheet: {
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
+    if (!r)
+      break;
+    const auto shift = [](double low, double high, double size) {
+      return high - low > size ? (size - low - high) / 2 : low < 0 ? -low : high > size ? size - high : 0;
+    };
+    return move_pieces(
+        document, {id},
+        {shift(r->ink.x0, r->ink.x1, document.sheet.width), shift(r->ink.y0, r->ink.y1, document.sheet.height)});
+  }
+  case Cure::ShrinkLetters:
+    return shrink(document, id, evaluator);
+  case Cure::Tighten: {
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
+    if (!r || r->seated == nullptr)
+      break;
+    const double less = r->seated->overflow * 1.0001 / static_cast<double>(gap_count(*r->seated));
+    return edit_piece(document, id, [&](Piece& p) { p.lettering()->recipe.spacing.letter -= less; });
+  }
+  case Cure::LengthenGuide:
+    return lengthen(document, id, evaluator);
+  case Cure::SpreadOver:
+    return edit_piece(document, id, [](Piece& p) {
+      p.lettering()->recipe.spacing.mode = SpacingMode::Spread;
+      p.lettering()->recipe.spacing.over = SpreadOver::Guide;
+    });
+  }
+  return document;
+}
+
+const char* cure_name(Cure cure) {
+  switch (cure) {
+  case Cure::SwitchWeldOn:
+    return "Weld";
+  case Cure::SendToGuide:
+    return "Make it a guide";
+  case Cure::MoveOntoSheet:
+    return "Move onto the sheet";
+  case Cure::ShrinkLetters:
+    return "Shrink letters";
+  case Cure::Tighten:
+    return "Tighten";
+  case Cure::LengthenGuide:
+    return "Lengthen guide";
+  case Cure::SpreadOver:
+    return "Spread over it";
+  }
+  return "";
+}
+
+} // namespace frelm

@@ -1,0 +1,62 @@
+#include "document/catching.h"
+
+#include "geom/nodes.h"
+
+namespace frelm {
+
+const char* catch_name(CatchKind kind) {
+  constexpr const char* names[] = {"node", "corner", "centre", "edge", "edge of the sheet"};
+  return names[static_cast<std::size_t>(kind)];
+}
+
+std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
+                               const std::vector<PieceId>& except) {
+  std::optional<Caught> best;
+  double nearest = reach;
+  const auto offer = [&](CatchKind kind, Point at, PieceId piece, double handicap = 0) {
+    if (const double d = distance(at, p) + handicap; d < nearest)
+      best = Caught{kind, at, piece}, nearest = d;
+  };
+  std::vector<std::pair<PieceId, std::shared_ptr<const Outline>>> near;
+  for (const auto& piece : document.pieces) {
+    if (!piece->visible || piece->lettering() != nullptr ||
+        std::find(except.begin(), except.end(), piece->id) != except.end())
+      continue;
+    std::shared_ptr<const Outline> outline;
+    if (const OutlinePiece* o = piece->outline()) {
+      outline = o->outline;
+    } else if (const Result<PieceResult> r = evaluator.piece(document, piece->id, Depth::Seat); r) {
+      outline = r->outline;
+      if (r->line->curve->closed())
+        offer(CatchKind::Centre, r->line->centre, piece->id);
+    }
+    if (outline == nullptr)
+      continue;
+    const Box box = outline->bounds();
+    if (piece->outline() != nullptr && box.grown(reach).contains(p))
+      offer(CatchKind::Centre, box.centre(), piece->id);
+    if (!box.grown(reach).contains(p))
+      continue;
+    near.emplace_back(piece->id, outline);
+    for (const Contour& c : outline->contours)
+      for (std::size_t i = 0; i < node_count(c); ++i) {
+        const Point at = node_point(c, i);
+        if (distance(at, p) > reach)
+          continue;
+        const NodeKind kind = node_kind(c, i);
+        offer(kind == NodeKind::Corner || kind == NodeKind::End ? CatchKind::Corner : CatchKind::Node, at, piece->id);
+      }
+  }
+  if (best)
+    return best;
+  // Edges only where no point catches.
+  for (const auto& [id, outline] : near)
+    if (const auto n = nearest_on(*outline, p))
+      offer(CatchKind::Edge, n->point, id);
+  const Sheet& s = document.sheet;
+  for (const Point at : {Point{0, p.y}, Point{s.width, p.y}, Point{p.x, 0}, Point{p.x, s.height}})
+    offer(CatchKind::SheetEdge, at, 0);
+  return best;
+}
+
+} // namespace frelm

@@ -1,0 +1,22 @@
+// What a hand is caught by: nodes, corners, centres, edges and the sheet's own lines near a point.
+#pragma once
+
+#include "document/evaluate.h"
+
+namespace frelm {
+
+enum class CatchKind { Node, Corner, Centre, Edge, SheetEdge };
+const char* catch_name(CatchKind kind); // "corner"
+
+struct Caught {
+  CatchKind kind = CatchKind::Node;
+  Point at;
+  PieceId piece = 0; // 0: the sheet
+};
+
+// The nearest catching place within reach (mm) of p among visible drawn pieces and guides; points win over edges.
+// Pieces named in `except` don't catch.
+std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
+                               const std::vector<PieceId>& except = {});
+
+} // namespace frelm

@@ -1,0 +1,78 @@
+#include "document/starters.h"
+
+#include "lettering/evaluate.h"
+
+namespace frelm {
+namespace {
+
+// The run's length set straight, mm; 0 where it can't be set.
+double straight_length(const Recipe& recipe, const FaceLibrary& faces) {
+  Recipe plain = recipe;
+  plain.bend = {};
+  if (Letters* l = plain.letters())
+    for (TypedChar& c : l->text)
+      if (c.c == U'\n')
+        c.c = U' ';
+  EvaluateOptions options;
+  options.depth = Depth::Seat;
+  const Result<Evaluation> e = evaluate(plain, {}, nullptr, faces, options);
+  return e ? e->seated->used_length : 0;
+}
+
+} // namespace
+
+Starter add_badge(Document document, const BadgeOptions& o) {
+  Starter out;
+  BandGuide band;
+  band.centre = o.centre, band.inner = o.inner, band.outer = o.outer;
+  band.margin = (o.outer - o.inner) * 0.18;
+  Added guide = add_piece(std::move(document), new_guide(band));
+  document = std::move(guide.document);
+  const Result<std::shared_ptr<const GuideLine>> line = guide_line(GuideShape(band));
+  out.pieces.push_back(guide.id);
+  for (const auto& [text, tops, angle] :
+       {std::tuple{o.lower, Tops::Inward, 180.0}, std::tuple{o.upper, Tops::Outward, 0.0}}) {
+    Piece piece = new_lettering(document, text, o.centre);
+    Recipe& recipe = piece.lettering()->recipe;
+    recipe.letters()->face = o.face;
+    recipe.letters()->capitals = Capitals::Capitals;
+    recipe.letters()->size = band.outer - band.inner - 2 * band.margin;
+    ride_on(*piece.lettering(), guide.id, **line);
+    recipe.bend.guide.tops = tops;
+    recipe.bend.guide.angle = angle;
+    recipe.bend.guide.fit_height = true;
+    recipe.bend.sit_by = SitBy::Middle;
+    recipe.spacing.letter = 0.06 * recipe.letters()->size; // feet stand closer than the middles that are spaced
+    Added added = add_piece(std::move(document), std::move(piece));
+    document = std::move(added.document);
+    out.pieces.push_back(added.id);
+  }
+  out.document = std::move(document);
+  return out;
+}
+
+Starter add_spiral(Document document, const SpiralOptions& o, const FaceLibrary& faces) {
+  Starter out;
+  SpiralGuide spiral;
+  spiral.centre = o.centre, spiral.inner = o.inner, spiral.pitch = o.pitch;
+  Piece piece = new_lettering(document, o.text, o.centre);
+  Recipe& recipe = piece.lettering()->recipe;
+  recipe.letters()->face = o.face;
+  recipe.letters()->size_by = SizeBy::Full;
+  recipe.letters()->size = (*guide_line(GuideShape(spiral)))->fit->height;
+  // Turns for the run's length, lines one after another: π (R² − r²) / pitch is the length of a spiral (to pitch²).
+  const auto lines = static_cast<double>(std::count(o.text.begin(), o.text.end(), U'\n'));
+  const double length = straight_length(recipe, faces) + lines * recipe.letters()->size + 0.5 * o.pitch;
+  const double outer = std::sqrt(length * o.pitch / pi + o.inner * o.inner);
+  spiral.turns = std::max(1.0, (outer - o.inner) / o.pitch);
+  Added guide = add_piece(std::move(document), new_guide(spiral));
+  ride_on(*piece.lettering(), guide.id, **guide_line(GuideShape(spiral)));
+  recipe.bend.lines = LinesGo::FollowOn;
+  recipe.bend.guide.fit_height = true;
+  Added added = add_piece(std::move(guide.document), std::move(piece));
+  out.document = std::move(added.document);
+  out.pieces = {guide.id, added.id};
+  return out;
+}
+
+} // namespace frelm

@@ -1,0 +1,47 @@
+#include "formats/svg_import.h"
+
+namespace frelm {
+
+bool looks_like_svg(std::string_view text) {
+  const std::size_t first = text.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+  return first != std::string_view::npos && text[first] == '<' && text.find("<svg") != std::string_view::npos;
+}
+
+Result<Imported> add_svg(Document document, std::string_view bytes, std::optional<Point> centre) {
+  Result<SvgDrawing> drawing = read_svg(bytes);
+  if (!drawing)
+    return drawing.error();
+  Imported out;
+  out.skipped = std::move(drawing->skipped);
+  Box box;
+  for (const SvgShape& s : drawing->shapes)
+    box.add(s.outline.bounds());
+  if (box.empty())
+    return bad_input("the drawing has no shapes that could be cut; save it with its shapes as paths");
+  const Vec by = centre ? *centre - box.centre() : Vec{-drawing->frame.x0, -drawing->frame.y0};
+  for (SvgShape& s : drawing->shapes) {
+    Piece piece;
+    piece.name = s.id;
+    piece.colour = s.colour;
+    OutlinePiece drawn;
+    drawn.outline = std::make_shared<const Outline>(s.outline.transformed(Affine::translation(by)));
+    piece.content = std::move(drawn);
+    Added added = add_piece(std::move(document), std::move(piece));
+    document = std::move(added.document);
+    out.pieces.push_back(added.id);
+  }
+  out.document = std::move(document);
+  return out;
+}
+
+Result<Imported> job_from_svg(std::string_view bytes) {
+  const Result<SvgDrawing> drawing = read_svg(bytes);
+  if (!drawing)
+    return drawing.error();
+  Document document;
+  if (drawing->frame.width() > 0 && drawing->frame.height() > 0)
+    document.sheet = {drawing->frame.width(), drawing->frame.height()};
+  return add_svg(std::move(document), bytes, std::nullopt);
+}
+
+} // namespace frelm

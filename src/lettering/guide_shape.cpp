@@ -1,0 +1,366 @@
+#include "lettering/guide_shape.h"
+
+#include "geom/arc_cubics.h"
+#include "geom/freehand.h"
+
+namespace frelm {
+namespace {
+
+template <class... F> struct Cases : F... { using F::operator()...; };
+
+constexpr double least_length = 1e-6; // mm: shorter guides carry no letters
+constexpr double most_length = 1e6;   // mm
+constexpr double most_sides = 200;
+
+std::optional<Error> not_positive(double v, const char* what) {
+  if (v > 0 && std::isfinite(v))
+    return std::nullopt;
+  return bad_input(std::string(what) + " must be more than 0 mm", "Guide");
+}
+std::optional<Error> first_error(std::initializer_list<std::optional<Error>> errors) {
+  for (const auto& e : errors)
+    if (e)
+      return e;
+  return std::nullopt;
+}
+
+double from_top(double angle) { // degrees, 0 = top → radians of the circle's own angle
+  return radians(angle - 90);
+}
+
+Curve polygon_curve(Point centre, const std::vector<double>& radii, double turn) {
+  std::vector<CurvePiece> pieces;
+  const auto n = radii.size();
+  const auto at = [&](std::size_t i) {
+    return centre + direction(from_top(turn + 360.0 * static_cast<double>(i % n) / static_cast<double>(n))) * radii[i % n];
+  };
+  for (std::size_t i = 0; i < n; ++i)
+    pieces.push_back(Segment::line(at(i), at(i + 1)));
+  return Curve(std::move(pieces), true);
+}
+
+Curve frame_curve(const FrameGuide& f) {
+  const double w = f.width / 2, h = f.height / 2, r = std::clamp(f.corner, 0.0, std::min(w, h)), q = pi / 2;
+  std::vector<CurvePiece> pieces;
+  const auto side = [&](Point a, Point b) { pieces.push_back(Segment::line(a, b)); };
+  const auto corner = [&](Point c, double from) {
+    if (r > 0)
+      pieces.push_back(ArcPiece{c, r, r, 0, from, q});
+  };
+  side({-w + r, -h}, {w - r, -h});
+  corner({w - r, -h + r}, -q);
+  side({w, -h + r}, {w, h - r});
+  corner({w - r, h - r}, 0);
+  side({w - r, h}, {-w + r, h});
+  corner({-w + r, h - r}, q);
+  side({-w, h - r}, {-w, -h + r});
+  corner({-w + r, -h + r}, 2 * q);
+  return Curve(std::move(pieces), true).transformed_rigidly(radians(f.turn), f.centre);
+}
+
+Contour heart_contour(const HeartGuide& g) {
+  // One half, from the notch over the lobe and the side to the tip, in shares of width and height.
+  const auto at = [&](double x, double y) { return Point{x * g.width, y * g.height}; };
+  const std::vector<Segment> right{
+      Segment::cubic(at(0, -0.27), at(0.03, -0.40), at(0.12, -0.5), at(0.25, -0.5)),
+      Segment::cubic(at(0.25, -0.5), at(0.39, -0.5), at(0.5, -0.39), at(0.5, -0.22)),
+      Segment::cubic(at(0.5, -0.22), at(0.5, 0.06), at(0.2, 0.27), at(0, 0.5)),
+  };
+  Contour c;
+  c.segments = right;
+  for (auto it = right.rbegin(); it != right.rend(); ++it)
+    c.segments.push_back(it->transformed(Affine::scaling(-1, 1)).reversed());
+  const Affine place = Affine::translation(g.centre) * Affine::rotation(radians(g.turn));
+  for (Segment& s : c.segments)
+    s = s.transformed(place);
+  for (std::size_t i = 1; i < c.segments.size(); ++i)
+    c.segments[i].p0 = c.segments[i - 1].p3;
+  c.segments.back().p3 = c.segments.front().p0;
+  return c;
+}
+
+Result<Contour> path_contour(const PathGuide& g) {
+  for (const Segment& s : g.contour.segments)
+    if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3))
+      return bad_input("a node is not a number; draw the guide again", "Guide");
+  return g.contour;
+}
+
+Vec chord_of(const GuideLine& line) {
+  return line.curve->at(line.curve->length()).point - line.curve->at(0).point;
+}
+
+Curve curve_from(const Contour& c) {
+  return Curve({c.segments.begin(), c.segments.end()}, c.closed);
+}
+
+Result<Curve> curve_of(const GuideShape& shape) {
+  return std::visit(
+      Cases{
+          [](const CircleGuide& g) -> Result<Curve> {
+            if (const auto e = not_positive(g.radius, "the circle's radius"))
+              return *e;
+            return Curve::circle(g.centre, g.radius, radians(g.start));
+          },
+          [](const LineGuide& g) -> Result<Curve> { return Curve::line(g.from, g.to); },
+          [](const ArcGuide& g) -> Result<Curve> {
+            if (const auto e = not_positive(g.radius, "the arc's radius"))
+              return *e;
+            if (g.sweep == 0 || !(std::abs(g.sweep) <= 360))
+              return bad_input("the arc's sweep must be between 0° and 360°", "Guide");
+            return Curve({ArcPiece{g.centre, g.radius, g.radius, 0, from_top(g.start), radians(g.sweep)}});
+          },
+          [](const BandGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.inner, "the band's inner radius"),
+                                            not_positive(g.outer - g.inner, "the band's height")}))
+              return *e;
+            return Curve::circle(g.centre, (g.inner + g.outer) / 2, radians(g.start));
+          },
+          [](const EllipseGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.rx, "the ellipse's half width"),
+                                            not_positive(g.ry, "the ellipse's half height")}))
+              return *e;
+            if (g.sweep == 0 || !(std::abs(g.sweep) <= 360))
+              return bad_input("the ellipse's sweep must be between 0° and 360°", "Guide");
+            return Curve({ArcPiece{g.centre, g.rx, g.ry, radians(g.turn), from_top(g.start), radians(g.sweep)}},
+                         std::abs(g.sweep) == 360);
+          },
+          [](const SpiralGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.pitch, "the spiral's pitch"),
+                                            not_positive(g.turns, "the number of turns"),
+                                            not_positive(g.inner + 1, "the spiral's inner radius")}))
+              return *e;
+            if (g.inner < 0 || g.turns > 1000)
+              return bad_input("the spiral needs an inner radius of 0 or more and at most 1000 turns", "Guide");
+            const double sense = g.winding == Winding::Clockwise ? 1 : -1;
+            return Curve({SpiralPiece{g.centre, g.inner, g.outer(), from_top(g.start), sense * 2 * pi * g.turns}});
+          },
+          [](const FrameGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.width, "the frame's width"),
+                                            not_positive(g.height, "the frame's height")}))
+              return *e;
+            return frame_curve(g);
+          },
+          [](const PolygonGuide& g) -> Result<Curve> {
+            if (const auto e = not_positive(g.radius, "the polygon's radius"))
+              return *e;
+            if (g.sides < 3 || static_cast<double>(g.sides) > most_sides)
+              return bad_input("a polygon has 3 to 200 sides", "Guide");
+            return polygon_curve(g.centre, std::vector<double>(g.sides, g.radius), g.turn);
+          },
+          [](const StarGuide& g) -> Result<Curve> {
+            if (const auto e = first_error(
+                    {not_positive(g.outer, "the star's outer radius"), not_positive(g.inner, "the star's inner radius")}))
+              return *e;
+            if (g.points < 3 || static_cast<double>(g.points) > most_sides)
+              return bad_input("a star has 3 to 200 points", "Guide");
+            std::vector<double> radii;
+            for (std::uint64_t i = 0; i < g.points; ++i)
+              radii.push_back(g.outer), radii.push_back(g.inner);
+            return polygon_curve(g.centre, radii, g.turn);
+          },
+          [](const HeartGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.width, "the heart's width"),
+                                            not_positive(g.height, "the heart's height")}))
+              return *e;
+            return curve_from(heart_contour(g));
+          },
+          [](const FreehandGuide& g) -> Result<Curve> {
+            for (const Point p : g.points)
+              if (!finite(p))
+                return bad_input("a point of the stroke is not a number; draw it again", "Guide");
+            return curve_from(smooth_stroke(g.points, {g.smoothing, 0.05, g.closed}));
+          },
+          [](const PathGuide& g) -> Result<Curve> {
+            const Result<Contour> c = path_contour(g);
+            if (!c)
+              return c.error();
+            return curve_from(*c);
+          },
+          [](const OutlineGuide&) -> Result<Curve> {
+            return bad_input("the outline it follows is no longer there; choose another guide", "Guide");
+          },
+          [](const MidwayGuide&) -> Result<Curve> {
+            return bad_input("the two circles it lies between are no longer there; choose another guide", "Guide");
+          },
+      },
+      shape);
+}
+
+} // namespace
+
+const char* shape_name(const GuideShape& shape) {
+  constexpr const char* names[] = {"Circle",  "Line", "Arc",   "Band",     "Ellipse",   "Spiral",          "Frame",
+                                   "Polygon", "Star", "Heart", "Freehand", "Pen curve", "Edge of a piece", "Midway circle"};
+  return names[shape.index()];
+}
+
+Result<std::shared_ptr<const GuideLine>> guide_line(Curve curve) {
+  auto line = std::make_shared<GuideLine>();
+  if (!std::isfinite(curve.length()) || curve.length() > most_length)
+    return bad_input("the guide's measures are too large or not numbers; type smaller ones", "Guide");
+  if (curve.length() < least_length)
+    return bad_input("the guide has no length; draw it longer", "Guide");
+  line->sense = curve.closed() ? GuideSense::Round : GuideSense::Open;
+  const Contour drawn = curve.contour(0.1);
+  line->centre = drawn.bounds().centre();
+  line->clockwise = drawn.area() >= 0;
+  if (const auto* spiral = std::get_if<SpiralPiece>(&curve.pieces().front()); spiral != nullptr)
+    line->clockwise = spiral->sweep > 0;
+  line->backward = std::make_shared<const Curve>(curve.reversed());
+  line->curve = std::make_shared<const Curve>(std::move(curve));
+  return std::shared_ptr<const GuideLine>(std::move(line));
+}
+
+Result<std::shared_ptr<const GuideLine>> guide_line(const GuideShape& shape) {
+  Result<Curve> curve = curve_of(shape);
+  if (!curve)
+    return curve.error();
+  const Result<std::shared_ptr<const GuideLine>> plain = guide_line(std::move(*curve));
+  if (!plain)
+    return plain.error();
+  auto line = std::make_shared<GuideLine>(**plain);
+  std::visit(Cases{
+                 [&](const CircleGuide& g) { line->circle = g, line->centre = g.centre; },
+                 [&](const BandGuide& g) {
+                   line->circle = CircleGuide{g.centre, (g.inner + g.outer) / 2, g.start};
+                   line->centre = g.centre;
+                   line->fit = FitHeight{g.outer - g.inner - 2 * g.margin, FitBy::Capitals};
+                 },
+                 [&](const EllipseGuide& g) { line->centre = g.centre; },
+                 [&](const SpiralGuide& g) {
+                   constexpr double free_share = 0.12; // of the pitch, left between windings
+                   line->sense = GuideSense::Round;
+                   line->centre = g.centre;
+                   line->fit = FitHeight{g.pitch * (1 - free_share), FitBy::FullHeight};
+                 },
+                 [&](const FrameGuide& g) { line->centre = g.centre; },
+                 [&](const PolygonGuide& g) { line->centre = g.centre; },
+                 [&](const StarGuide& g) { line->centre = g.centre; },
+                 [&](const HeartGuide& g) { line->centre = g.centre; },
+                 [](const auto&) {},
+             },
+             shape);
+  return std::shared_ptr<const GuideLine>(std::move(line));
+}
+
+OrientedGuide oriented(const GuideLine& line, Tops tops) {
+  bool forward = true;
+  if (line.sense == GuideSense::Round) {
+    forward = line.clockwise == (tops == Tops::Outward);
+  } else {
+    const Vec chord = chord_of(line);
+    const bool sideways = std::abs(chord.x) > 1e-6 * std::max(1.0, std::abs(chord.y));
+    forward = (!sideways || chord.x > 0) == (tops == Tops::Outward);
+  }
+  return forward ? OrientedGuide{line.curve, false} : OrientedGuide{line.backward, true};
+}
+
+OrientedGuide oriented_down(const GuideLine& line) {
+  return chord_of(line).y >= 0 ? OrientedGuide{line.curve, false} : OrientedGuide{line.backward, true};
+}
+
+double length_at_angle(const GuideLine& line, const OrientedGuide& guide, double angle) {
+  const double around = guide.curve->length();
+  if (line.circle) {
+    const double s = line.circle->radius * radians(angle - line.circle->start);
+    return guide.reversed ? around - s : s;
+  }
+  // The ray's crossings with the curve, by sign changes of the cross product, then bisection; the outermost wins.
+  const Vec ray = direction(from_top(angle));
+  const auto side = [&](double s) { return cross(ray, guide.curve->at(s).point - line.centre); };
+  const auto ahead = [&](double s) { return dot(ray, guide.curve->at(s).point - line.centre); };
+  const int n = std::max(256, static_cast<int>(guide.curve->pieces().size()) * 16);
+  double best = 0, farthest = -1;
+  double before = side(0);
+  for (int i = 1; i <= n; ++i) {
+    const double s1 = around * i / n, after = side(s1);
+    if ((before <= 0) != (after <= 0)) {
+      double lo = around * (i - 1) / n, hi = s1;
+      for (int k = 0; k < 60; ++k) {
+        const double m = (lo + hi) / 2;
+        ((side(m) <= 0) == (before <= 0) ? lo : hi) = m;
+      }
+      if (const double d = ahead(lo); d > farthest)
+        farthest = d, best = lo;
+    }
+    before = after;
+  }
+  return best;
+}
+
+GuideShape transformed(const GuideShape& shape, const Similarity& by) {
+  const Affine m = by.affine();
+  GuideShape out = shape;
+  std::visit(Cases{
+                 [&](CircleGuide& g) { g = {m(g.centre), g.radius * by.scale, wrap_degrees(g.start + by.angle)}; },
+                 [&](LineGuide& g) { g = {m(g.from), m(g.to)}; },
+                 [&](ArcGuide& g) {
+                   g.centre = m(g.centre), g.radius *= by.scale, g.start = wrap_degrees(g.start + by.angle);
+                 },
+                 [&](BandGuide& g) {
+                   g = {m(g.centre), g.inner * by.scale, g.outer * by.scale, g.margin * by.scale,
+                        wrap_degrees(g.start + by.angle)};
+                 },
+                 [&](EllipseGuide& g) {
+                   g.centre = m(g.centre), g.rx *= by.scale, g.ry *= by.scale, g.turn = wrap_degrees(g.turn + by.angle);
+                 },
+                 [&](SpiralGuide& g) {
+                   g.centre = m(g.centre), g.inner *= by.scale, g.pitch *= by.scale;
+                   g.start = wrap_degrees(g.start + by.angle);
+                 },
+                 [&](FrameGuide& g) {
+                   g = {m(g.centre), g.width * by.scale, g.height * by.scale, g.corner * by.scale,
+                        wrap_degrees(g.turn + by.angle)};
+                 },
+                 [&](PolygonGuide& g) {
+                   g.centre = m(g.centre), g.radius *= by.scale, g.turn = wrap_degrees(g.turn + by.angle);
+                 },
+                 [&](StarGuide& g) {
+                   g.centre = m(g.centre), g.outer *= by.scale, g.inner *= by.scale;
+                   g.turn = wrap_degrees(g.turn + by.angle);
+                 },
+                 [&](HeartGuide& g) {
+                   g = {m(g.centre), g.width * by.scale, g.height * by.scale, wrap_degrees(g.turn + by.angle)};
+                 },
+                 [&](FreehandGuide& g) {
+                   for (Point& p : g.points)
+                     p = m(p);
+                   g.smoothing *= by.scale;
+                 },
+                 [&](PathGuide& g) {
+                   for (Segment& s : g.contour.segments)
+                     s = s.transformed(m);
+                 },
+                 [](OutlineGuide&) {},
+                 [](MidwayGuide&) {},
+             },
+             out);
+  return out;
+}
+
+Point shape_centre(const GuideShape& shape) {
+  return std::visit(Cases{
+                        [](const LineGuide& g) { return lerp(g.from, g.to, 0.5); },
+                        [](const FreehandGuide& g) {
+                          Box box;
+                          for (const Point p : g.points)
+                            box.add(p);
+                          return box.centre();
+                        },
+                        [](const PathGuide& g) { return g.contour.bounds().centre(); },
+                        [](const OutlineGuide&) { return Point{}; },
+                        [](const MidwayGuide&) { return Point{}; },
+                        [](const auto& g) { return g.centre; },
+                    },
+                    shape);
+}
+
+Result<Contour> shape_contour(const GuideShape& shape) {
+  const auto line = guide_line(shape);
+  if (!line)
+    return line.error();
+  return (*line)->curve->contour(default_arc_tolerance);
+}
+
+} // namespace frelm

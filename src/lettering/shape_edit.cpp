@@ -1,0 +1,375 @@
+#include "lettering/shape_edit.h"
+
+namespace frelm {
+namespace {
+
+template <class... F> struct Cases : F... { using F::operator()...; };
+
+constexpr double least_size = 0.5; // mm
+
+Point around(Point centre, double angle, double radius) {
+  return centre + direction(radians(angle - 90)) * radius;
+}
+double angle_from(Point centre, Point p) { // degrees, 0 = top
+  const Vec d = p - centre;
+  return wrap_degrees(degrees(std::atan2(d.y, d.x)) + 90);
+}
+double size_to(Point centre, Point p) {
+  return std::max(distance(centre, p), least_size);
+}
+// A point in the shape's own upright coordinates about its centre.
+Vec own(Point centre, double turn, Point p) {
+  return Affine::rotation(-radians(turn)).linear(p - centre);
+}
+Point placed(Point centre, double turn, Vec v) {
+  return centre + Affine::rotation(radians(turn)).linear(v);
+}
+Point arc_point(const ArcGuide& g, double share) {
+  return around(g.centre, g.start + g.sweep * share, g.radius);
+}
+
+using Handles = std::vector<ShapeHandle>;
+constexpr auto move = ShapeHandleKind::Move;
+constexpr auto size = ShapeHandleKind::Size;
+constexpr auto turn_kind = ShapeHandleKind::Turn;
+constexpr auto bend = ShapeHandleKind::Bend;
+
+ShapeHandle plain(ShapeHandleKind kind, const char* name, Point at) {
+  return {kind, name, at, at};
+}
+
+} // namespace
+
+std::vector<ShapeHandle> shape_handles(const GuideShape& shape, double stalk) {
+  return std::visit(
+      Cases{
+          [&](const CircleGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre), plain(size, "radius", around(g.centre, g.start + 90, g.radius)),
+                    {turn_kind, "start", around(g.centre, g.start, g.radius + stalk), around(g.centre, g.start, g.radius)}};
+          },
+          [&](const LineGuide& g) -> Handles {
+            return {plain(move, "middle", lerp(g.from, g.to, 0.5)), plain(size, "start", g.from), plain(size, "end", g.to)};
+          },
+          [&](const ArcGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre), plain(size, "start", arc_point(g, 0)),
+                    plain(size, "end", arc_point(g, 1)), plain(bend, "pull", arc_point(g, 0.5))};
+          },
+          [&](const BandGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre), plain(size, "inner radius", around(g.centre, g.start + 90, g.inner)),
+                    plain(size, "outer radius", around(g.centre, g.start + 90, g.outer)),
+                    {turn_kind, "start", around(g.centre, g.start, g.outer + stalk), around(g.centre, g.start, g.outer)}};
+          },
+          [&](const EllipseGuide& g) -> Handles {
+            Handles out{plain(move, "centre", g.centre), plain(size, "half width", placed(g.centre, g.turn, {g.rx, 0})),
+                        plain(size, "half height", placed(g.centre, g.turn, {0, g.ry})),
+                        {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.ry - stalk}), placed(g.centre, g.turn, {0, -g.ry})}};
+            if (std::abs(g.sweep) < 360)
+              for (const auto& [name, a] : {std::pair{"start", g.start}, std::pair{"end", g.start + g.sweep}}) {
+                const Vec d = direction(radians(a - 90));
+                out.push_back(plain(bend, name, placed(g.centre, g.turn, {d.x * g.rx, d.y * g.ry})));
+              }
+            return out;
+          },
+          [&](const SpiralGuide& g) -> Handles {
+            const double sense = g.winding == Winding::Clockwise ? 360 : -360;
+            return {plain(move, "centre", g.centre), plain(bend, "inner end", around(g.centre, g.start, g.inner)),
+                    plain(size, "pitch", around(g.centre, g.start, g.inner + g.pitch)),
+                    plain(size, "outer end", around(g.centre, g.start + sense * g.turns, g.outer()))};
+          },
+          [&](const FrameGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre),
+                    plain(size, "size", placed(g.centre, g.turn, {g.width / 2, g.height / 2})),
+                    plain(bend, "corner", placed(g.centre, g.turn, {g.width / 2 - g.corner, -g.height / 2})),
+                    {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.height / 2 - stalk}),
+                     placed(g.centre, g.turn, {0, -g.height / 2})}};
+          },
+          [&](const PolygonGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre), plain(size, "radius", around(g.centre, g.turn, g.radius))};
+          },
+          [&](const StarGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre), plain(size, "outer radius", around(g.centre, g.turn, g.outer)),
+                    plain(bend, "inner radius",
+                          around(g.centre, g.turn + 180.0 / static_cast<double>(std::max<std::uint64_t>(g.points, 1)),
+                                 g.inner))};
+          },
+          [&](const HeartGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre),
+                    plain(size, "size", placed(g.centre, g.turn, {g.width / 2, g.height / 2})),
+                    {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.height / 2 - stalk}),
+                     placed(g.centre, g.turn, {0, -g.height / 2})}};
+          },
+          [](const auto&) -> Handles { return {}; },
+      },
+      shape);
+}
+
+GuideShape with_handle(const GuideShape& shape, std::size_t i, Point to) {
+  if (i == 0 && !shape_handles(shape, 0).empty())
+    return transformed(shape, Similarity::move(to - shape_handles(shape, 0)[0].at));
+  GuideShape out = shape;
+  std::visit(
+      Cases{
+          [&](CircleGuide& g) {
+            if (i == 1)
+              g.radius = size_to(g.centre, to);
+            else
+              g.start = angle_from(g.centre, to);
+          },
+          [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
+          [&](ArcGuide& g) {
+            const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
+            Point through = i == 3 ? to : arc_point(g, 0.5);
+            if (i != 3) { // the pull keeps its share of the chord
+              const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
+              const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
+              const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
+              through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
+            }
+            if (const auto arc = arc_through(a, through, b))
+              g = *arc;
+          },
+          [&](BandGuide& g) {
+            if (i == 1)
+              g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
+            else if (i == 2)
+              g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
+            else
+              g.start = angle_from(g.centre, to);
+          },
+          [&](EllipseGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.rx = std::max(std::abs(v.x), least_size);
+            else if (i == 2)
+              g.ry = std::max(std::abs(v.y), least_size);
+            else if (i == 3)
+              g.turn = angle_from(g.centre, to);
+            else {
+              const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
+              const double end = g.start + g.sweep;
+              if (i == 4)
+                g.start = a;
+              g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
+              g.sweep = g.sweep < 1 ? 1 : g.sweep;
+            }
+          },
+          [&](SpiralGuide& g) {
+            const double r = distance(g.centre, to);
+            if (i == 1) {
+              g.inner = r;
+              if (r > least_size)
+                g.start = angle_from(g.centre, to);
+            } else if (i == 2) {
+              g.pitch = std::max(r - g.inner, least_size);
+            } else { // turns with their part, so that the end follows the hand
+              const double sense = g.winding == Winding::Clockwise ? 1 : -1;
+              const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
+              const double whole = std::round((r - g.inner) / g.pitch - part);
+              g.turns = std::max(whole + part, 0.1);
+            }
+          },
+          [&](FrameGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
+            else if (i == 2)
+              g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
+            else
+              g.turn = angle_from(g.centre, to);
+          },
+          [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
+          [&](StarGuide& g) {
+            if (i == 1)
+              g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
+            else
+              g.inner = size_to(g.centre, to);
+          },
+          [&](HeartGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
+            else
+              g.turn = angle_from(g.centre, to);
+          },
+          [](auto&) {},
+      },
+      out);
+  return out;
+}
+
+namespace {
+
+constexpr auto len = ShapeMeasureKind::Length;
+constexpr auto ang = ShapeMeasureKind::Angle;
+constexpr auto num = ShapeMeasureKind::Count;
+constexpr double far_away = 1e5;
+
+// One list for reading and writing: each measure with the number it stands for.
+struct Bound {
+  ShapeMeasure measure;
+  double* value = nullptr;
+  std::uint64_t* count = nullptr;
+  double scale = 1; // shown for each one stored
+};
+using Bounds = std::vector<Bound>;
+
+Bound length_of(const char* name, double& v, double least = -far_away) {
+  return {{name, len, v, least, far_away}, &v, nullptr};
+}
+Bound angle_of(const char* name, double& v, double least = -360, double most = 360) {
+  return {{name, ang, v, least, most}, &v, nullptr};
+}
+Bound number_of(const char* name, std::uint64_t& v, double least, double most) {
+  return {{name, num, static_cast<double>(v), least, most}, nullptr, &v};
+}
+
+Bounds bounds_of(GuideShape& shape) {
+  return std::visit(
+      Cases{
+          [](CircleGuide& g) -> Bounds {
+            return {length_of("Radius", g.radius, least_size),
+                    {{"Diameter", len, 2 * g.radius, 2 * least_size, far_away}, &g.radius, nullptr, 2},
+                    length_of("Centre x", g.centre.x),
+                    length_of("Centre y", g.centre.y),
+                    angle_of("Start", g.start)};
+          },
+          [](LineGuide& g) -> Bounds {
+            return {length_of("Start x", g.from.x), length_of("Start y", g.from.y), length_of("End x", g.to.x),
+                    length_of("End y", g.to.y)};
+          },
+          [](ArcGuide& g) -> Bounds {
+            return {length_of("Radius", g.radius, least_size), angle_of("Start", g.start), angle_of("Sweep", g.sweep),
+                    length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+          },
+          [](BandGuide& g) -> Bounds {
+            return {length_of("Inner radius", g.inner, least_size), length_of("Outer radius", g.outer, least_size),
+                    length_of("Margin", g.margin, 0), length_of("Centre x", g.centre.x),
+                    length_of("Centre y", g.centre.y), angle_of("Start", g.start)};
+          },
+          [](EllipseGuide& g) -> Bounds {
+            return {length_of("Half width", g.rx, least_size), length_of("Half height", g.ry, least_size),
+                    angle_of("Turn", g.turn),                  angle_of("Start", g.start),
+                    angle_of("Sweep", g.sweep),                length_of("Centre x", g.centre.x),
+                    length_of("Centre y", g.centre.y)};
+          },
+          [](SpiralGuide& g) -> Bounds {
+            return {length_of("Inner radius", g.inner, 0),
+                    length_of("Pitch", g.pitch, least_size),
+                    {{"Turns", num, g.turns, 0.1, 1000}, &g.turns, nullptr},
+                    angle_of("Start", g.start),
+                    length_of("Centre x", g.centre.x),
+                    length_of("Centre y", g.centre.y)};
+          },
+          [](FrameGuide& g) -> Bounds {
+            return {length_of("Width", g.width, least_size), length_of("Height", g.height, least_size),
+                    length_of("Corner", g.corner, 0),        angle_of("Turn", g.turn),
+                    length_of("Centre x", g.centre.x),       length_of("Centre y", g.centre.y)};
+          },
+          [](PolygonGuide& g) -> Bounds {
+            return {number_of("Sides", g.sides, 3, 200), length_of("Radius", g.radius, least_size),
+                    angle_of("Turn", g.turn), length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+          },
+          [](StarGuide& g) -> Bounds {
+            return {number_of("Points", g.points, 3, 200), length_of("Outer radius", g.outer, least_size),
+                    length_of("Inner radius", g.inner, least_size), angle_of("Turn", g.turn),
+                    length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+          },
+          [](HeartGuide& g) -> Bounds {
+            return {length_of("Width", g.width, least_size), length_of("Height", g.height, least_size),
+                    angle_of("Turn", g.turn), length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+          },
+          [](FreehandGuide& g) -> Bounds { return {length_of("Smoothing", g.smoothing, 0)}; },
+          [](MidwayGuide& g) -> Bounds { return {length_of("Margin", g.margin, 0)}; },
+          [](auto&) -> Bounds { return {}; },
+      },
+      shape);
+}
+
+} // namespace
+
+std::vector<ShapeMeasure> shape_measures(const GuideShape& shape) {
+  GuideShape copy = shape;
+  std::vector<ShapeMeasure> out;
+  for (const Bound& b : bounds_of(copy))
+    out.push_back(b.measure);
+  return out;
+}
+
+GuideShape with_measure(const GuideShape& shape, std::size_t index, double value) {
+  GuideShape out = shape;
+  const Bounds bounds = bounds_of(out);
+  if (index >= bounds.size() || !std::isfinite(value))
+    return shape;
+  const Bound& b = bounds[index];
+  value = std::clamp(value, b.measure.least, b.measure.most);
+  if (b.count != nullptr)
+    *b.count = static_cast<std::uint64_t>(std::lround(value));
+  else
+    *b.value = value / b.scale;
+  if (auto* band = std::get_if<BandGuide>(&out); band != nullptr && !(band->inner < band->outer))
+    (index == 0 ? band->outer : band->inner) = index == 0 ? band->inner + least_size : band->outer - least_size;
+  return out;
+}
+
+std::optional<std::size_t> measure_of_handle(const GuideShape& shape, std::size_t handle) {
+  const auto handles = shape_handles(shape, 0);
+  if (handle == 0 || handle >= handles.size())
+    return std::nullopt;
+  const std::string name = handles[handle].name;
+  const std::vector<ShapeMeasure> measures = shape_measures(shape);
+  const auto find = [&](const std::string& wanted) -> std::optional<std::size_t> {
+    for (std::size_t i = 0; i < measures.size(); ++i) {
+      std::string lower = measures[i].name;
+      lower[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(lower[0])));
+      if (lower == wanted)
+        return i;
+    }
+    return std::nullopt;
+  };
+  if (name == "pull")
+    return find("radius");
+  if (name == "size")
+    return find("width");
+  if (name == "inner end")
+    return find("inner radius");
+  if (name == "outer end")
+    return find("turns");
+  return find(name);
+}
+
+std::optional<ArcGuide> arc_through(Point a, Point p, Point b) {
+  const Vec u = p - a, v = b - a;
+  const double d = 2 * cross(u, v);
+  if (std::abs(d) < 1e-9 * (dot(u, u) + dot(v, v)))
+    return std::nullopt;
+  const Vec c{(v.y * dot(u, u) - u.y * dot(v, v)) / d, (u.x * dot(v, v) - v.x * dot(u, u)) / d};
+  ArcGuide g;
+  g.centre = a + c;
+  g.radius = length(c);
+  g.start = angle_from(g.centre, a);
+  const auto on = [&](Point q) { return std::fmod(angle_from(g.centre, q) - g.start + 720, 360); };
+  const double to_b = on(b);
+  g.sweep = on(p) <= to_b ? to_b : to_b - 360;
+  return g;
+}
+
+GuideShape drawn_shape(std::size_t kind, Point from, Point to) {
+  const double r = std::max(distance(from, to), least_size);
+  const Point middle = lerp(from, to, 0.5);
+  const double w = std::max(std::abs(to.x - from.x), least_size), h = std::max(std::abs(to.y - from.y), least_size);
+  const std::vector<GuideShape> shapes{
+      CircleGuide{from, r, 0},
+      LineGuide{from, to},
+      arc_through(from, middle + up_of(unit(to - from)) * (r * 0.25), to).value_or(ArcGuide{from, r, -60, 120}),
+      BandGuide{from, r * 0.75, r, r * 0.04, 0},
+      EllipseGuide{middle, w / 2, h / 2, 0, 0, 360},
+      SpiralGuide{from, r * 0.2, r * 0.8 / 3, 3, 0, Winding::Clockwise},
+      FrameGuide{middle, w, h, 0, 0},
+      PolygonGuide{from, r, 6, 0},
+      StarGuide{from, r, r * 0.45, 5, 0},
+      HeartGuide{middle, w, h, 0},
+  };
+  return kind < shapes.size() ? shapes[kind] : GuideShape{LineGuide{from, to}};
+}
+
+} // namespace frelm
