@@ -5,7 +5,10 @@
 namespace frelm {
 namespace {
 
-constexpr int most_rounds = 8;
+constexpr int most_rounds = 24;
+constexpr int patience = 3; // rounds without a gain of a tenth
+constexpr int most_halvings = 4; // of a step that leads far off
+constexpr double far_off = 1.5;
 constexpr double shortest_handle = 0.01, longest_handle = 2; // of the chord
 
 struct Handles {
@@ -99,16 +102,30 @@ CubicFit fit_cubic(Point p0, Vec start, Vec end, Point p3, std::span<const Point
   best.worst = worst_distance(best.cubic, targets, t);
   std::vector<double> now = t;
   Segment cubic = best.cubic;
-  for (int round = 0; round < most_rounds && best.worst > enough; ++round) {
+  Handles held = h; // of the best so far
+  double gained = best.worst;
+  for (int round = 0, last_gain = 0; round < most_rounds && best.worst > enough; ++round) {
+    if (best.worst < 0.9 * gained)
+      gained = best.worst, last_gain = round;
+    if (round - last_gain > patience)
+      break;
     if (!improve(cubic, start, end, targets, now, chord, h))
       break;
-    cubic = with_handles(p0, start, end, p3, h);
-    const double worst = worst_distance(cubic, targets, now);
-    const bool better = worst < best.worst;
-    if (better)
-      best = {cubic, worst};
-    else if (worst > 4 * best.worst)
-      break;
+    for (int halving = 0;; ++halving) {
+      cubic = with_handles(p0, start, end, p3, h);
+      const double worst = worst_distance(cubic, targets, now);
+      if (worst < best.worst) {
+        best = {cubic, worst};
+        held = h;
+        break;
+      }
+      if (worst <= far_off * best.worst)
+        break; // the sum of squares may still be falling
+      if (halving == most_halvings)
+        return best;
+      h = {(h.start + held.start) / 2, (h.end + held.end) / 2};
+      now = t;
+    }
   }
   return best;
 }

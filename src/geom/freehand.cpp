@@ -1,7 +1,8 @@
 // The points are spaced evenly by arc length, weighed with a Gaussian whose standard deviation is the smoothing, and
 // the result is followed by cubics: each as long as fits (doubling, then bisection), with the direction at its ends
 // taken from the smoothed points around it, so that neighbours meet smoothly.
-// Error budget: spacing at most a quarter of the smoothing (or 0.25 mm); the cubics pass every smoothed point within
+// Nothing but the stroke's own length and the smoothing sets a scale, so a scaled stroke gives the scaled curve.
+// Error budget: spacing at most a quarter of the smoothing; the cubics pass every smoothed point within
 // the tolerance; between points the smoothed stroke is straight to far below it.
 #include "geom/freehand.h"
 
@@ -13,13 +14,14 @@ namespace frelm {
 namespace {
 
 constexpr double same_point = 1e-6;    // mm
-constexpr double finest_spacing = 0.25; // mm
+constexpr double finest_spacing = 1.0 / 4000, widest_spacing = 1.0 / 64; // of the stroke's length
+constexpr double spacing_of_smoothing = 0.25;
 constexpr std::size_t most_points = 20000;
 
 std::vector<Point> without_repeats(const std::vector<Point>& points) {
   std::vector<Point> out;
   for (const Point p : points)
-    if (finite(p) && (out.empty() || distance(out.back(), p) > same_point))
+    if (out.empty() || distance(out.back(), p) > same_point)
       out.push_back(p);
   return out;
 }
@@ -152,11 +154,17 @@ private:
 Contour smooth_stroke(const std::vector<Point>& raw, const FreehandOptions& options) {
   Contour out;
   out.closed = options.closed;
+  if (!std::isfinite(options.smoothing) || !std::all_of(raw.begin(), raw.end(), finite))
+    return out;
   const std::vector<Point> points = without_repeats(raw);
   if (points.size() < 2)
     return out;
   const double smoothing = std::max(options.smoothing, 0.0);
-  const double spacing = smoothing > 0 ? std::clamp(smoothing / 4, finest_spacing, 4.0) : finest_spacing;
+  double drawn = 0;
+  for (std::size_t i = 1; i < points.size(); ++i)
+    drawn += distance(points[i - 1], points[i]);
+  const double spacing =
+      std::clamp(spacing_of_smoothing * smoothing, finest_spacing * drawn, widest_spacing * drawn);
   const std::vector<Point> even = spaced_evenly(points, spacing, options.closed);
   double length = 0;
   for (std::size_t i = 1; i < even.size(); ++i)
@@ -166,7 +174,7 @@ Contour smooth_stroke(const std::vector<Point>& raw, const FreehandOptions& opti
     return out;
   // More than a quarter of the stroke would melt it into its chord.
   const double sigma = std::min(smoothing, length / 4) / step;
-  out.segments = Follower(smoothed(even, sigma, options.closed), options.tolerance, options.closed).run();
+  out.segments = Follower(smoothed(even, sigma, options.closed), options.tolerance * drawn, options.closed).run();
   for (std::size_t i = 1; i < out.segments.size(); ++i)
     out.segments[i].p0 = out.segments[i - 1].p3;
   if (out.closed && !out.segments.empty())

@@ -11,7 +11,7 @@ namespace frelm {
 
 struct FreehandOptions {
   double smoothing = 5;    // mm of the stroke over which wobbles are evened out; 0: follow the points
-  double tolerance = 0.05; // mm between the smoothed stroke and the cubics; more than 0
+  double tolerance = 1e-4; // of the stroke's length, between the smoothed stroke and the cubics; more than 0
   bool closed = false;
 };
 

@@ -1,8 +1,8 @@
 // Per piece of a segment: the ends' images, end tangents by the Jacobian, first handles |J h| of the source's own
 // handles, and eleven targets that carry the source's parameter as first guess; Gauss–Newton on the handles
 // (cubic_fit). A piece that misses is split at a break inside it, else halved.
-// Error budget: accepted at 0.9 of the tolerance on 11 targets; then 24 places are checked against the full tolerance,
-// and the piece is halved if one misses.
+// Error budget: accepted at 0.9 of the tolerance on 11 targets and on 24 more places between them; the tenth left over
+// is for what lies between the places.
 #include "geom/warp.h"
 
 #include "geom/cubic_fit.h"
@@ -16,6 +16,7 @@ namespace {
 
 constexpr int targets_per_piece = 11;
 constexpr int checks_per_piece = 24;
+constexpr double accepted = 0.9; // of the tolerance, at the places looked at
 constexpr int most_halvings = 12;
 constexpr double inside = 1e-6;        // mm from an end, where a Jacobian is taken beside a break
 constexpr double straight_share = 0.1; // of the tolerance: a bent line this flat stays a line
@@ -74,8 +75,8 @@ private:
     const Vec h0 = image_of_handle(s.p0, s.p1 - s.p0, start), h1 = image_of_handle(s.p3, s.p3 - s.p2, -end);
     const Vec d0 = unit(image_of_handle(s.p0, start, start)), d1 = unit(image_of_handle(s.p3, end, -end));
     const CubicFit fit = fit_cubic(a.point, d0, d1, b.point, targets, t, length(h0), length(h1), 0.25 * tolerance_);
-    const double worst = fit.worst <= 0.9 * tolerance_ ? std::max(fit.worst, check(s, fit.cubic)) : fit.worst;
-    if (worst <= tolerance_ || left == 0) {
+    const double worst = fit.worst <= accepted * tolerance_ ? std::max(fit.worst, check(s, fit.cubic)) : fit.worst;
+    if (worst <= accepted * tolerance_ || left == 0) {
       report.worst = std::max(report.worst, worst);
       pieces_.push_back(fit.cubic);
       return;

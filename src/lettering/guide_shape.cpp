@@ -11,6 +11,7 @@ template <class... F> struct Cases : F... { using F::operator()...; };
 constexpr double least_length = 1e-6; // mm: shorter guides carry no letters
 constexpr double most_length = 1e6;   // mm
 constexpr double most_sides = 200;
+constexpr double freehand_tolerance = 1e-4; // of the stroke's length
 
 std::optional<Error> not_positive(double v, const char* what) {
   if (v > 0 && std::isfinite(v))
@@ -166,10 +167,12 @@ Result<Curve> curve_of(const GuideShape& shape) {
             return curve_from(heart_contour(g));
           },
           [](const FreehandGuide& g) -> Result<Curve> {
+            if (!std::isfinite(g.smoothing))
+              return bad_input("the smoothing is not a number; type one", "Guide");
             for (const Point p : g.points)
               if (!finite(p))
                 return bad_input("a point of the stroke is not a number; draw it again", "Guide");
-            return curve_from(smooth_stroke(g.points, {g.smoothing, 0.05, g.closed}));
+            return curve_from(smooth_stroke(g.points, {g.smoothing, freehand_tolerance, g.closed}));
           },
           [](const PathGuide& g) -> Result<Curve> {
             const Result<Contour> c = path_contour(g);
@@ -197,7 +200,7 @@ const char* shape_name(const GuideShape& shape) {
 
 Result<std::shared_ptr<const GuideLine>> guide_line(Curve curve) {
   auto line = std::make_shared<GuideLine>();
-  if (!std::isfinite(curve.length()) || curve.length() > most_length)
+  if (!std::isfinite(curve.length()) || curve.length() > most_length || !finite(curve.at(0).point))
     return bad_input("the guide's measures are too large or not numbers; type smaller ones", "Guide");
   if (curve.length() < least_length)
     return bad_input("the guide has no length; draw it longer", "Guide");

@@ -99,6 +99,36 @@ Laid lay_once(const Run& run, double start, std::vector<CornerStop> stops) {
   return out;
 }
 
+// The least room before and after a corner at σ = here that keeps what stands `band` mm above the guide from meeting
+// across it: band tan(half the turn) on straight sides, more where the sides themselves bend towards each other.
+double corner_margin(const Parallel& line, double here, double turn, double band, double most) {
+  if (band == 0)
+    return 0;
+  const double half = std::min(std::abs(turn), sharpest_turn) / 2;
+  const double straight = std::abs(band) * std::tan(half);
+  if (straight >= most)
+    return most;
+  const auto reach = [&](double sigma) {
+    const CurvePlace p = line.at(sigma).on_curve;
+    return p.point + up_of(p.tangent) * band;
+  };
+  constexpr double beside = 1e-4; // mm from the corner, where its two directions are taken
+  const Vec across = unit(line.at(here - beside).on_curve.tangent + line.at(here + beside).on_curve.tangent);
+  const auto clear = [&](double m) { return dot(reach(here + m) - reach(here - m), across) >= 0; };
+  double low = 0, high = straight;
+  while (!clear(high)) {
+    low = high;
+    high *= 1.25;
+    if (high >= most)
+      return most;
+  }
+  for (int k = 0; k < 40; ++k) {
+    const double m = (low + high) / 2;
+    (clear(m) ? high : low) = m;
+  }
+  return high;
+}
+
 } // namespace
 
 Run run_of_line(const SpacedText& text, std::size_t line) {
@@ -201,10 +231,6 @@ std::vector<CornerStop> corner_stops(const Parallel& line, double low, double hi
   const std::vector<CurveCorner> corners = line.curve().corners();
   std::vector<CornerStop> out;
   for (std::size_t i = 0; i < corners.size(); ++i) {
-    const double half = std::min(std::abs(corners[i].turn), sharpest_turn) / 2;
-    // Turning clockwise the tops fan out and feet close in; the other way round tops close in.
-    const double band = corners[i].turn > 0 ? std::max(0.0, -low) : std::max(0.0, high);
-    double margin = band * std::tan(half);
     const double here = line.from_curve(corners[i].s);
     const auto side_to = [&](std::size_t other, double turn) {
       return std::abs(line.from_curve(corners[other].s) + turn - here);
@@ -218,8 +244,9 @@ std::vector<CornerStop> corner_stops(const Parallel& line, double low, double hi
       side = std::min(side, side_to(i + 1, 0));
     else if (line.closed() && corners.size() > 1)
       side = std::min(side, side_to(0, line.length()));
-    margin = std::min(margin, most_margin_share * side);
-    out.push_back({here, margin});
+    // Turning clockwise the tops fan out and feet close in; the other way round tops close in.
+    const double band = corners[i].turn > 0 ? std::min(0.0, low) : std::max(0.0, high);
+    out.push_back({here, corner_margin(line, here, corners[i].turn, band, most_margin_share * side)});
   }
   return out;
 }

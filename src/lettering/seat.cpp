@@ -305,7 +305,7 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     return seat_down(std::move(spaced), std::move(guide), place, style, false);
   SeatedText out;
   const double cap = spaced->set->cap_height;
-  if (style.stance == Stance::Flow && style.corners == Corners::Over)
+  if (style.stance == Stance::Flow && (style.corners == Corners::Over || style.stretch))
     guide = std::make_shared<const Curve>(guide->rounded(corner_reach * cap));
   out.guide = guide;
   out.guide_length = guide->length();
@@ -330,7 +330,7 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     const bool fills_guide = style.spacing.over == SpreadOver::Guide;
     const Reach reach = reach_of(run, *spaced->set);
     const std::vector<CornerStop> stops = style.corners == Corners::SideBySide
-                                              ? corner_stops(*line, place.height - reach.below, place.height + reach.above)
+                                              ? corner_stops(*line, height - reach.below, height + reach.above)
                                               : std::vector<CornerStop>{};
     bool laid = false; // already kept from the corners
     Run by_sides;

@@ -116,7 +116,7 @@ std::string closed_fault(const Outline& outline) {
 std::size_t corner_count(const Outline& outline, double limit) {
   std::size_t n = 0;
   for (const Contour& c : outline.contours)
-    for (std::size_t i = 0; i < c.segments.size(); ++i) {
+    for (std::size_t i = 0; i + (c.closed ? 0 : 1) < c.segments.size(); ++i) {
       const Vec a = c.segments[i].end_tangent(), b = c.segments[(i + 1) % c.segments.size()].start_tangent();
       if (degrees(std::abs(std::atan2(cross(a, b), dot(a, b)))) > limit)
         ++n;

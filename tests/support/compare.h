@@ -39,7 +39,7 @@ double boundary_distance(const std::vector<Ring>& a, const std::vector<Ring>& b)
 
 // "" when every contour is closed with equal doubles and joins end to start, else what is wrong.
 std::string closed_fault(const Outline& outline);
-// Number of joints whose tangents differ by more than `degrees`.
+// Number of joints (an open contour's ends are none) whose tangents differ by more than `degrees`.
 std::size_t corner_count(const Outline& outline, double degrees);
 
 } // namespace frelm::test
