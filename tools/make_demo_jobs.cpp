@@ -1,9 +1,9 @@
 // Writes the demo jobs of Saltmarsh Boatworks, a yard that does not exist. usage: make-demo-jobs FACES FOLDER
 #include "document/edits.h"
-#include "document/starters.h"
-#include "geom/path_data.h"
 #include "document/job_file.h"
+#include "document/starters.h"
 #include "document/storage.h"
+#include "geom/path_data.h"
 
 #include <iostream>
 
@@ -136,9 +136,9 @@ Document slow_ribbon() {
   ribbon.name = "Ribbon";
   ribbon.colour = madder;
   OutlinePiece drawn;
-  drawn.outline = std::make_shared<const Outline>(
-      *parse_outline("M50 96C150 46 240 60 300 92C360 124 450 138 550 84L550 164C450 218 360 204 300 172C240 140 150 126 "
-                     "50 176Z"));
+  drawn.outline = std::make_shared<const Outline>(*parse_outline(
+      "M50 96C150 46 240 60 300 92C360 124 450 138 550 84L550 164C450 218 360 204 300 172C240 140 150 126 "
+      "50 176Z"));
   ribbon.content = drawn;
   Added added = add_piece(std::move(d), std::move(ribbon));
   d = std::move(added.document);

@@ -60,7 +60,8 @@ int main(int argc, char** argv) {
   window.canvas().set_view(View::Knife);
   take("badge-knife");
   window.canvas().set_view(View::Ink);
-  for (const char* job : {"freehand-wake", "tide-spiral", "slow-ribbon", "pontoon-frame", "badge-starter", "pulled-node"}) {
+  for (const char* job :
+       {"freehand-wake", "tide-spiral", "slow-ribbon", "pontoon-frame", "badge-starter", "pulled-node"}) {
     window.open_file(data_folder("demo") + "/" + job + ".frelm");
     for (const auto& p : window.session().document().pieces)
       if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)

@@ -88,7 +88,7 @@ private:
     if (set.letter_count() == 0)
       add(Weight::Note, "Nothing lettered yet", name, &piece, {});
     if (!lettering.recipe.finish.welds()) {
-      const std::vector<Gap> overlaps = find_overlaps(text, stop_);
+      const std::vector<Gap> overlaps = find_overlaps(text, {.stop = stop_});
       Box where;
       for (const Gap& g : overlaps)
         where.add(g.closest.on_a);
@@ -155,7 +155,8 @@ private:
     Box where;
     for (const Gap& g : collisions)
       where.add(g.closest.on_a);
-    const bool spiral = !text.guide->pieces().empty() && std::holds_alternative<SpiralPiece>(text.guide->pieces().front());
+    const bool spiral =
+        !text.guide->pieces().empty() && std::holds_alternative<SpiralPiece>(text.guide->pieces().front());
     add(Weight::MustFix, spiral ? "Windings touch" : "Letters run into each other",
         fmt::format("{}: {} {} of letters meet that stand clear of each other in the straight word", name,
                     collisions.size(), collisions.size() == 1 ? "pair" : "pairs"),

@@ -10,10 +10,10 @@ enum class Cure { SwitchWeldOn, SendToGuide, MoveOntoSheet, ShrinkLetters, Tight
 
 struct Finding {
   Weight weight = Weight::Note;
-  std::string title;  // "Overlap would be cut"
-  std::string detail; // "Marigold: 6 joins not welded"
-  PieceId piece = 0;  // 0: the whole document
-  Box where;          // mm, the place to look at
+  std::string title;       // "Overlap would be cut"
+  std::string detail;      // "Marigold: 6 joins not welded"
+  PieceId piece = 0;       // 0: the whole document
+  Box where;               // mm, the place to look at
   std::vector<Cure> cures; // those that help here, the likeliest first
   bool operator==(const Finding&) const = default;
 };

@@ -77,8 +77,7 @@ Document lengthen(const Document& document, PieceId id, const DocumentEvaluator&
 
 std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& text) {
   std::vector<Cure> out{Cure::ShrinkLetters};
-  const bool little = text.overflow / static_cast<double>(gap_count(text)) <=
-                      tightest * text.spaced->set->cap_height;
+  const bool little = text.overflow / static_cast<double>(gap_count(text)) <= tightest * text.spaced->set->cap_height;
   if (little && lettering.recipe.spacing.mode == SpacingMode::AsSet)
     out.push_back(Cure::Tighten);
   if (lettering.recipe.bend.kind == BendKind::Guide) {

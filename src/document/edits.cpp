@@ -88,8 +88,7 @@ Removed remove_pieces(Document document, const std::vector<PieceId>& ids) {
       const Result<GuideShape> own = own_shape(document, id);
       if (gone.contains(rider) || !own)
         continue;
-      document = edit_piece(std::move(document), rider,
-                            [&](Piece& p) { p.lettering()->recipe.bend.guide.own = *own; });
+      document = edit_piece(std::move(document), rider, [&](Piece& p) { p.lettering()->recipe.bend.guide.own = *own; });
       out.riders.push_back(rider);
       carried = true;
     }
@@ -281,9 +280,8 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
   if (after == *before || after.empty())
     return document;
   if (piece->outline() != nullptr)
-    return edit_piece(std::move(document), id, [&](Piece& p) {
-      p.outline()->outline = std::make_shared<const Outline>(std::move(after));
-    });
+    return edit_piece(std::move(document), id,
+                      [&](Piece& p) { p.outline()->outline = std::make_shared<const Outline>(std::move(after)); });
   // A guide is one curve: what a break leaves over becomes a guide of its own.
   Piece rest = *piece;
   document = edit_piece(std::move(document), id,

@@ -91,7 +91,8 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
                                  ? circle_contour((*line)->circle->centre, (*line)->circle->radius)
                                  : (*line)->curve->contour(default_arc_tolerance));
     if (const auto* band = std::get_if<BandGuide>(&piece->guide()->shape))
-      drawn.contours = {circle_contour(band->centre, band->outer), circle_contour(band->centre, band->inner).reversed()};
+      drawn.contours = {circle_contour(band->centre, band->outer),
+                        circle_contour(band->centre, band->inner).reversed()};
     out.ink = drawn.bounds();
     out.outline = std::make_shared<const Outline>(std::move(drawn));
     return out;

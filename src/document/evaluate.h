@@ -11,7 +11,7 @@ struct PieceResult {
   std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines
   WeldReport weld;
   std::shared_ptr<const GuideLine> line; // guides only
-  Box ink;                            // exact extent on the sheet: letters, outline or guide
+  Box ink;                               // exact extent on the sheet: letters, outline or guide
 };
 
 class DocumentEvaluator {

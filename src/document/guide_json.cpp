@@ -1,7 +1,6 @@
 // Guide shapes in the job file: an object with its kind and its measures, mm and degrees.
 #include "document/job_json.h"
 
-
 namespace frelm::job_json {
 namespace {
 
@@ -26,9 +25,12 @@ Json shape(const EllipseGuide& g) {
           {"turn", g.turn},    {"start", g.start},          {"sweep", g.sweep}};
 }
 Json shape(const SpiralGuide& g) {
-  return {{"kind", "spiral"}, {"centre", point(g.centre)},
-          {"inner", g.inner}, {"pitch", g.pitch},
-          {"turns", g.turns}, {"start", g.start},
+  return {{"kind", "spiral"},
+          {"centre", point(g.centre)},
+          {"inner", g.inner},
+          {"pitch", g.pitch},
+          {"turns", g.turns},
+          {"start", g.start},
           {"winding", windings[g.winding == Winding::Clockwise ? 0 : 1].second}};
 }
 Json shape(const FrameGuide& g) {
@@ -83,11 +85,16 @@ GuideShape guide_shape(const At& at) {
     return BandGuide{centre(), at["inner"].positive(), at["outer"].positive(), at["margin"].number(),
                      at["start"].number()};
   if (kind == "ellipse")
-    return EllipseGuide{centre(),           at["rx"].positive(),  at["ry"].positive(),
-                        at["turn"].number(), at["start"].number(), at["sweep"].number()};
+    return EllipseGuide{centre(),
+                        at["rx"].positive(),
+                        at["ry"].positive(),
+                        at["turn"].number(),
+                        at["start"].number(),
+                        at["sweep"].number()};
   if (kind == "spiral") {
-    SpiralGuide g{centre(), at["inner"].number(), at["pitch"].positive(), at["turns"].positive(), at["start"].number(),
-                  Winding::Clockwise};
+    SpiralGuide g{
+        centre(),          at["inner"].number(), at["pitch"].positive(), at["turns"].positive(), at["start"].number(),
+        Winding::Clockwise};
     const std::string winding = at["winding"].text();
     if (winding != windings[0].second && winding != windings[1].second)
       at["winding"].refuse(fmt::format("'{}' is not known", winding));

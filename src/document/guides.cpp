@@ -155,8 +155,7 @@ std::vector<PieceId> carriers_of(const Document& document, PieceId guide) {
 
 Result<GuideShape> own_shape(const Document& document, PieceId id) {
   const Piece* piece = document.find(id);
-  if (piece != nullptr && piece->guide() != nullptr &&
-      !std::holds_alternative<OutlineGuide>(piece->guide()->shape) &&
+  if (piece != nullptr && piece->guide() != nullptr && !std::holds_alternative<OutlineGuide>(piece->guide()->shape) &&
       !std::holds_alternative<MidwayGuide>(piece->guide()->shape))
     return piece->guide()->shape;
   const auto line = resolve_guide(document, id);

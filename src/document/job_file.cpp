@@ -119,14 +119,9 @@ Json recipe(const Recipe& r) {
   if (const auto* p = std::get_if<PiecesSource>(&r.source))
     out["pieces"] = p->pieces;
   const Bend& b = r.bend;
-  Json guide = {{"guide", b.guide.guide},
-                {"tops", name_of(b.guide.tops)},
-                {"anchor", name_of(b.guide.anchor)},
-                {"angle", b.guide.angle},
-                {"distance", b.guide.distance},
-                {"by", name_of(b.guide.by)},
-                {"percent", b.guide.percent},
-                {"fit_height", b.guide.fit_height}};
+  Json guide = {{"guide", b.guide.guide},     {"tops", name_of(b.guide.tops)},   {"anchor", name_of(b.guide.anchor)},
+                {"angle", b.guide.angle},     {"distance", b.guide.distance},    {"by", name_of(b.guide.by)},
+                {"percent", b.guide.percent}, {"fit_height", b.guide.fit_height}};
   if (b.guide.own)
     guide["own"] = guide_shape(*b.guide.own);
   out["bend"] = {{"kind", name_of(b.kind)},
@@ -208,8 +203,8 @@ Recipe recipe(const At& at) {
   if (at.has("by_hand"))
     for (std::size_t i = 0; i < at["by_hand"].size(); ++i) {
       const At t = at["by_hand"].item(i);
-      r.tweaks.push_back({t["id"].whole(), t["turn"].number(), t["size"].positive(), t["raise"].number(),
-                          t["nudge"].number()});
+      r.tweaks.push_back(
+          {t["id"].whole(), t["turn"].number(), t["size"].positive(), t["raise"].number(), t["nudge"].number()});
     }
   r.finish = finish(at["finish"]);
   return r;

@@ -167,7 +167,8 @@ private:
     Result<Done> done = Done{};
     if (name == "symbol" || name == "svg") {
       const Result<Affine> own = parse_transform(target.attribute("transform").value());
-      done = own ? walk(target, m * *own * inner_frame(target, node), colour_of(target, inherited)) : Result<Done>(own.error());
+      done = own ? walk(target, m * *own * inner_frame(target, node), colour_of(target, inherited))
+                 : Result<Done>(own.error());
     } else {
       done = element(target, m, inherited);
     }
@@ -182,7 +183,8 @@ private:
     // References inside the copy are looked up in the drawing itself.
     return walk_in(holder.first_child(), node.root(), outer, inherited);
   }
-  Result<Done> walk_in(const pugi::xml_node& parent, const pugi::xml_node& root, const Affine& outer, Colour inherited) {
+  Result<Done> walk_in(const pugi::xml_node& parent, const pugi::xml_node& root, const Affine& outer,
+                       Colour inherited) {
     const pugi::xml_node before = root_;
     root_ = root_ ? root_ : root;
     Result<Done> done = walk(parent, outer, inherited);

@@ -6,7 +6,7 @@ namespace frelm {
 namespace {
 
 constexpr int most_rounds = 24;
-constexpr int patience = 3; // rounds without a gain of a tenth
+constexpr int patience = 3;      // rounds without a gain of a tenth
 constexpr int most_halvings = 4; // of a step that leads far off
 constexpr double far_off = 1.5;
 constexpr double shortest_handle = 0.01, longest_handle = 2; // of the chord
@@ -81,7 +81,8 @@ void fit_span(const FitSource& source, double t0, double t1, double tolerance, i
   }
   const FitPlace a = source(t0), b = source(t1);
   const double handle = distance(a.point, b.point) / 3;
-  const CubicFit fit = fit_cubic(a.point, a.direction, b.direction, b.point, targets, t, handle, handle, 0.3 * tolerance);
+  const CubicFit fit =
+      fit_cubic(a.point, a.direction, b.direction, b.point, targets, t, handle, handle, 0.3 * tolerance);
   // Targets stand close enough together that the true error between them is at most a tenth larger.
   if (fit.worst <= 0.9 * tolerance || depth == 0) {
     out.push_back(fit.cubic);
@@ -93,8 +94,8 @@ void fit_span(const FitSource& source, double t0, double t1, double tolerance, i
 
 } // namespace
 
-CubicFit fit_cubic(Point p0, Vec start, Vec end, Point p3, std::span<const Point> targets, std::span<const double> guess,
-                   double start_handle, double end_handle, double enough) {
+CubicFit fit_cubic(Point p0, Vec start, Vec end, Point p3, std::span<const Point> targets,
+                   std::span<const double> guess, double start_handle, double end_handle, double enough) {
   const double chord = std::max(distance(p0, p3), 1e-9);
   std::vector<double> t(guess.begin(), guess.end());
   Handles h{start_handle, end_handle};

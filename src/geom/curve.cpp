@@ -199,7 +199,8 @@ double Curve::nearest(Point p) const {
     return 0;
   const CurvePiece& piece = pieces_[best_piece];
   const SpiralPiece* spiral = std::get_if<SpiralPiece>(&piece);
-  const double step = 1.0 / (samples * (spiral != nullptr ? 1 + static_cast<int>(std::abs(spiral->sweep) / (2 * pi)) : 1));
+  const double step =
+      1.0 / (samples * (spiral != nullptr ? 1 + static_cast<int>(std::abs(spiral->sweep) / (2 * pi)) : 1));
   double a = std::max(0.0, best_t - step), b = std::min(1.0, best_t + step);
   constexpr double golden = 0.6180339887498949;
   for (int i = 0; i < 60 && b - a > 1e-12; ++i) {
@@ -225,7 +226,8 @@ double Curve::nearest(Point p) const {
 std::vector<CurveCorner> Curve::corners() const {
   std::vector<CurveCorner> out;
   for (std::size_t i = closed_ ? 0 : 1; i < pieces_.size(); ++i) {
-    const Vec in = end_direction(pieces_[(i + pieces_.size() - 1) % pieces_.size()], 1), on = end_direction(pieces_[i], 0);
+    const Vec in = end_direction(pieces_[(i + pieces_.size() - 1) % pieces_.size()], 1),
+              on = end_direction(pieces_[i], 0);
     const double turn = std::atan2(cross(in, on), dot(in, on));
     if (std::abs(turn) > corner_turn)
       out.push_back({spans_[i].start, turn});
@@ -307,7 +309,8 @@ Curve Curve::rounded(double reach) const {
     constexpr double handle = 0.5523;
     const double cut = cut_at(i);
     const CurvePlace a = at(sharp[i].s - cut), b = at(sharp[i].s + cut);
-    out.push_back(Segment::cubic(a.point, a.point + a.tangent * (handle * cut * 1.2), b.point - b.tangent * (handle * cut * 1.2), b.point));
+    out.push_back(Segment::cubic(a.point, a.point + a.tangent * (handle * cut * 1.2),
+                                 b.point - b.tangent * (handle * cut * 1.2), b.point));
   };
   if (!closed_)
     add(part(0, sharp[0].s - cut_at(0)));
@@ -362,8 +365,11 @@ Contour Curve::contour(double tolerance) const {
       continue;
     }
     if (std::holds_alternative<SpiralPiece>(piece)) {
-      for (const Segment& s : fit_cubics([&](double t) { return FitPlace{local(piece, t).p, end_direction(piece, t)}; },
-                                         spiral_steps(std::get<SpiralPiece>(piece)), tolerance))
+      for (const Segment& s : fit_cubics(
+               [&](double t) {
+                 return FitPlace{local(piece, t).p, end_direction(piece, t)};
+               },
+               spiral_steps(std::get<SpiralPiece>(piece)), tolerance))
         c.segments.push_back(s);
       continue;
     }

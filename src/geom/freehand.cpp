@@ -13,7 +13,7 @@
 namespace frelm {
 namespace {
 
-constexpr double same_point = 1e-6;    // mm
+constexpr double same_point = 1e-6;                                      // mm
 constexpr double finest_spacing = 1.0 / 4000, widest_spacing = 1.0 / 64; // of the stroke's length
 constexpr double spacing_of_smoothing = 0.25;
 constexpr std::size_t most_points = 20000;
@@ -163,8 +163,7 @@ Contour smooth_stroke(const std::vector<Point>& raw, const FreehandOptions& opti
   double drawn = 0;
   for (std::size_t i = 1; i < points.size(); ++i)
     drawn += distance(points[i - 1], points[i]);
-  const double spacing =
-      std::clamp(spacing_of_smoothing * smoothing, finest_spacing * drawn, widest_spacing * drawn);
+  const double spacing = std::clamp(spacing_of_smoothing * smoothing, finest_spacing * drawn, widest_spacing * drawn);
   const std::vector<Point> even = spaced_evenly(points, spacing, options.closed);
   double length = 0;
   for (std::size_t i = 1; i < even.size(); ++i)

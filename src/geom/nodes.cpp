@@ -91,7 +91,7 @@ NodeKind node_kind(const Contour& c, std::size_t node) {
     return NodeKind::Corner;
   const double la = distance(a.p2, a.p3), lb = distance(b.p0, b.p1);
   return !a.is_line() && !b.is_line() && std::abs(la - lb) <= equal_share * std::max(la, lb) ? NodeKind::Even
-                                                                                              : NodeKind::Smooth;
+                                                                                             : NodeKind::Smooth;
 }
 
 std::optional<Point> node_handle(const Contour& c, std::size_t node, HandleSide side) {
@@ -120,7 +120,8 @@ std::optional<NearestOnOutline> nearest_on(const Outline& outline, Point p) {
       double a = std::max(0.0, t - 1.0 / n), b = std::min(1.0, t + 1.0 / n);
       for (int k = 0; k < 60; ++k) {
         const double m0 = a + (b - a) * 0.381966, m1 = b - (b - a) * 0.381966;
-        (distance(s.at(m0), p) < distance(s.at(m1), p) ? b : a) = distance(s.at(m0), p) < distance(s.at(m1), p) ? m1 : m0;
+        (distance(s.at(m0), p) < distance(s.at(m1), p) ? b : a) =
+            distance(s.at(m0), p) < distance(s.at(m1), p) ? m1 : m0;
       }
       t = (a + b) / 2;
       if (const double now = distance(s.at(t), p); !best || now < best->distance)

@@ -63,8 +63,8 @@ double Parallel::from_curve(double s) const {
     return s;
   if (s >= whole)
     return length_ + s - whole;
-  const auto after = std::upper_bound(samples_.begin() + 1, samples_.end() - 1, s,
-                                      [](double v, const Sample& x) { return v < x.s; });
+  const auto after =
+      std::upper_bound(samples_.begin() + 1, samples_.end() - 1, s, [](double v, const Sample& x) { return v < x.s; });
   const Sample& a = *(after - 1);
   return a.sigma + s - a.s + distance_ * turn_between(a.tangent, curve_->at(s).tangent);
 }

@@ -74,7 +74,8 @@ Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide);
 
 // For a recipe of Letters. Errors: those of the face, of set_text and of seat; Cancelled.
 Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
-                            const std::shared_ptr<const GuideLine>& guide, const FaceLibrary& faces, const EvaluateOptions& options = {});
+                            const std::shared_ptr<const GuideLine>& guide, const FaceLibrary& faces,
+                            const EvaluateOptions& options = {});
 
 // The finish steps on outlines, one for each letter or part; contours stay as they are where no step is on.
 Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts, const Finish& steps,

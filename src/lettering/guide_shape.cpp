@@ -33,7 +33,8 @@ Curve polygon_curve(Point centre, const std::vector<double>& radii, double turn)
   std::vector<CurvePiece> pieces;
   const auto n = radii.size();
   const auto at = [&](std::size_t i) {
-    return centre + direction(from_top(turn + 360.0 * static_cast<double>(i % n) / static_cast<double>(n))) * radii[i % n];
+    return centre +
+           direction(from_top(turn + 360.0 * static_cast<double>(i % n) / static_cast<double>(n))) * radii[i % n];
   };
   for (std::size_t i = 0; i < n; ++i)
     pieces.push_back(Segment::line(at(i), at(i + 1)));
@@ -118,8 +119,8 @@ Result<Curve> curve_of(const GuideShape& shape) {
             return Curve::circle(g.centre, (g.inner + g.outer) / 2, radians(g.start));
           },
           [](const EllipseGuide& g) -> Result<Curve> {
-            if (const auto e = first_error({not_positive(g.rx, "the ellipse's half width"),
-                                            not_positive(g.ry, "the ellipse's half height")}))
+            if (const auto e = first_error(
+                    {not_positive(g.rx, "the ellipse's half width"), not_positive(g.ry, "the ellipse's half height")}))
               return *e;
             if (g.sweep == 0 || !(std::abs(g.sweep) <= 360))
               return bad_input("the ellipse's sweep must be between 0° and 360°", "Guide");
@@ -137,8 +138,8 @@ Result<Curve> curve_of(const GuideShape& shape) {
             return Curve({SpiralPiece{g.centre, g.inner, g.outer(), from_top(g.start), sense * 2 * pi * g.turns}});
           },
           [](const FrameGuide& g) -> Result<Curve> {
-            if (const auto e = first_error({not_positive(g.width, "the frame's width"),
-                                            not_positive(g.height, "the frame's height")}))
+            if (const auto e = first_error(
+                    {not_positive(g.width, "the frame's width"), not_positive(g.height, "the frame's height")}))
               return *e;
             return frame_curve(g);
           },
@@ -150,8 +151,8 @@ Result<Curve> curve_of(const GuideShape& shape) {
             return polygon_curve(g.centre, std::vector<double>(g.sides, g.radius), g.turn);
           },
           [](const StarGuide& g) -> Result<Curve> {
-            if (const auto e = first_error(
-                    {not_positive(g.outer, "the star's outer radius"), not_positive(g.inner, "the star's inner radius")}))
+            if (const auto e = first_error({not_positive(g.outer, "the star's outer radius"),
+                                            not_positive(g.inner, "the star's inner radius")}))
               return *e;
             if (g.points < 3 || static_cast<double>(g.points) > most_sides)
               return bad_input("a star has 3 to 200 points", "Guide");
@@ -161,8 +162,8 @@ Result<Curve> curve_of(const GuideShape& shape) {
             return polygon_curve(g.centre, radii, g.turn);
           },
           [](const HeartGuide& g) -> Result<Curve> {
-            if (const auto e = first_error({not_positive(g.width, "the heart's width"),
-                                            not_positive(g.height, "the heart's height")}))
+            if (const auto e = first_error(
+                    {not_positive(g.width, "the heart's width"), not_positive(g.height, "the heart's height")}))
               return *e;
             return curve_from(heart_contour(g));
           },
@@ -193,8 +194,9 @@ Result<Curve> curve_of(const GuideShape& shape) {
 } // namespace
 
 const char* shape_name(const GuideShape& shape) {
-  constexpr const char* names[] = {"Circle",  "Line", "Arc",   "Band",     "Ellipse",   "Spiral",          "Frame",
-                                   "Polygon", "Star", "Heart", "Freehand", "Pen curve", "Edge of a piece", "Midway circle"};
+  constexpr const char* names[] = {"Circle",          "Line",         "Arc",  "Band",  "Ellipse",  "Spiral",
+                                   "Frame",           "Polygon",      "Star", "Heart", "Freehand", "Pen curve",
+                                   "Edge of a piece", "Midway circle"};
   return names[shape.index()];
 }
 
@@ -296,8 +298,12 @@ GuideShape transformed(const GuideShape& shape, const Similarity& by) {
   const Affine m = by.affine();
   GuideShape out = shape;
   std::visit(Cases{
-                 [&](CircleGuide& g) { g = {m(g.centre), g.radius * by.scale, wrap_degrees(g.start + by.angle)}; },
-                 [&](LineGuide& g) { g = {m(g.from), m(g.to)}; },
+                 [&](CircleGuide& g) {
+                   g = {m(g.centre), g.radius * by.scale, wrap_degrees(g.start + by.angle)};
+                 },
+                 [&](LineGuide& g) {
+                   g = {m(g.from), m(g.to)};
+                 },
                  [&](ArcGuide& g) {
                    g.centre = m(g.centre), g.radius *= by.scale, g.start = wrap_degrees(g.start + by.angle);
                  },

@@ -52,10 +52,10 @@ struct EllipseGuide {
 enum class Winding { Clockwise, Counterclockwise };
 struct SpiralGuide {
   Point centre;
-  double inner = 20;  // radius at its inner end, not negative
-  double pitch = 18;  // between windings, more than 0
-  double turns = 3;   // more than 0
-  double start = 0;   // angle of the inner end
+  double inner = 20;                    // radius at its inner end, not negative
+  double pitch = 18;                    // between windings, more than 0
+  double turns = 3;                     // more than 0
+  double start = 0;                     // angle of the inner end
   Winding winding = Winding::Clockwise; // from the inside out
   double outer() const { return inner + pitch * turns; }
   bool operator==(const SpiralGuide&) const = default;
@@ -111,8 +111,9 @@ struct MidwayGuide {
   double margin = 2; // free between fitted capitals and both circles
   bool operator==(const MidwayGuide&) const = default;
 };
-using GuideShape = std::variant<CircleGuide, LineGuide, ArcGuide, BandGuide, EllipseGuide, SpiralGuide, FrameGuide,
-                                PolygonGuide, StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide>;
+using GuideShape =
+    std::variant<CircleGuide, LineGuide, ArcGuide, BandGuide, EllipseGuide, SpiralGuide, FrameGuide, PolygonGuide,
+                 StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide>;
 
 // "Circle", "Line", … and where the tops may point.
 const char* shape_name(const GuideShape& shape);
@@ -131,7 +132,7 @@ struct GuideLine {
   std::shared_ptr<const Curve> curve, backward; // as drawn, and reversed
   GuideSense sense = GuideSense::Open;
   bool clockwise = true; // Round: as drawn
-  Point centre; // angles are seen from here
+  Point centre;          // angles are seen from here
   std::optional<CircleGuide> circle;
   std::optional<FitHeight> fit;
   std::size_t bytes() const { return sizeof *this + curve->pieces().size() * 800; }

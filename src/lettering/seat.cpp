@@ -315,12 +315,14 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
   for (std::size_t r = 0; r < runs; ++r) {
     const double step = style.lines == LinesGo::Above ? static_cast<double>(runs - 1 - r) : -static_cast<double>(r);
     const double aside = follow_on ? 0 : step * place.line_pitch, height = place.height + aside;
+    Run run = follow_on ? run_of_all_lines(*spaced, follow_on_gap * cap) : run_of_line(*spaced, r);
+    if (run.cells.empty())
+      continue;
     const Result<Parallel> line = Parallel::make(guide, aside);
     if (!line)
       return line.error();
     const double whole = line->length();
     const bool closed = line->closed();
-    Run run = follow_on ? run_of_all_lines(*spaced, follow_on_gap * cap) : run_of_line(*spaced, r);
     double anchor_at = line->from_curve(place.s), share = place.anchor == RunAnchor::Start    ? 0
                                                           : place.anchor == RunAnchor::Middle ? 0.5
                                                                                               : 1;
@@ -362,8 +364,8 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     double start = anchor_at - held;
     if (stretched == 1 && !laid)
       start = lay_by_sides(run, start, share, stops, whole, closed);
-    const double over = laid     ? 0
-                        : closed ? run.length - whole
+    const double over = laid             ? 0
+                        : closed         ? run.length - whole
                         : stretched != 1 ? 0
                                          : std::max(0.0, -start) + std::max(0.0, start + run.length - whole);
     out.overflow = std::max(out.overflow, over < 1e-7 ? 0 : over);
@@ -423,16 +425,17 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
   if (!std::isfinite(bend.offset))
     return bad_input("the base offset is not a number", "Bend");
   const auto done = [](SeatedText text) { return std::make_shared<const SeatedText>(std::move(text)); };
-  RunStyle style{bend.stance, bend.stretch, bend.corners, bend.lines, letters.downwards, recipe.spacing, 0,
-                 letters.text.size(), &recipe};
+  RunStyle style{bend.stance, bend.stretch,        bend.corners, bend.lines, letters.downwards, recipe.spacing,
+                 0,           letters.text.size(), &recipe};
   if (bend.kind == BendKind::Straight) {
     if (letters.downwards) {
       const Vec down = direction(radians(placement.angle + 90));
       RunPlace place;
       place.line_pitch = letters.line_pitch * cap;
       style.stance = Stance::Turn;
-      Result<SeatedText> stacked = seat_down(
-          spaced, std::make_shared<const Curve>(Curve::line(placement.at, placement.at + down * 100)), place, style, true);
+      Result<SeatedText> stacked =
+          seat_down(spaced, std::make_shared<const Curve>(Curve::line(placement.at, placement.at + down * 100)), place,
+                    style, true);
       return done(std::move(*stacked));
     }
     SeatedText out = seat_straight(std::move(spaced), recipe, placement);
@@ -456,7 +459,8 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
     style.stretch = false;
     if (style.spacing.mode == SpacingMode::Repeat || style.spacing.over == SpreadOver::Guide)
       style.spacing.mode = SpacingMode::AsSet;
-    style.spread_room = style.spacing.over == SpreadOver::Angle ? radius * radians(style.spacing.angle) : style.spacing.length;
+    style.spread_room =
+        style.spacing.over == SpreadOver::Angle ? radius * radians(style.spacing.angle) : style.spacing.length;
   } else {
     if (line == nullptr)
       return bad_input("choose a guide for the letters to ride on", "Bend");
@@ -501,7 +505,9 @@ double baseline_foot(const Outline& letter, double cap_height, Edge edge) {
         std::swap(a, b);
       if (b.y < -band || a.y > band)
         continue;
-      const auto at = [&](double y) { return b.y > a.y ? lerp(a, b, std::clamp((y - a.y) / (b.y - a.y), 0.0, 1.0)) : a; };
+      const auto at = [&](double y) {
+        return b.y > a.y ? lerp(a, b, std::clamp((y - a.y) / (b.y - a.y), 0.0, 1.0)) : a;
+      };
       near.add(at(-band)), near.add(at(band));
       if (a.y == b.y)
         near.add(b);

@@ -3,7 +3,8 @@
 // A letter turns about the middle of its own advance (the rule of SVG 1.1, 10.13.3 "Text on a path layout rules"):
 // with P(s), T(s) the guide's point and tangent at the middle, and U the side of the tops,
 //   origin = P + h U − advance/2 T.
-// Standing letters keep T = (1, 0) for themselves, leaning ones their verticals; flowing ones are mapped point by point,
+// Standing letters keep T = (1, 0) for themselves, leaning ones their verticals; flowing ones are mapped point by
+// point,
 //   (x, y) → P(s + x − advance/2) + (h − y) U.
 // Further lines stand on parallels of the guide, spaced by those parallels' own length.
 // Bounds: 0.001 mm and 0.001° on lines, circles and arcs; 0.002 mm and 0.005° elsewhere; flow 0.005 mm.
@@ -37,13 +38,13 @@ struct PlacedLetter {
 
 struct SeatedText {
   std::shared_ptr<const SpacedText> spaced;
-  std::shared_ptr<const Curve> guide; // in reading direction
-  std::vector<PlacedLetter> letters;  // in line order, then from left to right
-  double guide_length = 0;            // mm; of a straight setting: the longest line
-  double used_length = 0;             // of the longest line
-  double overflow = 0;                // mm of the longest line that find no room
-  double flow_worst = 0;              // mm between flowing letters and their exact image
-  std::size_t folds = 0;              // places where flowing letters fold over
+  std::shared_ptr<const Curve> guide;                 // in reading direction
+  std::vector<PlacedLetter> letters;                  // in line order, then from left to right
+  double guide_length = 0;                            // mm; of a straight setting: the longest line
+  double used_length = 0;                             // of the longest line
+  double overflow = 0;                                // mm of the longest line that find no room
+  double flow_worst = 0;                              // mm between flowing letters and their exact image
+  std::size_t folds = 0;                              // places where flowing letters fold over
   double arc_radius = 0, arc_rise = 0, arc_sweep = 0; // of an Arc bend: mm, mm, degrees
   Box ink;                                            // of all letters, exact
   std::size_t bytes() const;
@@ -56,8 +57,8 @@ enum class RunAnchor { Start, Middle, End };
 struct RunPlace {
   double s = 0;
   RunAnchor anchor = RunAnchor::Start;
-  double height = 0;     // mm of the first baseline above the guide
-  double sit = 0;        // the part of height that comes from the letters' sitting line; standing letters take it upright
+  double height = 0; // mm of the first baseline above the guide
+  double sit = 0;    // the part of height that comes from the letters' sitting line; standing letters take it upright
   double line_pitch = 0; // mm from line to line
   Centring centring = Centring::Advances;
 };
@@ -68,9 +69,9 @@ struct RunStyle {
   Corners corners = Corners::Over;
   LinesGo lines = LinesGo::Below;
   bool downwards = false;
-  Spacing spacing;               // only its mode and what belongs to it
-  double spread_room = 0;        // mm, Spread over a length or an angle
-  std::size_t text_length = 0;   // code points; what lies after is a repeat's separator
+  Spacing spacing;                // only its mode and what belongs to it
+  double spread_room = 0;         // mm, Spread over a length or an angle
+  std::size_t text_length = 0;    // code points; what lies after is a repeat's separator
   const Recipe* recipe = nullptr; // for letters moved by hand; may be missing
 };
 

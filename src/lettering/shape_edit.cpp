@@ -44,25 +44,32 @@ std::vector<ShapeHandle> shape_handles(const GuideShape& shape, double stalk) {
   return std::visit(
       Cases{
           [&](const CircleGuide& g) -> Handles {
-            return {plain(move, "centre", g.centre), plain(size, "radius", around(g.centre, g.start + 90, g.radius)),
-                    {turn_kind, "start", around(g.centre, g.start, g.radius + stalk), around(g.centre, g.start, g.radius)}};
+            return {
+                plain(move, "centre", g.centre),
+                plain(size, "radius", around(g.centre, g.start + 90, g.radius)),
+                {turn_kind, "start", around(g.centre, g.start, g.radius + stalk), around(g.centre, g.start, g.radius)}};
           },
           [&](const LineGuide& g) -> Handles {
-            return {plain(move, "middle", lerp(g.from, g.to, 0.5)), plain(size, "start", g.from), plain(size, "end", g.to)};
+            return {plain(move, "middle", lerp(g.from, g.to, 0.5)), plain(size, "start", g.from),
+                    plain(size, "end", g.to)};
           },
           [&](const ArcGuide& g) -> Handles {
             return {plain(move, "centre", g.centre), plain(size, "start", arc_point(g, 0)),
                     plain(size, "end", arc_point(g, 1)), plain(bend, "pull", arc_point(g, 0.5))};
           },
           [&](const BandGuide& g) -> Handles {
-            return {plain(move, "centre", g.centre), plain(size, "inner radius", around(g.centre, g.start + 90, g.inner)),
-                    plain(size, "outer radius", around(g.centre, g.start + 90, g.outer)),
-                    {turn_kind, "start", around(g.centre, g.start, g.outer + stalk), around(g.centre, g.start, g.outer)}};
+            return {
+                plain(move, "centre", g.centre),
+                plain(size, "inner radius", around(g.centre, g.start + 90, g.inner)),
+                plain(size, "outer radius", around(g.centre, g.start + 90, g.outer)),
+                {turn_kind, "start", around(g.centre, g.start, g.outer + stalk), around(g.centre, g.start, g.outer)}};
           },
           [&](const EllipseGuide& g) -> Handles {
-            Handles out{plain(move, "centre", g.centre), plain(size, "half width", placed(g.centre, g.turn, {g.rx, 0})),
+            Handles out{plain(move, "centre", g.centre),
+                        plain(size, "half width", placed(g.centre, g.turn, {g.rx, 0})),
                         plain(size, "half height", placed(g.centre, g.turn, {0, g.ry})),
-                        {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.ry - stalk}), placed(g.centre, g.turn, {0, -g.ry})}};
+                        {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.ry - stalk}),
+                         placed(g.centre, g.turn, {0, -g.ry})}};
             if (std::abs(g.sweep) < 360)
               for (const auto& [name, a] : {std::pair{"start", g.start}, std::pair{"end", g.start + g.sweep}}) {
                 const Vec d = direction(radians(a - 90));
@@ -107,93 +114,94 @@ GuideShape with_handle(const GuideShape& shape, std::size_t i, Point to) {
   if (i == 0 && !shape_handles(shape, 0).empty())
     return transformed(shape, Similarity::move(to - shape_handles(shape, 0)[0].at));
   GuideShape out = shape;
-  std::visit(
-      Cases{
-          [&](CircleGuide& g) {
-            if (i == 1)
-              g.radius = size_to(g.centre, to);
-            else
-              g.start = angle_from(g.centre, to);
-          },
-          [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
-          [&](ArcGuide& g) {
-            const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
-            Point through = i == 3 ? to : arc_point(g, 0.5);
-            if (i != 3) { // the pull keeps its share of the chord
-              const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
-              const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
-              const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
-              through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
-            }
-            if (const auto arc = arc_through(a, through, b))
-              g = *arc;
-          },
-          [&](BandGuide& g) {
-            if (i == 1)
-              g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
-            else if (i == 2)
-              g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
-            else
-              g.start = angle_from(g.centre, to);
-          },
-          [&](EllipseGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.rx = std::max(std::abs(v.x), least_size);
-            else if (i == 2)
-              g.ry = std::max(std::abs(v.y), least_size);
-            else if (i == 3)
-              g.turn = angle_from(g.centre, to);
-            else {
-              const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
-              const double end = g.start + g.sweep;
-              if (i == 4)
-                g.start = a;
-              g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
-              g.sweep = g.sweep < 1 ? 1 : g.sweep;
-            }
-          },
-          [&](SpiralGuide& g) {
-            const double r = distance(g.centre, to);
-            if (i == 1) {
-              g.inner = r;
-              if (r > least_size)
-                g.start = angle_from(g.centre, to);
-            } else if (i == 2) {
-              g.pitch = std::max(r - g.inner, least_size);
-            } else { // turns with their part, so that the end follows the hand
-              const double sense = g.winding == Winding::Clockwise ? 1 : -1;
-              const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
-              const double whole = std::round((r - g.inner) / g.pitch - part);
-              g.turns = std::max(whole + part, 0.1);
-            }
-          },
-          [&](FrameGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
-            else if (i == 2)
-              g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
-            else
-              g.turn = angle_from(g.centre, to);
-          },
-          [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
-          [&](StarGuide& g) {
-            if (i == 1)
-              g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
-            else
-              g.inner = size_to(g.centre, to);
-          },
-          [&](HeartGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
-            else
-              g.turn = angle_from(g.centre, to);
-          },
-          [](auto&) {},
-      },
-      out);
+  std::visit(Cases{
+                 [&](CircleGuide& g) {
+                   if (i == 1)
+                     g.radius = size_to(g.centre, to);
+                   else
+                     g.start = angle_from(g.centre, to);
+                 },
+                 [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
+                 [&](ArcGuide& g) {
+                   const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
+                   Point through = i == 3 ? to : arc_point(g, 0.5);
+                   if (i != 3) { // the pull keeps its share of the chord
+                     const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
+                     const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
+                     const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
+                     through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
+                   }
+                   if (const auto arc = arc_through(a, through, b))
+                     g = *arc;
+                 },
+                 [&](BandGuide& g) {
+                   if (i == 1)
+                     g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
+                   else if (i == 2)
+                     g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
+                   else
+                     g.start = angle_from(g.centre, to);
+                 },
+                 [&](EllipseGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     g.rx = std::max(std::abs(v.x), least_size);
+                   else if (i == 2)
+                     g.ry = std::max(std::abs(v.y), least_size);
+                   else if (i == 3)
+                     g.turn = angle_from(g.centre, to);
+                   else {
+                     const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
+                     const double end = g.start + g.sweep;
+                     if (i == 4)
+                       g.start = a;
+                     g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
+                     g.sweep = g.sweep < 1 ? 1 : g.sweep;
+                   }
+                 },
+                 [&](SpiralGuide& g) {
+                   const double r = distance(g.centre, to);
+                   if (i == 1) {
+                     g.inner = r;
+                     if (r > least_size)
+                       g.start = angle_from(g.centre, to);
+                   } else if (i == 2) {
+                     g.pitch = std::max(r - g.inner, least_size);
+                   } else { // turns with their part, so that the end follows the hand
+                     const double sense = g.winding == Winding::Clockwise ? 1 : -1;
+                     const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
+                     const double whole = std::round((r - g.inner) / g.pitch - part);
+                     g.turns = std::max(whole + part, 0.1);
+                   }
+                 },
+                 [&](FrameGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     g.width = std::max(2 * std::abs(v.x), least_size),
+                     g.height = std::max(2 * std::abs(v.y), least_size);
+                   else if (i == 2)
+                     g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
+                   else
+                     g.turn = angle_from(g.centre, to);
+                 },
+                 [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
+                 [&](StarGuide& g) {
+                   if (i == 1)
+                     g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
+                   else
+                     g.inner = size_to(g.centre, to);
+                 },
+                 [&](HeartGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     g.width = std::max(2 * std::abs(v.x), least_size),
+                     g.height = std::max(2 * std::abs(v.y), least_size);
+                   else
+                     g.turn = angle_from(g.centre, to);
+                 },
+                 [](auto&) {},
+             },
+             out);
   return out;
 }
 
@@ -242,14 +250,20 @@ Bounds bounds_of(GuideShape& shape) {
                     length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
           },
           [](BandGuide& g) -> Bounds {
-            return {length_of("Inner radius", g.inner, least_size), length_of("Outer radius", g.outer, least_size),
-                    length_of("Margin", g.margin, 0), length_of("Centre x", g.centre.x),
-                    length_of("Centre y", g.centre.y), angle_of("Start", g.start)};
+            return {length_of("Inner radius", g.inner, least_size),
+                    length_of("Outer radius", g.outer, least_size),
+                    length_of("Margin", g.margin, 0),
+                    length_of("Centre x", g.centre.x),
+                    length_of("Centre y", g.centre.y),
+                    angle_of("Start", g.start)};
           },
           [](EllipseGuide& g) -> Bounds {
-            return {length_of("Half width", g.rx, least_size), length_of("Half height", g.ry, least_size),
-                    angle_of("Turn", g.turn),                  angle_of("Start", g.start),
-                    angle_of("Sweep", g.sweep),                length_of("Centre x", g.centre.x),
+            return {length_of("Half width", g.rx, least_size),
+                    length_of("Half height", g.ry, least_size),
+                    angle_of("Turn", g.turn),
+                    angle_of("Start", g.start),
+                    angle_of("Sweep", g.sweep),
+                    length_of("Centre x", g.centre.x),
                     length_of("Centre y", g.centre.y)};
           },
           [](SpiralGuide& g) -> Bounds {
@@ -270,9 +284,12 @@ Bounds bounds_of(GuideShape& shape) {
                     angle_of("Turn", g.turn), length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
           },
           [](StarGuide& g) -> Bounds {
-            return {number_of("Points", g.points, 3, 200), length_of("Outer radius", g.outer, least_size),
-                    length_of("Inner radius", g.inner, least_size), angle_of("Turn", g.turn),
-                    length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+            return {number_of("Points", g.points, 3, 200),
+                    length_of("Outer radius", g.outer, least_size),
+                    length_of("Inner radius", g.inner, least_size),
+                    angle_of("Turn", g.turn),
+                    length_of("Centre x", g.centre.x),
+                    length_of("Centre y", g.centre.y)};
           },
           [](HeartGuide& g) -> Bounds {
             return {length_of("Width", g.width, least_size), length_of("Height", g.height, least_size),

@@ -60,7 +60,9 @@ private slots:
     QCOMPARE(r.findings[0].title, std::string("Guide would be cut"));
     const auto sheet = cut_sheet(job.document, evaluator());
     QCOMPARE(sheet->pieces.size(), std::size_t{2});
-    QCOMPARE(cut_sheet(cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator()), evaluator())->pieces.size(), std::size_t{1});
+    QCOMPARE(cut_sheet(cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator()), evaluator())
+                 ->pieces.size(),
+             std::size_t{1});
   }
 
   void drawings_are_checked_data() {

@@ -95,7 +95,8 @@ private slots:
   void images_are_within_the_bound_both_ways_data() {
     QTest::addColumn<FaceName>("face");
     QTest::addColumn<int>("map");
-    for (const FaceName& face : {FaceName{"Lato", "Bold"}, FaceName{"Dancing Script", "Bold"}, FaceName{"Bebas Neue", "Book"}})
+    for (const FaceName& face :
+         {FaceName{"Lato", "Bold"}, FaceName{"Dancing Script", "Bold"}, FaceName{"Bebas Neue", "Book"}})
       for (const char* map : {"circle-120", "circle-60", "wave-8", "wave-24"})
         QTest::addRow("%s-%s", face.family.c_str(), map) << face << (map[0] == 'c' ? atoi(map + 7) : -atoi(map + 5));
   }
@@ -132,13 +133,13 @@ private slots:
 
   void a_map_with_a_break_is_split_there() {
     WarpMap bend{[](Point q) { // folded along x = 20: level to the left of it, rising to the right
-                   return q.x < 20 ? WarpPlace{q, {1, 0}, {0, 1}}
-                                   : WarpPlace{{q.x, q.y - (q.x - 20)}, {1, -1}, {0, 1}};
+                   return q.x < 20 ? WarpPlace{q, {1, 0}, {0, 1}} : WarpPlace{{q.x, q.y - (q.x - 20)}, {1, -1}, {0, 1}};
                  },
                  {20}};
     const auto got = warp(*parse_outline("M0 0H40V-10H0Z"), bend);
     QCOMPARE(got->report.nodes_out, std::size_t{6});
-    QVERIFY(boundary_distance(rings_of(got->outline, 1e-4), {{{0, 0}, {20, 0}, {40, -20}, {40, -30}, {20, -10}, {0, -10}}}) < 1e-6);
+    QVERIFY(boundary_distance(rings_of(got->outline, 1e-4),
+                              {{{0, 0}, {20, 0}, {40, -20}, {40, -30}, {20, -10}, {0, -10}}}) < 1e-6);
   }
 
   void folding_over_is_reported_with_its_place() {

@@ -30,8 +30,9 @@ std::vector<PathPart> cubics(const Contour& c) {
 std::vector<PathPart> polygon(Point centre, std::vector<double> radii, double turn) {
   std::vector<Point> at;
   for (std::size_t i = 0; i <= radii.size(); ++i)
-    at.push_back(centre + direction(from_top(turn + 360.0 * static_cast<double>(i) / static_cast<double>(radii.size()))) *
-                              radii[i % radii.size()]);
+    at.push_back(centre +
+                 direction(from_top(turn + 360.0 * static_cast<double>(i) / static_cast<double>(radii.size()))) *
+                     radii[i % radii.size()]);
   std::vector<PathPart> parts;
   for (std::size_t i = 1; i < at.size(); ++i)
     parts.push_back(PathWalk::line(at[i - 1], at[i]));
@@ -77,8 +78,7 @@ struct Meaning {
       parts.push_back(PathWalk::line(at(xs[j] * (w - (level ? r : 0)), ys[j] * (h - (level ? 0 : r))),
                                      at(xs[i] * (w - (level ? r : 0)), ys[i] * (h - (level ? 0 : r)))));
       if (r > 0)
-        parts.push_back(
-            PathWalk::arc(at(xs[i] * (w - r), ys[i] * (h - r)), r, r, turn, -pi / 2 + i * pi / 2, pi / 2));
+        parts.push_back(PathWalk::arc(at(xs[i] * (w - r), ys[i] * (h - r)), r, r, turn, -pi / 2 + i * pi / 2, pi / 2));
     }
     return parts;
   }
@@ -136,7 +136,8 @@ private slots:
       const PathWalk::Place expected = walk.at(s);
       const CurvePlace got = curve.at(s);
       const double off = distance(got.point, expected.point) / whole,
-                   turn = std::abs(degrees(std::atan2(cross(got.tangent, expected.tangent), dot(got.tangent, expected.tangent))));
+                   turn = std::abs(
+                       degrees(std::atan2(cross(got.tangent, expected.tangent), dot(got.tangent, expected.tangent))));
       worst_place = std::max(worst_place, off), worst_tangent = std::max(worst_tangent, turn);
       QVERIFY2(off <= share_bound, qPrintable(QString("at %1 mm: %2 mm off").arg(s).arg(off * whole)));
       QVERIFY2(turn <= 0.005, qPrintable(QString("at %1 mm: %2 degrees off").arg(s).arg(turn)));
@@ -170,7 +171,8 @@ private slots:
     for (const double b : {119.0, 60.0, 3.0})
       QVERIFY(close(length(EllipseGuide{{0, 0}, 120, b, 30, 12, 360}),
                     4 * 120 * std::comp_ellint_2(std::sqrt(1 - b * b / (120 * 120)))));
-    QVERIFY(close(length(EllipseGuide{{0, 0}, 40, 120, 30, 12, 360}), length(EllipseGuide{{0, 0}, 120, 40, -60, 0, 360})));
+    QVERIFY(
+        close(length(EllipseGuide{{0, 0}, 40, 120, 30, 12, 360}), length(EllipseGuide{{0, 0}, 120, 40, -60, 0, 360})));
     // Archimedean spiral r = b a: b/2 (a √(1 + a²) + asinh a) between the two angles (Lawrence, A Catalog of Special
     // Plane Curves, 1972, from memory).
     for (const double inner : {0.0, 24.0}) {
@@ -228,7 +230,8 @@ private slots:
       for (const double angle : {-170.0, -90.0, 0.0, 3.0, 45.0, 133.0}) {
         const OrientedGuide guide = oriented(*line, tops);
         const Vec from = guide.curve->at(length_at_angle(*line, guide, angle)).point - line->centre;
-        QVERIFY2(std::abs(wrap_degrees(degrees(std::atan2(from.x, -from.y)) - angle)) < 1e-6, qPrintable(QString::number(angle)));
+        QVERIFY2(std::abs(wrap_degrees(degrees(std::atan2(from.x, -from.y)) - angle)) < 1e-6,
+                 qPrintable(QString::number(angle)));
       }
   }
 
@@ -343,7 +346,8 @@ private slots:
     // The circle through three points of a circle is that circle.
     const Point centre{30, -12};
     const auto on = [&](double angle) { return centre + direction(from_top(angle)) * 85; };
-    for (const auto& [a, p, b] : {std::array{-60.0, 10.0, 75.0}, std::array{75.0, 10.0, -60.0}, std::array{-60.0, 180.0, 75.0}}) {
+    for (const auto& [a, p, b] :
+         {std::array{-60.0, 10.0, 75.0}, std::array{75.0, 10.0, -60.0}, std::array{-60.0, 180.0, 75.0}}) {
       const std::optional<ArcGuide> arc = arc_through(on(a), on(p), on(b));
       QVERIFY(arc.has_value());
       QVERIFY(distance(arc->centre, centre) < 1e-9 && std::abs(arc->radius - 85) < 1e-9);

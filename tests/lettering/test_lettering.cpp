@@ -274,7 +274,8 @@ private slots:
     const CircleGuide flat{{0, 0}, 0, 0}, negative{{0, 0}, -5, 0}, tiny{{0, 0}, 0.01, 0};
     QVERIFY(!guide_line(GuideShape(flat)).ok());
     QVERIFY(!guide_line(GuideShape(negative)).ok());
-    QVERIFY(evaluate(r, {}, line_of(tiny), bundled_faces(), {}).ok()); // smaller than the letters: set, and marked too long
+    QVERIFY(
+        evaluate(r, {}, line_of(tiny), bundled_faces(), {}).ok()); // smaller than the letters: set, and marked too long
     QVERIFY(evaluate(r, {}, line_of(tiny), bundled_faces(), {})->seated->overflow > 0);
     r.bend.kind = BendKind::Arc;
     for (const double v : {0.0, -4.0, std::nan("")}) {

@@ -94,9 +94,8 @@ private slots:
     place.anchor = RunAnchor::Middle;
     place.height = height;
     const Curve circle = Curve::circle({40, -7}, radius);
-    const SeatedText seated =
-        *seat_on_curve(space_text(*set, spaced_by(spacing), Alignment::Centre),
-                       std::make_shared<const Curve>(inward ? circle.reversed() : circle), place);
+    const SeatedText seated = *seat_on_curve(space_text(*set, spaced_by(spacing), Alignment::Centre),
+                                             std::make_shared<const Curve>(inward ? circle.reversed() : circle), place);
     QCOMPARE(seated.letters.size(), run.advances.size());
     double pen = place.s - run.length / 2;
     for (std::size_t i = 0; i < run.advances.size(); ++i) {
@@ -120,7 +119,8 @@ private slots:
   void arcs_by_rise_have_the_radius_of_the_handbook_formula() {
     // Sagitta: r = h/2 + c²/(8h) (Machinery's Handbook, circular segments; from memory), c the chord of the run.
     QFETCH(double, rise);
-    const ReferenceRun run = reference_run("Saltmarsh", QString::fromStdString(face_file("lato/Lato-Regular.ttf")), 40, 0);
+    const ReferenceRun run =
+        reference_run("Saltmarsh", QString::fromStdString(face_file("lato/Lato-Regular.ttf")), 40, 0);
     const Result<double> r = arc_radius({ArcBy::Rise, rise, ArcSide::Over}, run.length);
     QVERIFY(r.ok());
     const double chord = 2 * *r * std::sin(run.length / (2 * *r));

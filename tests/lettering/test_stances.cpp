@@ -123,7 +123,8 @@ private slots:
     scaled.bend.offset *= by.scale;
     scaled.spacing.letter *= by.scale;
     const SeatedText a = seated(r, guide_at(guide)), b = seated(scaled, transformed(guide_at(guide), by));
-    const double off = boundary_distance(rings_of(picture(a).transformed(by.affine()), 0.002), rings_of(picture(b), 0.002));
+    const double off =
+        boundary_distance(rings_of(picture(a).transformed(by.affine()), 0.002), rings_of(picture(b), 0.002));
     QVERIFY2(off < (static_cast<Stance>(stance) == Stance::Flow ? 0.015 : 0.003), qPrintable(QString::number(off)));
   }
 
@@ -397,8 +398,9 @@ private slots:
     Recipe r = riding("KEEP CLEAR", 9);
     r.spacing.mode = SpacingMode::Repeat;
     r.spacing.separator = U" + ";
-    for (const GuideShape& shape : {GuideShape{CircleGuide{{0, 0}, 120, 0}}, GuideShape{FrameGuide{{0, 0}, 300, 180, 30, 0}},
-                                    GuideShape{EllipseGuide{{0, 0}, 150, 80, 0, 0, 360}}}) {
+    for (const GuideShape& shape :
+         {GuideShape{CircleGuide{{0, 0}, 120, 0}}, GuideShape{FrameGuide{{0, 0}, 300, 180, 30, 0}},
+          GuideShape{EllipseGuide{{0, 0}, 150, 80, 0, 0, 360}}}) {
       const SeatedText text = seated(r, shape);
       std::vector<double> starts;
       for (const PlacedLetter& l : text.letters)
@@ -408,9 +410,11 @@ private slots:
       for (std::size_t i = 1; i < starts.size(); ++i)
         QVERIFY(std::abs(starts[i] - starts[i - 1] - text.guide_length / static_cast<double>(starts.size())) < 1e-6);
       QCOMPARE(text.overflow, 0.0);
-      QVERIFY(std::none_of(text.letters.begin(), text.letters.end(), [](const PlacedLetter& l) { return l.meets_start; }));
+      QVERIFY(
+          std::none_of(text.letters.begin(), text.letters.end(), [](const PlacedLetter& l) { return l.meets_start; }));
       // No room for one copy more.
-      QVERIFY(text.guide_length / static_cast<double>(starts.size() + 1) < seated(riding("KEEP CLEAR + ", 9), shape).used_length);
+      QVERIFY(text.guide_length / static_cast<double>(starts.size() + 1) <
+              seated(riding("KEEP CLEAR + ", 9), shape).used_length);
     }
     r.spacing.copies = 3;
     std::size_t copies = 0;
@@ -453,7 +457,8 @@ private slots:
           const double step = go == LinesGo::Below ? -static_cast<double>(l.line) : 2.0 - static_cast<double>(l.line);
           const double height = 15 * step, radius = tops == Tops::Outward ? 140 + height : 140 - height;
           const Point foot = l.origin + direction(l.angle) * (l.advance / 2);
-          QVERIFY2(std::abs(length(foot) - radius) < 1e-6, qPrintable(QString("line %1: %2 for %3").arg(l.line).arg(length(foot)).arg(radius)));
+          QVERIFY2(std::abs(length(foot) - radius) < 1e-6,
+                   qPrintable(QString("line %1: %2 for %3").arg(l.line).arg(length(foot)).arg(radius)));
         }
         // Letters of an outer line are as far apart as of an inner one: spaced by their own circle.
         for (std::size_t i = 1; i < text.letters.size(); ++i)
@@ -537,7 +542,9 @@ private slots:
     }
   }
 
-  void right_to_left_text_keeps_its_order_on_every_guide_data() { flow_follows_any_guide_within_its_bound_and_with_few_nodes_data(); }
+  void right_to_left_text_keeps_its_order_on_every_guide_data() {
+    flow_follows_any_guide_within_its_bound_and_with_few_nodes_data();
+  }
   void right_to_left_text_keeps_its_order_on_every_guide() {
     QFETCH(int, guide);
     // The bundled faces have no such letters; the direction holds all the same.
@@ -573,15 +580,17 @@ private slots:
       const SeatedText a = seated(r, PathGuide{wave()}), b = seated(plain, PathGuide{wave()});
       for (std::size_t i = 0; i < a.letters.size(); ++i)
         if (!a.letters[i].blank())
-          QCOMPARE(a.letters[i].shape->transformed(a.letters[i].place) != b.letters[i].shape->transformed(b.letters[i].place), i == 8);
+          QCOMPARE(a.letters[i].shape->transformed(a.letters[i].place) !=
+                       b.letters[i].shape->transformed(b.letters[i].place),
+                   i == 8);
     }
   }
 
   // ---- degenerate guides
   void bad_guides_and_places_give_a_clear_finding_data() {
     QTest::addColumn<int>("kind");
-    for (const char* row : {"0-angle-nan", "1-distance-nan", "2-offset-nan", "3-cusp", "4-coincident-nodes", "5-tiny-circle",
-                            "6-tight-spiral", "7-hairpin"})
+    for (const char* row : {"0-angle-nan", "1-distance-nan", "2-offset-nan", "3-cusp", "4-coincident-nodes",
+                            "5-tiny-circle", "6-tight-spiral", "7-hairpin"})
       QTest::newRow(row + 2) << row[0] - '0';
   }
   void bad_guides_and_places_give_a_clear_finding() {
@@ -600,7 +609,8 @@ private slots:
         shape = PathGuide{{{Segment::cubic({0, 0}, {100, 60}, {0, 60}, {100, 0})}, false}};
       if (kind == 4)
         shape = PathGuide{{{Segment::cubic({0, 0}, {0, 0}, {0, 0}, {90, 0}), Segment::line({90, 0}, {90, 0}),
-                            Segment::cubic({90, 0}, {120, 0}, {150, 40}, {150, 40})}, false}};
+                            Segment::cubic({90, 0}, {120, 0}, {150, 40}, {150, 40})},
+                           false}};
       if (kind == 5)
         shape = CircleGuide{{0, 0}, 6, 0}, r.bend.guide.tops = Tops::Inward;
       if (kind == 6)

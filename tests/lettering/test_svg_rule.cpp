@@ -2,8 +2,8 @@
 //
 // The rule: SVG 1.1 (W3C Recommendation, second edition, 2011), 10.13.3 "Text on a path layout rules": a glyph's middle
 // of advance lies on the path at startpoint + its place in the run, and the glyph turns about that point to the path's
-// tangent there. Arcs: F.6.5 "Conversion from endpoint to center parameterization". Advances: hb-shape, another program.
-// Nothing of geom/ or lettering/ that computes places is used for the reference.
+// tangent there. Arcs: F.6.5 "Conversion from endpoint to center parameterization". Advances: hb-shape, another
+// program. Nothing of geom/ or lettering/ that computes places is used for the reference.
 #include "lettering/seat.h"
 
 #include "geom/path_data.h"
@@ -61,7 +61,8 @@ std::vector<PathPart> parts_of(const QString& data) {
       if (lambda > 1)
         rx *= std::sqrt(lambda), ry *= std::sqrt(lambda);
       const double under = rx * rx * ry * ry - rx * rx * y * y - ry * ry * x * x;
-      const double k = (large != sweep ? 1 : -1) * std::sqrt(std::max(0.0, under) / (rx * rx * y * y + ry * ry * x * x));
+      const double k =
+          (large != sweep ? 1 : -1) * std::sqrt(std::max(0.0, under) / (rx * rx * y * y + ry * ry * x * x));
       const double cx = k * rx * y / ry, cy = -k * ry * x / rx;
       const Point centre{std::cos(phi) * cx - std::sin(phi) * cy + (pen.x + to.x) / 2,
                          std::sin(phi) * cx + std::cos(phi) * cy + (pen.y + to.y) / 2};
@@ -110,14 +111,16 @@ private slots:
         {"elliptical-arc", "M 0 0 A 160 70 25 1 1 210 90"},
         {"arc-scaled-up-to-fit", "M 0 0 A 10 20 30 0 1 260 0"},
         {"line-into-curve", "M 0 0 L 90 0 C 140 0 170 30 170 80 L 170 200"},
-        {"closed-curve", "M 0 -80 C 60 -80 110 -40 110 0 C 110 60 50 90 0 90 C -70 90 -110 40 -110 0 C -110 -50 -60 -80 0 -80 Z"},
+        {"closed-curve",
+         "M 0 -80 C 60 -80 110 -40 110 0 C 110 60 50 90 0 90 C -70 90 -110 40 -110 0 C -110 -50 -60 -80 0 -80 Z"},
         {"loop", "M 0 0 C 300 200 -120 200 200 -20"},
         {"fast-then-slow-cubic", "M 0 0 C 1 0 10 -5 300 -100"},
     };
     for (const auto& [name, path] : paths)
       for (const bool right : {false, true})
         for (const auto& [start, spacing] : {std::pair{7.5, 0.0}, std::pair{-0.2, 1.3}})
-          QTest::addRow("%s-%s-%g", name, right ? "right" : "left", start) << QString(path) << start << spacing << right;
+          QTest::addRow("%s-%s-%g", name, right ? "right" : "left", start)
+              << QString(path) << start << spacing << right;
   }
   void letters_lie_where_the_rule_puts_them() {
     QFETCH(QString, path);
@@ -137,8 +140,8 @@ private slots:
     spaced.letter = spacing;
     RunPlace place;
     place.s = start < 0 ? -start * curve.length() : start;
-    const SeatedText got =
-        *seat_on_curve(space_text(*set, spaced, Alignment::Left), std::make_shared<const Curve>(std::move(curve)), place);
+    const SeatedText got = *seat_on_curve(space_text(*set, spaced, Alignment::Left),
+                                          std::make_shared<const Curve>(std::move(curve)), place);
 
     const auto glyphs = hb_shape(file, text, spacing != 0 ? QStringList{"--features=-liga,-clig"} : QStringList{});
     QCOMPARE(got.letters.size(), glyphs.size());
@@ -157,7 +160,8 @@ private slots:
       const PathWalk::Place at = walk.at(middle);
       const Point origin = at.point - at.tangent * (advance / 2);
       const double off = distance(got.letters[i].origin, origin),
-                   turn = std::abs(wrap_degrees(degrees(got.letters[i].angle - std::atan2(at.tangent.y, at.tangent.x))));
+                   turn =
+                       std::abs(wrap_degrees(degrees(got.letters[i].angle - std::atan2(at.tangent.y, at.tangent.x))));
       worst_place = std::max(worst_place, off), worst_angle = std::max(worst_angle, turn);
       QVERIFY2(off <= place_bound && turn <= angle_bound,
                qPrintable(QString("letter %1: %2 mm, %3 degrees off").arg(i).arg(off).arg(turn)));

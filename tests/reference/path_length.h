@@ -1,5 +1,5 @@
-// An independent walk along a path: parts given by point and derivative, lengths by Gauss–Legendre quadrature, places by
-// bisection on them. Nothing of geom/curve is used.
+// An independent walk along a path: parts given by point and derivative, lengths by Gauss–Legendre quadrature, places
+// by bisection on them. Nothing of geom/curve is used.
 //
 // Nodes and weights of the five-point rule: Abramowitz & Stegun, Handbook of Mathematical Functions, table 25.4.
 #pragma once
@@ -12,7 +12,7 @@
 namespace frelm::test {
 
 struct PathPart {
-  std::function<Point(double)> at;         // u in [0, 1]
+  std::function<Point(double)> at;       // u in [0, 1]
   std::function<Vec(double)> derivative; // d/du
 };
 

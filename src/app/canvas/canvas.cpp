@@ -186,9 +186,9 @@ void Canvas::paint_pieces_now_or_later(QPainter& painter) {
   const QTransform now = picture.to_screen;
   QByteArray key; // what the picture depends on
   QDataStream stream(&key, QIODevice::WriteOnly);
-  stream << now.m11() << now.dx() << now.dy() << size() << devicePixelRatioF() << static_cast<int>(view_) << quint64(session_.revision())
-      << quint64(picture.nodes) << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0)
-      << quint64(picture.knife.size());
+  stream << now.m11() << now.dx() << now.dy() << size() << devicePixelRatioF() << static_cast<int>(view_)
+         << quint64(session_.revision()) << quint64(picture.nodes)
+         << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0) << quint64(picture.knife.size());
   if (key != asked_for_) {
     asked_for_ = key;
     maker_.request(std::move(picture), size() * devicePixelRatioF(), devicePixelRatioF(), sheet_area(), ++asked_);

@@ -70,19 +70,27 @@ public:
     reply.overlay.measure_at = event.at;
     const Unit unit = session.document().unit;
     if (const auto* line = std::get_if<LineGuide>(&shape)) {
-      reply.overlay.measure = QString("length %1 %2").arg(length_text(distance(line->from, line->to), unit), unit_name(unit));
+      reply.overlay.measure =
+          QString("length %1 %2").arg(length_text(distance(line->from, line->to), unit), unit_name(unit));
     } else {
       const std::vector<ShapeMeasure> m = shape_measures(shape);
-      const bool corner_to_corner = std::holds_alternative<FrameGuide>(shape) || std::holds_alternative<HeartGuide>(shape);
-      const std::size_t first = std::holds_alternative<PolygonGuide>(shape) || std::holds_alternative<StarGuide>(shape) ||
+      const bool corner_to_corner =
+          std::holds_alternative<FrameGuide>(shape) || std::holds_alternative<HeartGuide>(shape);
+      const std::size_t first = std::holds_alternative<PolygonGuide>(shape) ||
+                                        std::holds_alternative<StarGuide>(shape) ||
                                         std::holds_alternative<BandGuide>(shape)
                                     ? 1
                                     : 0;
-      reply.overlay.measure = corner_to_corner || std::holds_alternative<EllipseGuide>(shape)
-                                  ? QString("%1 × %2 %3")
-                                        .arg(length_text(m[0].value * (corner_to_corner ? 1 : 2), unit),
-                                             length_text(m[1].value * (corner_to_corner ? 1 : 2), unit), unit_name(unit))
-                                  : QString("radius %1 %2").arg(length_text(std::holds_alternative<SpiralGuide>(shape) ? std::get<SpiralGuide>(shape).outer() : m[first].value, unit), unit_name(unit));
+      reply.overlay.measure =
+          corner_to_corner || std::holds_alternative<EllipseGuide>(shape)
+              ? QString("%1 × %2 %3")
+                    .arg(length_text(m[0].value * (corner_to_corner ? 1 : 2), unit),
+                         length_text(m[1].value * (corner_to_corner ? 1 : 2), unit), unit_name(unit))
+              : QString("radius %1 %2")
+                    .arg(length_text(std::holds_alternative<SpiralGuide>(shape) ? std::get<SpiralGuide>(shape).outer()
+                                                                                : m[first].value,
+                                     unit),
+                         unit_name(unit));
     }
     reply.overlay.measure += place.word;
     return reply;
@@ -99,7 +107,9 @@ public:
     else if (kind_ == kind_of<LineGuide>())
       add(reply, session, LineGuide{from_ - Vec{usual_radius, 0}, from_ + Vec{usual_radius, 0}});
     else if (kind_ == kind_of<FrameGuide>() || kind_ == kind_of<EllipseGuide>() || kind_ == kind_of<HeartGuide>())
-      add(reply, session, drawn_shape(kind_, from_ - Vec{usual_radius, 0.6 * usual_radius}, from_ + Vec{usual_radius, 0.6 * usual_radius}));
+      add(reply, session,
+          drawn_shape(kind_, from_ - Vec{usual_radius, 0.6 * usual_radius},
+                      from_ + Vec{usual_radius, 0.6 * usual_radius}));
     else
       add(reply, session, drawn_shape(kind_, from_, from_ + Vec{usual_radius, 0}));
     return reply;
@@ -161,12 +171,15 @@ public:
     const Unit unit = session.document().unit;
     if (ends_.size() == 1 && distance(place.at, ends_[0]) > 0.1) {
       reply.overlay.ghost = LineGuide{ends_[0], place.at};
-      reply.overlay.measure = QString("chord %1 %2%3").arg(length_text(distance(ends_[0], place.at), unit), unit_name(unit), place.word);
+      reply.overlay.measure =
+          QString("chord %1 %2%3").arg(length_text(distance(ends_[0], place.at), unit), unit_name(unit), place.word);
     } else if (ends_.size() == 2 && !pressed) {
       if (const auto arc = arc_through(ends_[0], place.at, ends_[1])) {
         reply.overlay.ghost = *arc;
-        reply.overlay.measure =
-            QString("radius %1 %2   sweep %3°").arg(length_text(arc->radius, unit), unit_name(unit)).arg(std::abs(arc->sweep), 0, 'f', 1) + place.word;
+        reply.overlay.measure = QString("radius %1 %2   sweep %3°")
+                                    .arg(length_text(arc->radius, unit), unit_name(unit))
+                                    .arg(std::abs(arc->sweep), 0, 'f', 1) +
+                                place.word;
       }
     }
     return reply;
@@ -219,7 +232,8 @@ public:
       FreehandGuide stroke;
       stroke.points = std::move(points_);
       // A stroke that comes back to its beginning is a ring.
-      stroke.closed = distance(stroke.points.front(), event.at) < 2 * close_px * event.mm_per_px && stroke.points.size() > 12;
+      stroke.closed =
+          distance(stroke.points.front(), event.at) < 2 * close_px * event.mm_per_px && stroke.points.size() > 12;
       add(reply, session, std::move(stroke));
     }
     points_.clear();
@@ -330,8 +344,8 @@ public:
       reply.overlay.edge = std::make_shared<const Curve>(edge->curve);
       const Unit unit = session.document().unit;
       reply.overlay.measure = QString("%1, %2 %3")
-                                  .arg(edge->guide.corner ? "edge" : "whole line", length_text(edge->curve.length(), unit, 1),
-                                       unit_name(unit));
+                                  .arg(edge->guide.corner ? "edge" : "whole line",
+                                       length_text(edge->curve.length(), unit, 1), unit_name(unit));
       reply.overlay.measure_at = event.at;
     }
     return reply;

@@ -170,16 +170,15 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
   if (measure) {
     const ShapeMeasure m = shape_measures(now)[*measure];
     out.measure = QString(m.name).toLower() + " " +
-                  (m.kind == ShapeMeasureKind::Length
-                       ? length_text(m.value, start.unit) + " " + unit_name(start.unit)
-                       : m.kind == ShapeMeasureKind::Angle ? QString("%1°").arg(m.value, 0, 'f', 1)
-                                                           : QString::number(m.value, 'f', 2));
+                  (m.kind == ShapeMeasureKind::Length  ? length_text(m.value, start.unit) + " " + unit_name(start.unit)
+                   : m.kind == ShapeMeasureKind::Angle ? QString("%1°").arg(m.value, 0, 'f', 1)
+                                                       : QString::number(m.value, 'f', 2));
     if (std::string(handles[handle.index].name) == "size")
       out.measure += " × " + length_text(shape_measures(now)[*measure + 1].value, start.unit);
   } else {
-    out.measure = QString("x %1   y %2 %3")
-                      .arg(length_text(place.at.x, start.unit), length_text(place.at.y, start.unit),
-                           unit_name(start.unit));
+    out.measure =
+        QString("x %1   y %2 %3")
+            .arg(length_text(place.at.x, start.unit), length_text(place.at.y, start.unit), unit_name(start.unit));
     if (const auto* line = std::get_if<LineGuide>(&now); line != nullptr && handle.index > 0)
       out.measure = QString("length %1 %2   %3°")
                         .arg(length_text(distance(line->from, line->to), start.unit), unit_name(start.unit))
@@ -330,9 +329,9 @@ std::optional<HandleDrag> drag_letter(const Session& session, const Document& st
   HandleDrag out;
   out.document = set_tweak(start, piece->id, t);
   out.name = "Move letter";
-  out.measure = QString("along %1   raised %2 %3")
-                    .arg(length_text(t.nudge * cap, start.unit), length_text(t.raise * cap, start.unit),
-                         unit_name(start.unit));
+  out.measure =
+      QString("along %1   raised %2 %3")
+          .arg(length_text(t.nudge * cap, start.unit), length_text(t.raise * cap, start.unit), unit_name(start.unit));
   return out;
 }
 
@@ -352,7 +351,8 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
     const Box box = l->shape->transformed(l->place).bounds();
     const double reach = std::max(box.width(), box.height()) / 2;
     const Point middle = box.centre();
-    out.push_back({HandleKind::LetterTurn, middle + frame.up * (reach + turn_gap_px * mm_per_px), middle + frame.up * reach});
+    out.push_back(
+        {HandleKind::LetterTurn, middle + frame.up * (reach + turn_gap_px * mm_per_px), middle + frame.up * reach});
     out.push_back({HandleKind::LetterSize, middle + (frame.up + frame.along) * (reach + 4 * mm_per_px) * 0.8,
                    middle + (frame.up + frame.along) * (reach + 4 * mm_per_px) * 0.8});
     return out;

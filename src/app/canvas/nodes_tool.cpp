@@ -43,8 +43,9 @@ public:
       }
       if (const auto near = nearest_on(*nodes, event.at); near && near->distance < reach) {
         if (event.twice && near->t > 0 && near->t < 1) {
-          reply.apply = edit_nodes(session.document(), session.selected()->id,
-                                   [&](Outline o) { return add_node(std::move(o), near->contour, near->segment, near->t); });
+          reply.apply = edit_nodes(session.document(), session.selected()->id, [&](Outline o) {
+            return add_node(std::move(o), near->contour, near->segment, near->t);
+          });
           reply.name = "Add node";
           reply.nodes = std::vector<NodeAt>{{near->contour, near->segment + 1}};
         } else {
@@ -87,7 +88,8 @@ public:
     const PieceId id = session.selected()->id;
     const Unit unit = start_.unit;
     if (drag_ == Drag::Handle) {
-      reply.preview = edit_nodes(start_, id, [&](Outline o) { return move_handle(std::move(o), grabbed_, side_, event.at); });
+      reply.preview =
+          edit_nodes(start_, id, [&](Outline o) { return move_handle(std::move(o), grabbed_, side_, event.at); });
       name_ = "Move handle";
       const Point node = node_point(outline_.contours[grabbed_.contour], grabbed_.node);
       reply.overlay.measure = QString("handle %1 %2").arg(length_text(distance(node, event.at), unit), unit_name(unit));
@@ -110,11 +112,13 @@ public:
       place.caught = place.at;
       place.word = " · joins";
     }
-    reply.preview = edit_nodes(start_, id, [&](Outline o) { return move_nodes(std::move(o), session.nodes_chosen(), place.at - was); });
+    reply.preview = edit_nodes(
+        start_, id, [&](Outline o) { return move_nodes(std::move(o), session.nodes_chosen(), place.at - was); });
     name_ = "Move nodes";
     reply.overlay.caught = place.caught;
     reply.overlay.measure =
-        QString("x %1   y %2 %3%4").arg(length_text(place.at.x, unit), length_text(place.at.y, unit), unit_name(unit), place.word);
+        QString("x %1   y %2 %3%4")
+            .arg(length_text(place.at.x, unit), length_text(place.at.y, unit), unit_name(unit), place.word);
     return reply;
   }
 
@@ -135,7 +139,8 @@ public:
       reply.cancel = true;
       reply.apply = edit_nodes(start_, id, [&](Outline o) {
         // The dragged end comes to the other one, which stays.
-        o = move_nodes(std::move(o), {a}, node_point(o.contours[b.contour], b.node) - node_point(o.contours[a.contour], a.node));
+        o = move_nodes(std::move(o), {a},
+                       node_point(o.contours[b.contour], b.node) - node_point(o.contours[a.contour], a.node));
         return join_ends(std::move(o), a, b);
       });
       reply.nodes = std::vector<NodeAt>{};
@@ -176,7 +181,8 @@ private:
           best = NodeAt{c, i}, reach = d;
     return best;
   }
-  static std::optional<std::pair<NodeAt, HandleSide>> handle_at(const Session& session, const Outline& o, Point at, double reach) {
+  static std::optional<std::pair<NodeAt, HandleSide>> handle_at(const Session& session, const Outline& o, Point at,
+                                                                double reach) {
     std::optional<std::pair<NodeAt, HandleSide>> best;
     for (const NodeAt n : session.nodes_chosen()) {
       if (n.contour >= o.contours.size() || n.node >= node_count(o.contours[n.contour]))
@@ -197,7 +203,8 @@ private:
       return std::nullopt;
     for (std::size_t c = 0; c < outline_.contours.size(); ++c)
       for (std::size_t i = 0; i < node_count(outline_.contours[c]); ++i)
-        if (const NodeAt n{c, i}; n != grabbed_ && is_end(n) && distance(node_point(outline_.contours[c], i), at) < reach)
+        if (const NodeAt n{c, i};
+            n != grabbed_ && is_end(n) && distance(node_point(outline_.contours[c], i), at) < reach)
           return n;
     return std::nullopt;
   }

@@ -54,7 +54,8 @@ void paint_line(QPainter& painter, const QTransform& to_screen, double px_per_mm
   const int chevrons = std::clamp(static_cast<int>(curve.length() * px_per_mm / apart_px), 2, 40);
   for (int i = 0; i < chevrons; ++i) {
     const CurvePlace p = curve.at(curve.length() * (i + 1.0) / (chevrons + (curve.closed() ? 1 : 1)));
-    const QPointF tip = px(p.point), back = QPointF(p.tangent.x, p.tangent.y) * 5, side(-p.tangent.y * 4, p.tangent.x * 4);
+    const QPointF tip = px(p.point), back = QPointF(p.tangent.x, p.tangent.y) * 5,
+                  side(-p.tangent.y * 4, p.tangent.x * 4);
     painter.drawPolyline(QPolygonF{tip - back + side, tip, tip - back - side});
   }
 }
@@ -352,9 +353,9 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
     p.outline = piece->guide() != nullptr ? now->outline : session.finished(piece->id);
     if (p.outline == nullptr && p.seated == nullptr)
       p.outline = now->outline;
-    if (const Lettering* l = piece->lettering();
-        l != nullptr && p.chosen && l->recipe.bend.kind == BendKind::Guide && l->recipe.bend.guide.own &&
-        document.find(l->recipe.bend.guide.guide) == nullptr)
+    if (const Lettering* l = piece->lettering(); l != nullptr && p.chosen && l->recipe.bend.kind == BendKind::Guide &&
+                                                 l->recipe.bend.guide.own &&
+                                                 document.find(l->recipe.bend.guide.guide) == nullptr)
       if (const auto line = session.evaluator().guide(document, *l); line)
         p.line = *line;
     if (p.outline != nullptr)

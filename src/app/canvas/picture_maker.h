@@ -1,5 +1,5 @@
-// Paints pictures of the pieces off the interface thread. Only the newest request counts; the picture shown meanwhile is
-// the one before.
+// Paints pictures of the pieces off the interface thread. Only the newest request counts; the picture shown meanwhile
+// is the one before.
 #pragma once
 
 #include "app/canvas/painter.h"

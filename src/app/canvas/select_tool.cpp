@@ -144,7 +144,7 @@ private:
     ToolReply reply;
     if (const std::optional<Handle> h = handle_at(session, event)) {
       reply.cursor = h->kind != HandleKind::Corner ? Qt::OpenHandCursor
-                     : h->index % 2 == 0          ? Qt::SizeFDiagCursor
+                     : h->index % 2 == 0           ? Qt::SizeFDiagCursor
                                                    : Qt::SizeBDiagCursor;
     } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
       reply.cursor = Qt::SizeAllCursor;
@@ -155,7 +155,7 @@ private:
   Drag drag_ = Drag::None;
   bool moved_ = false;
   std::uint64_t letter_ = 0; // under the hand when the button went down
-  PieceId take_out_ = 0; // leaves the selection when the button is let go without a drag
+  PieceId take_out_ = 0;     // leaves the selection when the button is let go without a drag
   Point from_;
   Document start_;
   std::optional<Handle> handle_;

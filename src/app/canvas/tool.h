@@ -17,11 +17,11 @@ struct ToolEvent {
 
 // What a tool draws over the pieces.
 struct ToolOverlay {
-  std::optional<Box> rubber;        // selection rectangle
-  std::optional<GuideShape> ghost;  // a guide being drawn
-  std::vector<Point> stroke;        // a freehand line under the hand
+  std::optional<Box> rubber;         // selection rectangle
+  std::optional<GuideShape> ghost;   // a guide being drawn
+  std::vector<Point> stroke;         // a freehand line under the hand
   std::shared_ptr<const Curve> edge; // an edge that a click would take
-  QString measure;                  // live measure beside the hand
+  QString measure;                   // live measure beside the hand
   Point measure_at;
   std::optional<Point> caught; // a place that the hand was caught by
 };
@@ -35,7 +35,7 @@ struct ToolReply {
   std::optional<std::vector<PieceId>> select;
   std::optional<std::uint64_t> letter;      // choose this letter of the selected lettering
   std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
-  bool type_text = false; // go on in the text field
+  bool type_text = false;                   // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;
   Qt::CursorShape cursor = Qt::ArrowCursor;

@@ -22,8 +22,8 @@ BendCard::BendCard(Session& session, QWidget* parent)
       radius_(length_field(tr("Arc radius"), 0.5)), rise_(length_field(tr("Arc rise"), 0.001)),
       sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
       side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})), guide_(new QComboBox),
-      guide_radius_(length_field(tr("Radius of the guide"), 0.5)),
-      fit_(new QCheckBox(tr("Fit letters to its height"))), tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
+      guide_radius_(length_field(tr("Radius of the guide"), 0.5)), fit_(new QCheckBox(tr("Fit letters to its height"))),
+      tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
       sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})),
       stance_(new ChoiceRow(tr("Stance"), {tr("Turn"), tr("Stand"), tr("Lean"), tr("Flow")})),
       stretch_(new QCheckBox(tr("Stretch from end to end"))), anchor_(new QComboBox), by_(new QComboBox),
@@ -145,7 +145,9 @@ BendCard::BendCard(Session& session, QWidget* parent)
       Recipe& recipe = p.lettering()->recipe;
       recipe.bend.guide.fit_height = on;
       if (on)
-        recipe.bend.sit_by = recipe.letters() != nullptr && recipe.bend.guide.anchor == Anchor::CentredAt ? SitBy::Middle : recipe.bend.sit_by;
+        recipe.bend.sit_by = recipe.letters() != nullptr && recipe.bend.guide.anchor == Anchor::CentredAt
+                                 ? SitBy::Middle
+                                 : recipe.bend.sit_by;
       else if (Letters* l = recipe.letters(); l != nullptr && cap > 0)
         l->size = cap, l->size_by = SizeBy::Capitals;
     });
@@ -164,18 +166,16 @@ BendCard::BendCard(Session& session, QWidget* parent)
   connect(corners_, &ChoiceRow::chosen, this, [this](int i) {
     edit_bend(tr("Change corners"), false, [&](Bend& b) { b.corners = static_cast<Corners>(i); });
   });
-  connect(lines_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_bend(tr("Change lines"), false, [&](Bend& b) { b.lines = static_cast<LinesGo>(i); });
-  });
+  connect(lines_, &ChoiceRow::chosen, this,
+          [this](int i) { edit_bend(tr("Change lines"), false, [&](Bend& b) { b.lines = static_cast<LinesGo>(i); }); });
   connect(by_, &QComboBox::activated, this, [this](int i) {
     // The run stays; only how its place is measured changes.
     const Piece* piece = session_.selected();
     if (piece == nullptr)
       return;
     const Result<Bead> bead = bead_of(session_.document(), piece->id, session_.evaluator());
-    Document document = edit_piece(session_.document(), piece->id, [&](Piece& p) {
-      p.lettering()->recipe.bend.guide.by = static_cast<AlongBy>(i);
-    });
+    Document document = edit_piece(session_.document(), piece->id,
+                                   [&](Piece& p) { p.lettering()->recipe.bend.guide.by = static_cast<AlongBy>(i); });
     if (bead)
       document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
     session_.apply(tr("Change what the place measures"), std::move(document));
@@ -235,7 +235,8 @@ void BendCard::choose(BendKind kind) {
   if (kind == BendKind::Straight) {
     // Off a guide it returns to where it stood before; an arch unrolls about its middle.
     document = l.recipe.bend.kind == BendKind::Guide
-                   ? edit_piece(std::move(document), id, [](Piece& p) { p.lettering()->recipe.bend.kind = BendKind::Straight; })
+                   ? edit_piece(std::move(document), id,
+                                [](Piece& p) { p.lettering()->recipe.bend.kind = BendKind::Straight; })
                    : straighten(std::move(document), {id}, [&](PieceId) { return centre; });
   } else if (kind == BendKind::Arc) {
     const double length = run();
@@ -342,7 +343,8 @@ void BendCard::refresh() {
   const auto line = guide ? session_.evaluator().guide(session_.document(), l) : bad_input("");
   const bool down = l.recipe.letters() != nullptr && l.recipe.letters()->downwards;
   const bool fills = b.stance == Stance::Flow && b.stretch;
-  const bool several = l.recipe.letters() != nullptr && plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
+  const bool several =
+      l.recipe.letters() != nullptr && plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
   show_row(guide_, guide);
   show_row(tops_, guide && !down);
   show_row(anchor_, guide && !fills);
@@ -392,9 +394,12 @@ void BendCard::refresh() {
   corners_->show_choice(static_cast<int>(b.corners));
   lines_->show_choice(static_cast<int>(b.lines));
   if (seated)
-    used_->setText(arc ? QString::fromStdString(format_length(now->seated->used_length, unit)) + " " + unit_name(unit)
-                       : tr("%1 of %2 %3").arg(QString::fromStdString(format_length(std::round(now->seated->used_length * 10) / 10, unit)),
-                                               QString::fromStdString(format_length(std::round(now->seated->guide_length * 10) / 10, unit)), unit_name(unit)));
+    used_->setText(
+        arc ? QString::fromStdString(format_length(now->seated->used_length, unit)) + " " + unit_name(unit)
+            : tr("%1 of %2 %3")
+                  .arg(QString::fromStdString(format_length(std::round(now->seated->used_length * 10) / 10, unit)),
+                       QString::fromStdString(format_length(std::round(now->seated->guide_length * 10) / 10, unit)),
+                       unit_name(unit)));
   level_->setEnabled(seated && !fills);
   sit_->show_choice(static_cast<int>(b.sit_by));
   offset_->show_value(b.offset);

@@ -27,7 +27,8 @@ template <class Shape> constexpr std::size_t kind_of() {
 const std::vector<KindTile>& tiles() {
   static const std::vector<KindTile> list{
       {kind_of<LineGuide>(), "Line", "guide-line", "Drag from end to end; Shift keeps to steps of 15°."},
-      {kind_of<ArcGuide>(), "Arc", "guide-arc", "Drag from end to end, then pull and click: the arc goes through the hand."},
+      {kind_of<ArcGuide>(), "Arc", "guide-arc",
+       "Drag from end to end, then pull and click: the arc goes through the hand."},
       {kind_of<CircleGuide>(), "Circle", "guide-circle", "Drag from the centre outwards."},
       {kind_of<BandGuide>(), "Band", "guide-band", "Drag from the centre outwards: the room between two circles."},
       {kind_of<EllipseGuide>(), "Ellipse", "guide-ellipse", "Drag from corner to corner."},
@@ -37,7 +38,8 @@ const std::vector<KindTile>& tiles() {
       {kind_of<StarGuide>(), "Star", "guide-star", "Drag from the centre to a point."},
       {kind_of<HeartGuide>(), "Heart", "guide-heart", "Drag from corner to corner."},
       {kind_of<FreehandGuide>(), "Freehand", "guide-freehand", "Draw a stroke; its smoothing can be changed later."},
-      {kind_of<PathGuide>(), "Pen", "guide-pen", "Click for corners, drag for smooth nodes; double click ends, the first node closes."},
+      {kind_of<PathGuide>(), "Pen", "guide-pen",
+       "Click for corners, drag for smooth nodes; double click ends, the first node closes."},
       {kind_of<OutlineGuide>(), "Edge", "guide-edge", "Click an edge of an outline; the guide follows it."},
       {kind_of<MidwayGuide>(), "Midway", "guide-midway", "Click two circles, one within the other."},
   };
@@ -47,9 +49,9 @@ const std::vector<KindTile>& tiles() {
 } // namespace
 
 GuideCard::GuideCard(Session& session, QWidget* parent)
-    : Card(0, tr("Guide"), session, parent),
-      winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})), closed_(new QCheckBox(tr("Closed"))),
-      used_(note()), nodes_(new QPushButton(tr("Edit nodes"))), reverse_(new QPushButton(tr("Reverse"))) {
+    : Card(0, tr("Guide"), session, parent), winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})),
+      closed_(new QCheckBox(tr("Closed"))), used_(note()), nodes_(new QPushButton(tr("Edit nodes"))),
+      reverse_(new QPushButton(tr("Reverse"))) {
   nodes_->setToolTip(tr("Pull its nodes with the Nodes tool (4); the first pull makes it a pen curve"));
   reverse_->setToolTip(tr("Its start and end change places; letters keep to their side"));
   connect(winding_, &ChoiceRow::chosen, this, [this](int i) {
@@ -67,8 +69,9 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   connect(nodes_, &QPushButton::clicked, this, &GuideCard::edit_nodes);
   connect(reverse_, &QPushButton::clicked, this, [this] {
     if (const Piece* piece = session_.selected())
-      session_.apply(tr("Reverse guide"),
-                     frelm::edit_nodes(session_.document(), piece->id, [](Outline o) { return reverse_contour(std::move(o), 0); }));
+      session_.apply(tr("Reverse guide"), frelm::edit_nodes(session_.document(), piece->id, [](Outline o) {
+                       return reverse_contour(std::move(o), 0);
+                     }));
   });
   auto* box = new QWidget;
   measures_ = new QGridLayout(box);
@@ -151,11 +154,12 @@ void GuideCard::refresh() {
     riders << QString::fromStdString(display_name(*session_.document().find(id), unit));
   const Result<PieceResult>& now = session_.seated(piece->id);
   const bool closed = now && now->line->curve->closed();
-  used_->setText(tr(shape_name(shape)) + ". " +
-                 (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
-                 (now ? (closed ? tr("Length around: %1 %2") : tr("Length: %1 %2"))
-                            .arg(QString::fromStdString(format_length(now->line->curve->length(), unit)), unit_name(unit))
-                      : QString::fromStdString(now.error().text())));
+  used_->setText(
+      tr(shape_name(shape)) + ". " +
+      (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
+      (now ? (closed ? tr("Length around: %1 %2") : tr("Length: %1 %2"))
+                 .arg(QString::fromStdString(format_length(now->line->curve->length(), unit)), unit_name(unit))
+           : QString::fromStdString(now.error().text())));
 }
 
 GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
@@ -230,10 +234,15 @@ NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), s
                        button(NodeCommand::Even, tr("Handles in one line and equally long"))});
   add_row(tr("Line"), {button(NodeCommand::Straight, tr("The stretch after each chosen node becomes a straight line")),
                        button(NodeCommand::Curved, tr("The stretch after each chosen node gets handles"))});
-  add_row(tr("Change"), {button(NodeCommand::Add, tr("A node in the middle of the stretch after each chosen one; a double click on the line adds one there")),
-                         button(NodeCommand::Delete, tr("The shape stays as near as it can (Delete)"))});
-  add_row(tr("Ends"), {button(NodeCommand::Break, tr("The line opens at the node")),
-                       button(NodeCommand::Join, tr("Two chosen ends become one node; so does dragging one onto the other"))});
+  add_row(
+      tr("Change"),
+      {button(
+           NodeCommand::Add,
+           tr("A node in the middle of the stretch after each chosen one; a double click on the line adds one there")),
+       button(NodeCommand::Delete, tr("The shape stays as near as it can (Delete)"))});
+  add_row(tr("Ends"),
+          {button(NodeCommand::Break, tr("The line opens at the node")),
+           button(NodeCommand::Join, tr("Two chosen ends become one node; so does dragging one onto the other"))});
   add_row({}, {button(NodeCommand::Close, tr("A straight stretch from the end to the start"))});
   add_row(tr("Way"), {button(NodeCommand::Reverse, tr("Start and end change places")),
                       button(NodeCommand::StartHere, tr("A closed line starts at this node"))});
@@ -251,7 +260,9 @@ void NodesCard::refresh() {
   } else {
     text = tr("%1 of %2 nodes chosen.").arg(chosen).arg(nodes->node_count());
     if (piece->guide() != nullptr && !std::holds_alternative<PathGuide>(piece->guide()->shape))
-      text += " " + tr("The first change makes this %1 a pen curve.").arg(QString(shape_name(piece->guide()->shape)).toLower());
+      text +=
+          " " +
+          tr("The first change makes this %1 a pen curve.").arg(QString(shape_name(piece->guide()->shape)).toLower());
   }
   about_->setText(text);
   for (const auto& [c, b] : buttons_) {
@@ -261,7 +272,8 @@ void NodesCard::refresh() {
 }
 
 LetterCard::LetterCard(Session& session, QWidget* parent)
-    : Card(0, tr("Letter"), session, parent), about_(note()), turn_(new MeasureField(MeasureKind::Angle, tr("Letter turn"))),
+    : Card(0, tr("Letter"), session, parent), about_(note()),
+      turn_(new MeasureField(MeasureKind::Angle, tr("Letter turn"))),
       size_(new MeasureField(MeasureKind::Percent, tr("Size of the letter"))), raise_(length_field(tr("Raise"))),
       nudge_(length_field(tr("Nudge along"))), back_(new QPushButton(tr("Put back"))) {
   add_wide(about_);

@@ -110,9 +110,8 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   add_row(tr("Lines"), alignment_);
   downwards_->setToolTip(tr("Letters one below the other, lines side by side; straight or on a guide that goes down"));
   add_wide(downwards_);
-  connect(downwards_, &QCheckBox::clicked, this, [this](bool on) {
-    edit_letters(tr("Set downwards"), false, [&](Letters& l) { l.downwards = on; });
-  });
+  connect(downwards_, &QCheckBox::clicked, this,
+          [this](bool on) { edit_letters(tr("Set downwards"), false, [&](Letters& l) { l.downwards = on; }); });
   pitch_->set_range(1, 1000);
   pitch_->set_step(5);
   add_row(tr("Line pitch"), pitch_);

@@ -113,8 +113,8 @@ void SpacingCard::refresh() {
   if (separator_->text() != separator)
     separator_->setText(separator);
   const QString letter = QString::fromStdString(format_length(s.letter, unit));
-  set_summary(spread   ? tr("spread")
-              : repeat ? tr("repeated")
+  set_summary(spread                         ? tr("spread")
+              : repeat                       ? tr("repeated")
               : s.letter == 0 && s.word == 0 ? tr("as set")
                                              : tr("%1%2 %3").arg(s.letter > 0 ? "+" : "", letter, unit_name(unit)));
 }
@@ -281,9 +281,8 @@ StartCard::StartCard(Session& session, QWidget* parent)
   connect(go, &QPushButton::clicked, this, letter);
   connect(open, &QPushButton::clicked, this, &StartCard::open);
   connect(badge, &QPushButton::clicked, this, &StartCard::badge);
-  connect(examples, &QPushButton::clicked, this, [this, examples] {
-    emit show_examples(examples->mapToGlobal(QPoint(0, examples->height())));
-  });
+  connect(examples, &QPushButton::clicked, this,
+          [this, examples] { emit show_examples(examples->mapToGlobal(QPoint(0, examples->height()))); });
 }
 
 void StartCard::refresh() {}

@@ -142,7 +142,8 @@ void GapView::paint_axis(QPainter& painter, const SeatedText& text, double basel
   // Its corners.
   for (const CurveCorner& c : text.guide->corners())
     if (const double x = x_of(c.s); x >= 0 && x <= width())
-      painter.drawPolyline(QPolygonF{QPointF(x - 5, baseline + 6), QPointF(x, baseline + 1), QPointF(x + 5, baseline + 6)});
+      painter.drawPolyline(
+          QPolygonF{QPointF(x - 5, baseline + 6), QPointF(x, baseline + 1), QPointF(x + 5, baseline + 6)});
 }
 
 void GapView::paint_gaps(QPainter& painter, const SeatedText& text, double top) const {

@@ -71,7 +71,7 @@ public:
 signals:
   void document_changed(); // another value, preview or not
   void selection_changed();
-  void part_changed(); // another letter or other nodes of the selected piece
+  void part_changed();    // another letter or other nodes of the selected piece
   void results_changed(); // outlines and the Cut check, from the background
   void gaps_changed();    // gaps, also during a drag
   void history_changed();

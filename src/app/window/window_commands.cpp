@@ -50,8 +50,8 @@ void MainWindow::add_guide(std::size_t kind) {
   const double reach = std::round(0.3 * std::min(session_.document().sheet.width, session_.document().sheet.height));
   const GuideShape shape = kind == 0 ? GuideShape(CircleGuide{centre, 100, 0})
                            : kind == line_kind || kind == GuideShape(FrameGuide{}).index() ||
-                                   kind == GuideShape(EllipseGuide{}).index() || kind == GuideShape(ArcGuide{}).index() ||
-                                   kind == GuideShape(HeartGuide{}).index()
+                                   kind == GuideShape(EllipseGuide{}).index() ||
+                                   kind == GuideShape(ArcGuide{}).index() || kind == GuideShape(HeartGuide{}).index()
                                ? drawn_shape(kind, centre - Vec{reach, 0.7 * reach}, centre + Vec{reach, 0.7 * reach})
                                : drawn_shape(kind, centre, centre + Vec{reach, 0});
   // What has to be drawn or pointed at begins with its tool.
@@ -126,7 +126,8 @@ void MainWindow::tell_skipped(const QString& name, const std::vector<std::string
     list << QString::fromStdString(s).trimmed();
   constexpr int most_listed = 6;
   const qsizetype more = list.size() - most_listed;
-  bar_->tell(tr("%1: not taken: %2%3").arg(name, list.mid(0, most_listed).join(", "), more > 0 ? tr(" and %1 more").arg(more) : QString()));
+  bar_->tell(tr("%1: not taken: %2%3")
+                 .arg(name, list.mid(0, most_listed).join(", "), more > 0 ? tr(" and %1 more").arg(more) : QString()));
 }
 
 void MainWindow::node_command(NodeCommand command) {

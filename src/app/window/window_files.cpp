@@ -100,9 +100,9 @@ bool MainWindow::open_drawing(const QString& path, const std::string& bytes) {
 
 void MainWindow::fill_examples(QMenu* menu) {
   const std::pair<const char*, QString> examples[]{
-      {"saltmarsh-badge", tr("Yard badge")},        {"marigold-transom", tr("Transom name")},
-      {"freehand-wake", tr("Freehand wake")},       {"tide-spiral", tr("Tide rhyme on a spiral")},
-      {"slow-ribbon", tr("Ribbon's lower edge")},   {"pontoon-frame", tr("Pontoon frame")},
+      {"saltmarsh-badge", tr("Yard badge")},           {"marigold-transom", tr("Transom name")},
+      {"freehand-wake", tr("Freehand wake")},          {"tide-spiral", tr("Tide rhyme on a spiral")},
+      {"slow-ribbon", tr("Ribbon's lower edge")},      {"pontoon-frame", tr("Pontoon frame")},
       {"badge-starter", tr("Badge from the starter")}, {"pulled-node", tr("Pulled pen curve")}};
   for (const auto& [file, name] : examples)
     add_action(menu, name, {}, [this, file = QString(file)] { open_example(file); });
@@ -110,9 +110,8 @@ void MainWindow::fill_examples(QMenu* menu) {
 
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
-    const QString path =
-        QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"),
-                                                      QFileInfo(path_).path(), tr("Jobs and drawings (*.frelm *.svg)"));
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),
+                                                      tr("Jobs and drawings (*.frelm *.svg)"));
     if (!path.isEmpty())
       open_file(path);
   });

@@ -50,7 +50,8 @@ void MainWindow::build_menus() {
   }));
   need_selection_.push_back(add_action(edit, tr("&Copy"), QKeySequence::Copy, [this] { copy_selected(); }));
   add_action(
-      edit, tr("&Paste"), QKeySequence::Paste, [this] { paste(); }, tr("Text becomes a new lettering, a drawing becomes pieces"));
+      edit, tr("&Paste"), QKeySequence::Paste, [this] { paste(); },
+      tr("Text becomes a new lettering, a drawing becomes pieces"));
   need_selection_.push_back(
       add_action(edit, tr("&Duplicate"), QKeySequence("Ctrl+D"), [this] { duplicate_selected(); }));
   need_selection_.push_back(add_action(edit, tr("De&lete"), QKeySequence::Delete, [this] { delete_selected(); }));
@@ -219,10 +220,12 @@ void MainWindow::show_keys() {
   auto* text = new QTextBrowser;
   QString html = tr(
       "<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at quarters, corners, "
-      "nodes, the middle and where the run is level. The <b>white diamond</b> pulls the letters off the guide, or pulls "
+      "nodes, the middle and where the run is level. The <b>white diamond</b> pulls the letters off the guide, or "
+      "pulls "
       "an arc. Guides have a <b>centre</b> (ring), <b>sizes</b> (squares), <b>pulls</b> (diamonds) and a <b>turn</b> "
       "(teal dot). While you draw or drag, nodes, corners, centres and edges catch the hand; Ctrl lets go. A second "
-      "click on a run chooses a <b>letter</b>: drag it, turn it by its amber dot, size it by its amber square. With the "
+      "click on a run chooses a <b>letter</b>: drag it, turn it by its amber dot, size it by its amber square. With "
+      "the "
       "<b>Nodes</b> tool squares are corners, rings smooth nodes, double rings even ones, triangles ends. "
       "Corner squares change the size. Wheel zooms, Shift+wheel scrolls, space or the middle button moves the sheet. "
       "Arrows nudge by 1 mm (1/16 in), with Shift by ten. Esc gives up a drag, then the selection. Return goes on to "
