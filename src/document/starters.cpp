@@ -42,7 +42,9 @@ Starter add_badge(Document document, const BadgeOptions& o) {
     recipe.bend.guide.angle = angle;
     recipe.bend.guide.fit_height = true;
     recipe.bend.sit_by = SitBy::Middle;
-    recipe.spacing.letter = 0.06 * recipe.letters()->size; // feet stand closer than the middles that are spaced
+    // Feet (or tops, below) close in by half the height over the radius of what lies between the letters' middles.
+    const double height = recipe.letters()->size, closing = height / (band.outer + band.inner);
+    recipe.spacing.letter = height * (0.04 + 0.6 * closing);
     Added added = add_piece(std::move(document), std::move(piece));
     document = std::move(added.document);
     out.pieces.push_back(added.id);

@@ -341,21 +341,26 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     if (!by_sides.cells.empty()) {
       run = std::move(by_sides);
       anchor_at = held = share = 0;
-      laid = true;
+      laid = out.fills_guide = true;
     } else if (style.spacing.mode == SpacingMode::Repeat) {
       run = repeated(run, *spaced->set, style.text_length, style.spacing.copies, whole, closed);
-      if (!closed)
+      if (!closed) {
         anchor_at = 0, held = 0, share = 0;
+        out.fills_guide = true;
+      }
     } else if (style.spacing.mode == SpacingMode::Spread) {
       const double room = fills_guide ? whole : style.spread_room;
       spread(run, room, fills_guide && closed ? SpreadEnds::Meeting : SpreadEnds::Open, most_tightening * cap);
       held = share * run.length;
-      if (fills_guide && !closed)
+      if (fills_guide && !closed) {
         anchor_at = whole / 2, held = run.length / 2, share = 0.5;
+        out.fills_guide = true;
+      }
     }
     double stretched = 1;
     if (style.stretch && style.stance == Stance::Flow && run.ink_end > run.ink_start) {
       stretched = whole / (run.ink_end - run.ink_start);
+      out.fills_guide = true;
       anchor_at = 0, held = run.ink_start * stretched, share = 0;
       for (RunCell& c : run.cells) // stretched about their middles by the flow itself
         c.at = (c.at + c.advance / 2) * stretched - c.advance / 2;

@@ -547,13 +547,18 @@ private slots:
   }
   void right_to_left_text_keeps_its_order_on_every_guide() {
     QFETCH(int, guide);
-    // The bundled faces have no such letters; the direction holds all the same.
-    const SeatedText text = seated(riding("\xD7\xA9\xD7\x9C\xD7\x95\xD7\x9D", 10), guide_at(guide));
-    QCOMPARE(text.letters.size(), std::size_t{4});
-    for (std::size_t i = 0; i < 4; ++i) // first letter typed = farthest along
-      QCOMPARE(text.letters[i].first, 3 - i);
-    for (std::size_t i = 1; i < 4; ++i)
-      QVERIFY(text.letters[i].s > text.letters[i - 1].s);
+    // "salam", joined: the first letter typed is the farthest along the guide.
+    for (const Stance stance : {Stance::Turn, Stance::Flow}) {
+      const SeatedText text =
+          seated(riding("\xD8\xB3\xD9\x84\xD8\xA7\xD9\x85", 10, stance, {"Amiri", "Regular"}), guide_at(guide));
+      QVERIFY(text.letters.size() >= 3);
+      QCOMPARE(text.letters.back().first, std::size_t{0});
+      for (std::size_t i = 1; i < text.letters.size(); ++i) {
+        QVERIFY(text.letters[i].first < text.letters[i - 1].first);
+        QVERIFY(text.letters[i].s > text.letters[i - 1].s);
+      }
+      QVERIFY(text.spaced->set->missing.empty());
+    }
   }
 
   void letters_moved_by_hand_keep_their_change_through_edits() {

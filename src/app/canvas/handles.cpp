@@ -21,8 +21,8 @@ void add_run_handles(const Session& session, const Piece& piece, double mm_per_p
     const Result<Bead> bead = bead_of(session.document(), piece.id, session.evaluator());
     if (!bead)
       return;
-    const bool fills = bend.stretch && bend.stance == Stance::Flow;
-    if (!fills)
+    const Result<PieceResult>& now = session.seated(piece.id);
+    if (!now || now->seated == nullptr || !now->seated->fills_guide)
       out.push_back({HandleKind::Bead, bead->at, bead->at});
     out.push_back({HandleKind::Stem, bead->at + bead->up * (least + bend.offset), bead->at});
   } else if (bend.kind == BendKind::Arc) {

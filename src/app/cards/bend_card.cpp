@@ -342,7 +342,9 @@ void BendCard::refresh() {
     show_row(w, arc);
   const auto line = guide ? session_.evaluator().guide(session_.document(), l) : bad_input("");
   const bool down = l.recipe.letters() != nullptr && l.recipe.letters()->downwards;
-  const bool fills = b.stance == Stance::Flow && b.stretch;
+  const Result<PieceResult>& now = session_.seated(piece->id);
+  const bool seated = now && now->seated != nullptr;
+  const bool fills = seated && now->seated->fills_guide;
   const bool several =
       l.recipe.letters() != nullptr && plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
   show_row(guide_, guide);
@@ -358,8 +360,6 @@ void BendCard::refresh() {
   show_row(offset_, arc || guide);
   show_row(x_, !guide);
   show_row(turn_, !guide);
-  const Result<PieceResult>& now = session_.seated(piece->id);
-  const bool seated = now && now->seated != nullptr;
   if (arc) {
     const bool known = seated && now->seated->arc_radius > 0;
     radius_->show_value(known ? now->seated->arc_radius : b.arc.by == ArcBy::Radius ? b.arc.value : 0);

@@ -408,7 +408,8 @@ void MainWindow::refresh_status() {
     nodes += session_.document().find(id)->guide() != nullptr ? 0 : session_.nodes(id);
     if (now->seated == nullptr)
       continue;
-    letters += now->seated->spaced->set->letter_count();
+    for (const PlacedLetter& l : now->seated->letters)
+      letters += l.blank() ? 0 : 1;
     if (session_.document().find(id)->lettering()->recipe.bend.kind != BendKind::Straight)
       guide = tr("guide %1 of %2 %3 used")
                   .arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1),
