@@ -9,6 +9,7 @@ namespace {
 constexpr double tightest = 0.08; // cap heights a gap may lose before letters look bunched
 constexpr double shrink_step = 0.97;
 constexpr int most_steps = 60;
+constexpr double settled = 1e-6; // mm of overflow
 
 std::size_t gap_count(const SeatedText& text) {
   return text.letters.size() > 1 ? text.letters.size() - 1 : 1;
@@ -43,7 +44,7 @@ Document shrink(Document document, PieceId id, const DocumentEvaluator& evaluato
 
 Document lengthen(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
   Document now = document;
-  for (int i = 0; i < 8; ++i) {
+  for (int i = 0; i < most_steps; ++i) {
     const Piece* piece = now.find(id);
     const Result<PieceResult> r = evaluator.piece(now, id, Depth::Seat);
     if (!r || r->seated == nullptr || r->seated->overflow <= 0)
@@ -137,11 +138,16 @@ Document cured(const Document& document, PieceId id, Cure cure, const DocumentEv
   case Cure::ShrinkLetters:
     return shrink(document, id, evaluator);
   case Cure::Tighten: {
-    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
-    if (!r || r->seated == nullptr)
-      break;
-    const double less = r->seated->overflow * 1.0001 / static_cast<double>(gap_count(*r->seated));
-    return edit_piece(document, id, [&](Piece& p) { p.lettering()->recipe.spacing.letter -= less; });
+    // In rounds: a run centred by its ink reaches past its two ends unevenly.
+    Document now = document;
+    for (int i = 0; i < most_steps; ++i) {
+      const Result<PieceResult> r = evaluator.piece(now, id, Depth::Seat);
+      if (!r || r->seated == nullptr || r->seated->overflow <= settled)
+        break;
+      const double less = (r->seated->overflow * 1.0001 + settled) / static_cast<double>(gap_count(*r->seated));
+      now = edit_piece(std::move(now), id, [&](Piece& p) { p.lettering()->recipe.spacing.letter -= less; });
+    }
+    return now;
   }
   case Cure::LengthenGuide:
     return lengthen(document, id, evaluator);

@@ -215,16 +215,17 @@ Run repeated_by_sides(const Run& unit, const SetText& set, std::size_t separator
   return out;
 }
 
-void spread(Run& run, double room, SpreadEnds ends, double tightest) {
+double spread(Run& run, double room, SpreadEnds ends, double tightest) {
   const std::size_t n = run.cells.size();
   const auto gaps = static_cast<double>(ends == SpreadEnds::Meeting ? n : n > 0 ? n - 1 : 0);
   if (!(gaps > 0))
-    return;
+    return 0;
   const double more = std::max((room - run.length) / gaps, -tightest);
   for (std::size_t i = 0; i < n; ++i)
     run.cells[i].at += more * static_cast<double>(i);
-  run.length += more * static_cast<double>(ends == SpreadEnds::Meeting ? n - 1 : n - 1);
+  run.length += more * static_cast<double>(n - 1);
   run.ink_end += more * static_cast<double>(n - 1);
+  return more;
 }
 
 std::vector<CornerStop> corner_stops(const Parallel& line, double low, double high) {

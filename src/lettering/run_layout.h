@@ -43,9 +43,9 @@ Run repeated_by_sides(const Run& unit, const SetText& set, std::size_t separator
                       const std::vector<CornerStop>& stops, double around, bool closed);
 
 // Every gap wider by the same amount so that the run fills `room`; on a closed guide filled whole the gap between end
-// and start counts too. Letters are pushed together by at most `tightest` mm (0 or more) a gap.
+// and start counts too. Letters are pushed together by at most `tightest` mm (0 or more) a gap. Gives what each gap gained.
 enum class SpreadEnds { Open, Meeting };
-void spread(Run& run, double room, SpreadEnds ends, double tightest);
+double spread(Run& run, double room, SpreadEnds ends, double tightest);
 
 // Corner margins for letters that reach from `low` to `high` mm above the line (towards up_of the tangent): band height
 // times tan(half the turn) where the corner closes in on them, nothing where it opens.

@@ -334,7 +334,8 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     const std::vector<CornerStop> stops = style.corners == Corners::SideBySide
                                               ? corner_stops(*line, height - reach.below, height + reach.above)
                                               : std::vector<CornerStop>{};
-    bool laid = false; // already kept from the corners
+    bool laid = false;  // already kept from the corners
+    double closing = 0; // what the gap between end and start lost
     Run by_sides;
     if (style.spacing.mode == SpacingMode::Repeat && style.spacing.copies == 0 && !stops.empty())
       by_sides = repeated_by_sides(run, *spaced->set, style.text_length, stops, whole, closed);
@@ -350,7 +351,9 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
       }
     } else if (style.spacing.mode == SpacingMode::Spread) {
       const double room = fills_guide ? whole : style.spread_room;
-      spread(run, room, fills_guide && closed ? SpreadEnds::Meeting : SpreadEnds::Open, most_tightening * cap);
+      const SpreadEnds ends = fills_guide && closed ? SpreadEnds::Meeting : SpreadEnds::Open;
+      const double gained = spread(run, room, ends, most_tightening * cap);
+      closing = ends == SpreadEnds::Meeting ? std::min(gained, 0.0) : 0;
       held = share * run.length;
       if (fills_guide && !closed) {
         anchor_at = whole / 2, held = run.length / 2, share = 0.5;
@@ -370,7 +373,7 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     if (stretched == 1 && !laid)
       start = lay_by_sides(run, start, share, stops, whole, closed);
     const double over = laid             ? 0
-                        : closed         ? run.length - whole
+                        : closed         ? run.length + closing - whole
                         : stretched != 1 ? 0
                                          : std::max(0.0, -start) + std::max(0.0, start + run.length - whole);
     out.overflow = std::max(out.overflow, over < 1e-7 ? 0 : over);
@@ -379,7 +382,7 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
       Result<PlacedLetter> placed = placer.letter(*line, c, start + c.at + c.advance / 2, height, stretched, out);
       if (!placed)
         return placed.error();
-      placed->meets_start = closed && !laid && !placed->blank() && c.at + c.advance > whole + 1e-6;
+      placed->meets_start = closed && !laid && !placed->blank() && c.at + c.advance + closing > whole + 1e-6;
       out.letters.push_back(std::move(*placed));
     }
   }
