@@ -57,13 +57,16 @@ Starter add_spiral(Document document, const SpiralOptions& o, const FaceLibrary&
   Starter out;
   SpiralGuide spiral;
   spiral.centre = o.centre, spiral.inner = o.inner, spiral.pitch = o.pitch;
-  Piece piece = new_lettering(document, o.text, o.centre);
+  const Piece* taken = document.find(o.lettering);
+  Piece piece = taken != nullptr ? *taken : new_lettering(document, o.text, o.centre);
   Recipe& recipe = piece.lettering()->recipe;
-  recipe.letters()->face = o.face;
+  if (taken == nullptr)
+    recipe.letters()->face = o.face;
+  const std::u32string text = plain_text(recipe.letters()->text);
   recipe.letters()->size_by = SizeBy::Full;
   recipe.letters()->size = (*guide_line(GuideShape(spiral)))->fit->height;
   // Turns for the run's length, lines one after another: π (R² − r²) / pitch is the length of a spiral (to pitch²).
-  const auto lines = static_cast<double>(std::count(o.text.begin(), o.text.end(), U'\n'));
+  const auto lines = static_cast<double>(std::count(text.begin(), text.end(), U'\n'));
   const double length = straight_length(recipe, faces) + lines * recipe.letters()->size + 0.5 * o.pitch;
   const double outer = std::sqrt(length * o.pitch / pi + o.inner * o.inner);
   spiral.turns = std::max(1.0, (outer - o.inner) / o.pitch);
@@ -71,6 +74,11 @@ Starter add_spiral(Document document, const SpiralOptions& o, const FaceLibrary&
   ride_on(*piece.lettering(), guide.id, **guide_line(GuideShape(spiral)));
   recipe.bend.lines = LinesGo::FollowOn;
   recipe.bend.guide.fit_height = true;
+  if (taken != nullptr) {
+    out.document = edit_piece(std::move(guide.document), o.lettering, [&](Piece& p) { p = std::move(piece); });
+    out.pieces = {guide.id, o.lettering};
+    return out;
+  }
   Added added = add_piece(std::move(guide.document), std::move(piece));
   out.document = std::move(added.document);
   out.pieces = {guide.id, added.id};

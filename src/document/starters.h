@@ -23,6 +23,7 @@ Starter add_badge(Document document, const BadgeOptions& options);
 
 // A text on a spiral with as many windings as it needs, its letters as high as the windings allow.
 struct SpiralOptions {
+  PieceId lettering = 0; // a lettering of the document that goes onto the spiral; 0: a new one of text and face
   std::u32string text;
   Point centre;
   double inner = 24, pitch = 17; // mm

@@ -143,6 +143,8 @@ public:
           drawing.skipped.push_back(fmt::format("<{}> {}", name, child.attribute("id").value()));
         continue;
       }
+      if (drawing.shapes.size() >= most_shapes)
+        return bad_input("the drawing has more than 100,000 shapes; split it up first");
       drawing.shapes.push_back({outline->transformed(m), child.attribute("id").value(), colour});
     }
     return Done{};
@@ -292,6 +294,7 @@ private:
   Outline outline_of(const std::vector<Subpath>& subpaths) const { return to_outline(subpaths, arc_tolerance_); }
 
   static constexpr int deepest_use = 16;
+  static constexpr std::size_t most_shapes = 100'000;
   int depth_ = 0;
   pugi::xml_node root_;  // of the drawing, while a copy of an element is walked
   double arc_tolerance_; // in user units, so that it is default_arc_tolerance in mm

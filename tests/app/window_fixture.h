@@ -37,10 +37,14 @@ public:
   const Piece& selected() { return *window.session().selected(); }
 
   template <class W> W* find(const QString& accessible_name) {
+    W* hidden = nullptr;
     for (W* w : window.findChildren<W*>())
-      if (w->accessibleName() == accessible_name)
-        return w;
-    return nullptr;
+      if (w->accessibleName() == accessible_name) {
+        if (w->isVisible())
+          return w;
+        hidden = w;
+      }
+    return hidden;
   }
   QPushButton* button(const QString& text) {
     for (QPushButton* b : window.findChildren<QPushButton*>())

@@ -86,6 +86,37 @@ private slots:
     QVERIFY(std::abs(std::abs(right[0]["angle_deg"].toDouble()) - 180) < 1e-9);
   }
 
+  void seat_takes_every_stance_data() {
+    QTest::addColumn<QString>("stance");
+    for (const char* s : {"turn", "stand", "lean", "flow"})
+      QTest::newRow(s) << s;
+  }
+  void seat_takes_every_stance() {
+    QFETCH(QString, stance);
+    QTemporaryDir dir;
+    const QStringList call{"seat",
+                           "--text",
+                           "Wharf",
+                           "--face",
+                           font("lato/Lato-Bold.ttf"),
+                           "--size",
+                           "20",
+                           "--guide",
+                           "M0 60C60 0 140 0 200 60",
+                           "--stance",
+                           stance};
+    const Ran r = run(call + QStringList{"--json"});
+    QCOMPARE(r.code, 0);
+    const QJsonArray letters = r.json()["letters"].toArray();
+    QCOMPARE(letters.size(), 5);
+    const double first = letters[0].toObject()["angle_deg"].toDouble();
+    QCOMPARE(std::abs(first) < 1e-9, stance == "stand");
+    QVERIFY(stance == "stand" || first < -10);
+    QCOMPARE(run(call + QStringList{"-o", dir.filePath("s.svg")}).code, 0);
+    const QJsonObject got = svg_extents(dir.filePath("s.svg"));
+    QCOMPARE(got["contours"].toInt(), got["closed"].toInt());
+  }
+
   void seat_writes_welded_closed_outlines() {
     QTemporaryDir dir;
     const Ran r = run(seat({"--circle", "120", "-o", dir.filePath("m.svg")}));

@@ -389,7 +389,7 @@ private slots:
   void a_poem_gets_a_spiral_with_room_for_it() {
     const std::u32string poem = U"The tide comes in, the tide goes out,\nand boats go round the bay about,\nand what "
                                 U"the water takes away\nit brings again another day";
-    const Starter spiral = add_spiral({}, {poem, {200, 200}, 24, 17, {"Lato", "Regular"}}, bundled_faces());
+    const Starter spiral = add_spiral({}, {0, poem, {200, 200}, 24, 17, {"Lato", "Regular"}}, bundled_faces());
     for (const PieceId id : spiral.pieces)
       if (spiral.document.find(id)->lettering() != nullptr) {
         const SeatedText t = text_of(spiral.document, id);

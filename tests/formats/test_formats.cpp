@@ -1,6 +1,7 @@
 #include "document/job_file.h"
 #include "formats/png.h"
 #include "formats/svg.h"
+#include "formats/svg_import.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"
 #include "support/compare.h"
@@ -118,6 +119,28 @@ private slots:
                                   << QRectF(0, 10, 10, 20);
     QTest::newRow("matrix") << mm << "<rect width='1' height='1' transform='matrix(2,0,0,3,4,5)'/>"
                             << QRectF(4, 5, 2, 3);
+    // SVG 1.1, 5.6 (use), 5.5 (symbol), 7.7 (viewBox; xMidYMid meet is the default of preserveAspectRatio).
+    QTest::newRow("use") << mm << "<defs><rect id='r' width='5' height='4'/></defs><use href='#r' x='10' y='20'/>"
+                         << QRectF(10, 20, 5, 4);
+    QTest::newRow("use-xlink-and-transform")
+        << mm
+        << "<defs><g id='r'><rect width='5' height='4'/></g></defs><use xlink:href='#r' transform='scale(2)' x='3'/>"
+        << QRectF(6, 0, 10, 8);
+    QTest::newRow("use-of-use") << mm
+                                << "<defs><rect id='r' width='5' height='4'/><use id='u' href='#r' x='1'/></defs>"
+                                   "<use href='#u' y='2'/>"
+                                << QRectF(1, 2, 5, 4);
+    QTest::newRow("symbol-fills-its-place")
+        << mm
+        << "<symbol id='s' viewBox='0 0 10 10'><rect width='10' height='10'/></symbol>"
+           "<use href='#s' x='5' y='5' width='40' height='20'/>"
+        << QRectF(15, 5, 20, 20);
+    QTest::newRow("inner-svg") << mm
+                               << "<svg x='10' y='10' width='20' height='20' viewBox='0 0 40 40'>"
+                                  "<rect width='40' height='20'/></svg>"
+                               << QRectF(10, 10, 20, 10);
+    QTest::newRow("hidden-is-left-out")
+        << mm << "<rect width='9' height='9' display='none'/><rect x='1' width='2' height='3'/>" << QRectF(1, 0, 2, 3);
     QTest::newRow("nested-svg-prefix") << mm << "<g><g><path d='M3 3h4v4z'/></g></g>" << QRectF(3, 3, 4, 4);
   }
   void shapes_and_units_are_read_as_millimetres() {
@@ -146,6 +169,75 @@ private slots:
     QCOMPARE(d->shapes.size(), std::size_t{1});
     QCOMPARE(d->skipped.size(), std::size_t{2});
     QVERIFY(d->skipped[0].find("text") != std::string::npos);
+  }
+
+  void path_data_is_read_as_another_reader_reads_it_data() {
+    QTest::addColumn<QString>("path");
+    QTest::newRow("all-relative") << "m10 10h10v5l5 5q5 0 5 5t5 5c2 0 3 1 3 3s1 3 3 3a5 5 0 0 1-5 5z";
+    QTest::newRow("all-absolute")
+        << "M10 10H22V16L27 20Q30 20 31 25T36 31C38 31 40 33 40 35S41 39 43 39A7 4 20 1 0 33 45Z";
+    QTest::newRow("run-together") << "M1-2.5.5.5L3e1,4.5-1-1z";
+    QTest::newRow("several-subpaths") << "M0 0H9V9ZM20 5l4 4 3-9zm8 8h2v2z";
+    QTest::newRow("repeated-move-is-line") << "m1 1 5 0 0 5z";
+    QTest::newRow("flags-without-spaces") << "M5 5a6 4 30 1130 9z";
+  }
+  void path_data_is_read_as_another_reader_reads_it() {
+    QFETCH(QString, path); // the other reader: fontTools
+    QTemporaryDir dir;
+    QFile file(dir.filePath("p.svg"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    const QByteArray bytes = "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 "
+                             "100'><path d='" +
+                             path.toUtf8() + "'/></svg>";
+    file.write(bytes);
+    file.close();
+    const QJsonObject expected = svg_extents(file.fileName());
+    const auto got = read_svg(bytes.toStdString());
+    QVERIFY2(got.ok(), got.ok() ? "" : got.error().text().c_str());
+    const Box b = got->shapes.at(0).outline.bounds();
+    const double box[]{b.x0, b.y0, b.x1, b.y1};
+    for (int i = 0; i < 4; ++i)
+      QVERIFY2(std::abs(expected["box"].toArray()[i].toDouble() - box[i]) < 0.01, qPrintable(QString::number(box[i])));
+    QCOMPARE(expected["contours"].toInt(), static_cast<int>(got->shapes[0].outline.contours.size()));
+  }
+
+  void uses_of_nothing_and_in_circles_are_listed_and_end() {
+    const auto d = svg("<use href='#gone'/><g id='a'><rect width='1' height='1'/><use href='#a'/></g>");
+    QVERIFY(d.ok());
+    QVERIFY(d->skipped.size() >= 2);
+    // Copies of copies of copies: refused before the memory is full.
+    QString laughs = "<defs><rect id='l0' width='1' height='1'/>";
+    for (int i = 1; i < 9; ++i)
+      laughs += QString("<g id='l%1'>").arg(i) + QString("<use href='#l%1'/>").arg(i - 1).repeated(20) + "</g>";
+    const auto many = svg(laughs + "</defs><use href='#l8'/>");
+    QVERIFY(!many.ok() && many.error().message.find("shapes") != std::string::npos);
+  }
+
+  void a_drawing_becomes_pieces_of_a_job() {
+    const std::string bytes =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='10 20 120 80'>"
+        "<path id='hull' fill='#112233' d='M20 30H60V50H20Z'/><polyline points='20,60 60,60 60,70'/>"
+        "<image id='photo'/></svg>";
+    const auto job = job_from_svg(bytes);
+    QVERIFY(job.ok());
+    QCOMPARE(job->document.sheet.width, 120.0);
+    QCOMPARE(job->document.sheet.height, 80.0);
+    QCOMPARE(job->pieces.size(), std::size_t{2});
+    const Piece& hull = *job->document.find(job->pieces[0]);
+    QCOMPARE(hull.name, std::string("hull"));
+    QCOMPARE(to_hex(hull.colour), std::string("#112233"));
+    QVERIFY(std::abs(hull.outline()->outline->bounds().x0 - 10) < 1e-9); // the frame begins at 10, 20
+    QVERIFY(!job->document.find(job->pieces[1])->outline()->outline->contours[0].closed);
+    QCOMPARE(job->skipped.size(), std::size_t{1});
+    const auto added = add_svg(job->document, bytes, Point{200, 100});
+    QCOMPARE(added->document.pieces.size(), std::size_t{4});
+    Box box;
+    for (const PieceId id : added->pieces)
+      box.add(added->document.find(id)->outline()->outline->bounds());
+    QVERIFY(distance(box.centre(), {200, 100}) < 1e-9);
+    QVERIFY(!job_from_svg("<svg><text>words only</text></svg>").ok());
+    QVERIFY(looks_like_svg("\xEF\xBB\xBF <?xml version='1.0'?><svg/>") && !looks_like_svg("a < b <svg") &&
+            !looks_like_svg(""));
   }
 
   void broken_files_are_refused_in_plain_words_data() {

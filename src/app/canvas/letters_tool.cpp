@@ -10,7 +10,7 @@ public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
     ToolReply reply;
     Document document = session.document();
-    const PieceId under = piece_at(session, event.at, pick_px * event.mm_per_px);
+    const PieceId under = carrier_at(session, event);
     const Piece* piece = document.find(under);
     if (piece != nullptr && piece->lettering() != nullptr) {
       reply.select = {under};
@@ -39,6 +39,19 @@ public:
     reply.type_text = true;
     reply.back_to_select = true;
     return reply;
+  }
+  // The piece under the hand; else a band that the hand is in.
+  static PieceId carrier_at(const Session& session, const ToolEvent& event) {
+    if (const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px); id != 0)
+      return id;
+    for (const auto& piece : session.document().pieces)
+      if (const Guide* g = piece->guide(); g != nullptr && piece->visible)
+        if (const auto* band = std::get_if<BandGuide>(&g->shape)) {
+          const double r = distance(event.at, band->centre);
+          if (r > band->inner && r < band->outer)
+            return piece->id;
+        }
+    return 0;
   }
   ToolReply move(const Session&, const ToolEvent&, bool) override {
     ToolReply reply;

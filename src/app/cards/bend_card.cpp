@@ -374,8 +374,8 @@ void BendCard::refresh() {
     guide_radius_->show_value(circle ? (*line)->circle->radius : 0);
     fit_->setChecked(b.guide.fit_height);
     const bool open = line && (*line)->sense == GuideSense::Open;
-    tops_->button(0)->setText(open ? tr("Up") : tr("Outward"));
-    tops_->button(1)->setText(open ? tr("Turned over") : tr("Inward"));
+    tops_->set_word(0, open ? tr("Up") : tr("Outward"));
+    tops_->set_word(1, open ? tr("Turned over") : tr("Inward"));
     tops_->show_choice(static_cast<int>(b.guide.tops));
     anchor_->setCurrentIndex(static_cast<int>(b.guide.anchor));
     by_->setCurrentIndex(static_cast<int>(b.guide.by));

@@ -9,23 +9,27 @@
 
 namespace frelm {
 
-ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, QWidget* parent) : QWidget(parent) {
+ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, QWidget* parent) : QWidget(parent), name_(name) {
   setAccessibleName(name);
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(4);
   for (int i = 0; i < words.size(); ++i) {
     auto* b = new QToolButton;
-    b->setText(words[i]);
     b->setCheckable(true);
-    b->setAccessibleName(name + ": " + words[i]);
     b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     b->setFocusPolicy(Qt::StrongFocus);
     group_.addButton(b, i);
     row->addWidget(b);
+    set_word(i, words[i]);
   }
   group_.setExclusive(true);
   connect(&group_, &QButtonGroup::idClicked, this, &ChoiceRow::chosen);
+}
+
+void ChoiceRow::set_word(int index, const QString& word) {
+  group_.button(index)->setText(word);
+  group_.button(index)->setAccessibleName(name_ + ": " + word);
 }
 
 void ChoiceRow::show_choice(int index) {

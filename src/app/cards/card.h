@@ -21,6 +21,7 @@ public:
   void show_choice(int index);
   int choice() const { return group_.checkedId(); }
   QAbstractButton* button(int index) const { return group_.button(index); }
+  void set_word(int index, const QString& word);
   // Icons above the words.
   void set_icons(const QStringList& icons);
 
@@ -28,6 +29,7 @@ signals:
   void chosen(int index);
 
 private:
+  QString name_;
   QButtonGroup group_;
 };
 

@@ -127,9 +127,11 @@ void Session::undo() {
   cancel_preview();
   if (!history_.can_undo())
     return;
-  const std::vector<PieceId> kept = history_.current().selection;
+  // What the step was about stays in hand, where it was there before.
+  std::vector<PieceId> about = history_.current().selection;
   const HistoryStep& step = history_.undo();
-  travelled(step.selection.empty() ? kept : step.selection);
+  std::erase_if(about, [&](PieceId id) { return step.document.find(id) == nullptr; });
+  travelled(about.empty() ? step.selection : about);
 }
 
 void Session::redo() {

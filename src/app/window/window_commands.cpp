@@ -86,16 +86,15 @@ void MainWindow::add_badge() {
   letters_->text_edit()->selectAll();
 }
 
-// The selected lettering's words, or the clipboard's, on a spiral that has room for them.
+// The selected lettering, or a new one of the clipboard's words, on a spiral that has room for it.
 void MainWindow::add_spiral_text() {
   SpiralOptions options;
   options.centre = sheet_centre(session_.document());
   const Piece* piece = session_.selected();
   const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
   const QString clip = QApplication::clipboard()->text().trimmed();
-  if (l != nullptr && l->recipe.letters() != nullptr) {
-    options.text = plain_text(l->recipe.letters()->text);
-    options.face = l->recipe.letters()->face;
+  if (l != nullptr && l->recipe.letters() != nullptr && !piece->locked) {
+    options.lettering = piece->id;
   } else if (!clip.isEmpty() && !looks_like_svg(clip.toStdString())) {
     options.text = u32(clip);
   } else {
