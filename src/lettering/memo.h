@@ -8,6 +8,12 @@
 namespace frelm {
 
 template <class Key, class Value> class Memo {
+  struct Entry {
+    Key key;
+    std::shared_ptr<const Value> value;
+    std::size_t size;
+  };
+
 public:
   explicit Memo(std::size_t bytes) : limit_(bytes) {}
 
@@ -24,6 +30,7 @@ public:
   // there is one value for a key, whoever made it.
   std::shared_ptr<const Value> store(Key key, std::shared_ptr<const Value> value) {
     const std::size_t size = value->bytes();
+    std::list<Entry> gone; // freed after the lock, which another thread may be waiting for
     const std::lock_guard lock(mutex_);
     for (const Entry& entry : entries_)
       if (entry.key == key)
@@ -32,7 +39,7 @@ public:
     used_ += size;
     while (used_ > limit_ && entries_.size() > 1) {
       used_ -= entries_.back().size;
-      entries_.pop_back();
+      gone.splice(gone.begin(), entries_, std::prev(entries_.end()));
     }
     return value;
   }
@@ -42,11 +49,6 @@ public:
   }
 
 private:
-  struct Entry {
-    Key key;
-    std::shared_ptr<const Value> value;
-    std::size_t size;
-  };
   std::list<Entry> entries_;
   std::size_t limit_, used_ = 0;
   mutable std::mutex mutex_;

@@ -1,5 +1,7 @@
 #include "app/canvas/picture_maker.h"
 
+#include "app/window/priority.h"
+
 namespace frelm {
 
 PictureMaker::PictureMaker(std::function<void(PaintedPicture)> deliver)
@@ -19,6 +21,7 @@ void PictureMaker::request(Picture picture, QSize size, double ratio, QRectF cli
 }
 
 void PictureMaker::run(const std::stop_token& end) {
+  give_way(2);
   PathCache paths;
   while (!end.stop_requested()) {
     Request request;

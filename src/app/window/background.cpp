@@ -1,5 +1,7 @@
 #include "app/window/background.h"
 
+#include "app/window/priority.h"
+
 namespace frelm {
 
 Background::Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver)
@@ -27,6 +29,7 @@ void Background::stop() {
 }
 
 void Background::run(const std::stop_token& end) {
+  give_way(5);
   while (!end.stop_requested()) {
     Request request;
     std::stop_token stop;
