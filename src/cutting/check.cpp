@@ -42,7 +42,7 @@ private:
   // At most some 32 letters of a piece's name: findings are read at a glance.
   std::string short_name(const Piece& piece) const {
     constexpr std::size_t longest = 32;
-    const std::u32string name = from_utf8(display_name(piece, document_.unit));
+    const std::u32string name = from_utf8(display_name(document_, piece));
     return name.size() <= longest ? to_utf8(name) : to_utf8(name.substr(0, longest - 1)) + "…";
   }
   std::string length(double mm) const { return format_length(mm, document_.unit) + " " + unit_name(document_.unit); }

@@ -344,4 +344,12 @@ std::string display_name(const Piece& piece, Unit unit) {
   return "Outline";
 }
 
+std::string display_name(const Document& document, const Piece& piece) {
+  if (const Guide* g = piece.guide(); g != nullptr && piece.name.empty())
+    if (const auto* edge = std::get_if<OutlineGuide>(&g->shape))
+      if (const Piece* of = document.find(edge->of); of != nullptr && of->guide() == nullptr)
+        return "Edge of " + display_name(*of, document.unit);
+  return display_name(piece, document.unit);
+}
+
 } // namespace frelm

@@ -65,5 +65,7 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
 Document set_tweak(Document document, PieceId lettering, const LetterTweak& tweak);
 // The name a piece goes by in lists: the text as lettered, or the guide's kind and measure.
 std::string display_name(const Piece& piece, Unit unit);
+// Within its document: a guide that follows an outline by that outline's name.
+std::string display_name(const Document& document, const Piece& piece);
 
 } // namespace frelm

@@ -1,5 +1,7 @@
 #include "lettering/shape_edit.h"
 
+#include <functional>
+
 namespace frelm {
 namespace {
 
@@ -218,6 +220,7 @@ struct Bound {
   double* value = nullptr;
   std::uint64_t* count = nullptr;
   double scale = 1; // shown for each one stored
+  std::function<void(double)> set = {}; // for measures that are no number of the shape's own
 };
 using Bounds = std::vector<Bound>;
 
@@ -242,7 +245,15 @@ Bounds bounds_of(GuideShape& shape) {
                     angle_of("Start", g.start)};
           },
           [](LineGuide& g) -> Bounds {
-            return {length_of("Start x", g.from.x), length_of("Start y", g.from.y), length_of("End x", g.to.x),
+            const double length = distance(g.from, g.to);
+            const Vec d = g.to - g.from;
+            return {{{"Length", len, length, least_size, far_away}, nullptr, nullptr, 1,
+                     [&g, d](double v) { g.to = g.from + unit(d) * v; }},
+                    {{"Slope", ang, degrees(std::atan2(d.y, d.x)), -360, 360}, nullptr, nullptr, 1,
+                     [&g, length](double v) { g.to = g.from + direction(radians(v)) * length; }},
+                    length_of("Start x", g.from.x),
+                    length_of("Start y", g.from.y),
+                    length_of("End x", g.to.x),
                     length_of("End y", g.to.y)};
           },
           [](ArcGuide& g) -> Bounds {
@@ -268,6 +279,8 @@ Bounds bounds_of(GuideShape& shape) {
           },
           [](SpiralGuide& g) -> Bounds {
             return {length_of("Inner radius", g.inner, 0),
+                    {{"Outer radius", len, g.outer(), least_size, far_away}, nullptr, nullptr, 1,
+                     [&g](double v) { g.turns = std::clamp((v - g.inner) / g.pitch, 0.1, 1000.0); }},
                     length_of("Pitch", g.pitch, least_size),
                     {{"Turns", num, g.turns, 0.1, 1000}, &g.turns, nullptr},
                     angle_of("Start", g.start),
@@ -319,7 +332,9 @@ GuideShape with_measure(const GuideShape& shape, std::size_t index, double value
     return shape;
   const Bound& b = bounds[index];
   value = std::clamp(value, b.measure.least, b.measure.most);
-  if (b.count != nullptr)
+  if (b.set)
+    b.set(value);
+  else if (b.count != nullptr)
     *b.count = static_cast<std::uint64_t>(std::lround(value));
   else
     *b.value = value / b.scale;
@@ -352,6 +367,23 @@ std::optional<std::size_t> measure_of_handle(const GuideShape& shape, std::size_
   if (name == "outer end")
     return find("turns");
   return find(name);
+}
+
+GuideShape reversed(const GuideShape& shape) {
+  GuideShape out = shape;
+  std::visit(Cases{
+                 [](LineGuide& g) { std::swap(g.from, g.to); },
+                 [](ArcGuide& g) { g.start = wrap_degrees(g.start + g.sweep), g.sweep = -g.sweep; },
+                 [](EllipseGuide& g) {
+                   if (std::abs(g.sweep) < 360)
+                     g.start = wrap_degrees(g.start + g.sweep), g.sweep = -g.sweep;
+                 },
+                 [](FreehandGuide& g) { std::reverse(g.points.begin(), g.points.end()); },
+                 [](PathGuide& g) { g.contour = g.contour.reversed(); },
+                 [](auto&) {},
+             },
+             out);
+  return out;
 }
 
 std::optional<ArcGuide> arc_through(Point a, Point p, Point b) {

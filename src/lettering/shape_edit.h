@@ -32,6 +32,9 @@ GuideShape with_measure(const GuideShape& shape, std::size_t index, double value
 // The measure that a handle changes, as an index of shape_measures.
 std::optional<std::size_t> measure_of_handle(const GuideShape& shape, std::size_t handle);
 
+// Drawn the other way: start and end change places. Closed shapes other than pen curves and strokes stay as they are.
+GuideShape reversed(const GuideShape& shape);
+
 // The arc from a to b through p. Three points in a line: nothing.
 std::optional<ArcGuide> arc_through(Point a, Point p, Point b);
 

@@ -185,8 +185,8 @@ private slots:
     for (std::size_t i = 0; i < measures.size(); ++i)
       for (MeasureField* m : f.window.findChildren<MeasureField*>())
         if (m->isVisible() && m->accessibleName().toLower() == QString(measures[i].name).toLower()) {
-          f.type_measure(m->accessibleName(), "33");
-          QVERIFY2(std::abs(shape_measures(f.selected().guide()->shape)[i].value - 33) < 1e-9, measures[i].name);
+          f.type_measure(m->accessibleName(), "133");
+          QVERIFY2(std::abs(shape_measures(f.selected().guide()->shape)[i].value - 133) < 1e-9, measures[i].name);
           f.session().undo();
           ++typed;
           break;

@@ -342,6 +342,20 @@ private slots:
     }
   }
 
+  void reversed_shapes_run_the_other_way_data() { every_guide_as_rows(); }
+  void reversed_shapes_run_the_other_way() {
+    QFETCH(int, index);
+    const GuideShape shape = every_guide()[static_cast<std::size_t>(index)].second, back = reversed(shape);
+    if (back == shape)
+      return; // closed: where it starts and which way it runs are set otherwise
+    const auto a = line_of(shape), b = line_of(back);
+    const double whole = a->curve->length();
+    QVERIFY(std::abs(b->curve->length() - whole) < 1e-4 * whole);
+    for (int i = 0; i <= 20; ++i)
+      QVERIFY(distance(a->curve->at(whole * i / 20).point, b->curve->at(whole * (20 - i) / 20).point) < 2e-4 * whole);
+    QCOMPARE(reversed(back).index(), shape.index());
+  }
+
   void arcs_go_through_three_points() {
     // The circle through three points of a circle is that circle.
     const Point centre{30, -12};

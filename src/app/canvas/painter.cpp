@@ -276,8 +276,13 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
 
 void paint_bubble(QPainter& painter, QPointF at, const QString& text) {
   const QFontMetricsF metrics(painter.font());
-  const QRectF box(at.x() + 16, at.y() - 14 - metrics.height(), metrics.horizontalAdvance(text) + 16,
-                   metrics.height() + 6);
+  // Below the hand, where the letters are not; above it near the lower edge, to its left near the right one.
+  QRectF box(at.x() + 14, at.y() + 16, metrics.horizontalAdvance(text) + 16, metrics.height() + 6);
+  const QRectF room = painter.window();
+  if (box.bottom() > room.bottom() - 4)
+    box.moveBottom(at.y() - 12);
+  if (box.right() > room.right() - 4)
+    box.moveRight(at.x() - 14);
   painter.setPen(cosmetic(QColor("#0f6e73"), 1));
   painter.setBrush(QColor(251, 250, 246, 240));
   painter.drawRoundedRect(box, box.height() / 2, box.height() / 2);

@@ -63,7 +63,7 @@ HandPlace caught_place(const Session& session, const Document& document, const T
     out.caught = c->at;
     const Piece* piece = document.find(c->piece);
     out.word = QString(" · ") + catch_name(c->kind) +
-               (piece != nullptr ? " of " + QString::fromStdString(display_name(*piece, document.unit)) : QString());
+               (piece != nullptr ? " of " + QString::fromStdString(display_name(document, *piece)) : QString());
   }
   return out;
 }

@@ -308,7 +308,7 @@ void BendCard::fill_guides() {
       if (p->id == l.recipe.bend.guide.guide)
         current = static_cast<int>(ids.size());
       ids.push_back(p->id);
-      names << QString::fromStdString(display_name(*p, document.unit));
+      names << QString::fromStdString(display_name(document, *p));
     }
   if (current < 0) {
     current = static_cast<int>(ids.size());

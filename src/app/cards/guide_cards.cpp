@@ -68,10 +68,7 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   });
   connect(nodes_, &QPushButton::clicked, this, &GuideCard::edit_nodes);
   connect(reverse_, &QPushButton::clicked, this, [this] {
-    if (const Piece* piece = session_.selected())
-      session_.apply(tr("Reverse guide"), frelm::edit_nodes(session_.document(), piece->id, [](Outline o) {
-                       return reverse_contour(std::move(o), 0);
-                     }));
+    edit_shape(tr("Reverse guide"), false, [](GuideShape& s) { s = reversed(s); });
   });
   auto* box = new QWidget;
   measures_ = new QGridLayout(box);
@@ -148,10 +145,10 @@ void GuideCard::refresh() {
   const auto* stroke = std::get_if<FreehandGuide>(&shape);
   closed_->setVisible(stroke != nullptr);
   closed_->setChecked(stroke != nullptr && stroke->closed);
-  reverse_->setVisible(std::holds_alternative<PathGuide>(shape) || stroke != nullptr);
+  reverse_->setVisible(!(reversed(shape) == shape));
   QStringList riders;
   for (const PieceId id : riders_of(session_.document(), piece->id))
-    riders << QString::fromStdString(display_name(*session_.document().find(id), unit));
+    riders << QString::fromStdString(display_name(session_.document(), *session_.document().find(id)));
   const Result<PieceResult>& now = session_.seated(piece->id);
   const bool closed = now && now->line->curve->closed();
   used_->setText(

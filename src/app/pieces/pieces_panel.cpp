@@ -49,9 +49,20 @@ QToolButton* flat_button(const QString& name, const QString& tip) {
   return b;
 }
 
+// A name that ends in … where it has no room.
+class NameLabel final : public QLabel {
+protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter painter(this);
+    painter.setPen(palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, foregroundRole()));
+    painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter,
+                     fontMetrics().elidedText(text(), Qt::ElideRight, width()));
+  }
+};
+
 void name_row(QLabel* label, const Piece& piece) {
   const QString name = QString::fromStdString(piece.name);
-  label->setText(name.left(60));
+  label->setText(name.left(200));
   label->setToolTip(name);
 }
 
@@ -115,7 +126,7 @@ void PiecesPanel::rebuild() {
   std::vector<Piece> now;
   for (const auto& p : session_.document().pieces) {
     Piece head = *p;
-    head.name = display_name(*p, session_.document().unit);
+    head.name = display_name(session_.document(), *p);
     if (p->guide() != nullptr)
       head.content = Guide{};
     else if (p->outline() != nullptr)
@@ -172,7 +183,7 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
     }
     menu.exec(colour->mapToGlobal(QPoint(0, colour->height())));
   });
-  auto* name = new QLabel;
+  auto* name = new NameLabel;
   name->setMinimumWidth(20);
   name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   name->setObjectName("name");

@@ -22,7 +22,7 @@ constexpr double side_px = 16;       // free on both sides
 
 GapView::GapView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setFocusPolicy(Qt::StrongFocus);
-  setMinimumHeight(80);
+  setMinimumHeight(std::max(80, static_cast<int>(numbers_px() + axis_px() + 2.4 * fontMetrics().height())));
   setAccessibleName(tr("Gap strip"));
   const auto refresh = [this] {
     if (line_ >= line_count())
@@ -210,8 +210,8 @@ void GapView::paintEvent(QPaintEvent*) {
     if (l.line != line_ || l.blank() || x > width() + 200 || x_of(l.s + l.advance) < -200)
       continue;
     painter.setTransform(QTransform(k * l.stretch, 0, 0, k, x, baseline));
-    painter.setPen(Qt::NoPen);
     const bool off = l.beyond || l.meets_start;
+    painter.setPen(off ? QPen(colour, 0) : QPen(Qt::NoPen));
     QBrush hatch(colour, Qt::BDiagPattern);
     hatch.setTransform(painter.transform().inverted());
     painter.setBrush(off ? hatch : QBrush(colour));

@@ -11,6 +11,8 @@
 namespace frelm {
 namespace {
 
+constexpr int large_text = 28; // px of line height, about 160 % of the usual
+
 QSize icon_size(const QWidget* w) {
   return QSize(1, 1) * std::max(18, w->fontMetrics().height());
 }
@@ -327,6 +329,11 @@ void MainWindow::restyle() {
   const QStringList icons{"tool-select", "tool-letters", "tool-guide", "tool-nodes"};
   for (int i = 0; i < 4; ++i)
     tool_buttons_[static_cast<std::size_t>(i)]->setIcon(icon(icons[i]));
+  undo_button_->ensurePolished();
+  if (undo_button_->fontMetrics().height() > large_text) // no room for words on a small screen; tips still say them
+    for (QToolButton* b :
+         {tool_buttons_[0], tool_buttons_[1], tool_buttons_[2], tool_buttons_[3], undo_button_, redo_button_})
+      b->setToolButtonStyle(Qt::ToolButtonIconOnly);
   undo_button_->setIcon(icon("undo"));
   redo_button_->setIcon(icon("redo"));
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
@@ -351,7 +358,7 @@ void MainWindow::show_cards() {
                      static_cast<Card*>(finish_)})
     card->setVisible(lettering && !drawing && !nodes);
   outline_card_->setVisible(piece != nullptr && piece->outline() != nullptr && !drawing);
-  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && !drawing);
+  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && !drawing && !nodes);
   many_card_->setVisible(session_.selection().size() > 1 && !drawing && !nodes);
   start_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
   sheet_card_->setVisible(session_.selection().empty() && !drawing && !nodes);

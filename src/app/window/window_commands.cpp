@@ -4,6 +4,7 @@
 #include "document/starters.h"
 #include "formats/svg_import.h"
 #include "lettering/finish_steps.h"
+#include "lettering/shape_edit.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -140,6 +141,11 @@ void MainWindow::node_command(NodeCommand command) {
     return o;
   };
   const std::size_t contour = chosen.empty() ? 0 : chosen.front().contour;
+  if (command == NodeCommand::Reverse && piece->guide() != nullptr && !piece->locked) { // a stroke stays a stroke
+    session_.edit(node_command_name(command), piece->id,
+                  [](Piece& p) { p.guide()->shape = reversed(p.guide()->shape); });
+    return;
+  }
   Document document = frelm::edit_nodes(session_.document(), piece->id, [&](Outline o) -> Outline {
     switch (command) {
     case NodeCommand::Add:
