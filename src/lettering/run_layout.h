@@ -43,7 +43,8 @@ Run repeated_by_sides(const Run& unit, const SetText& set, std::size_t separator
                       const std::vector<CornerStop>& stops, double around, bool closed);
 
 // Every gap wider by the same amount so that the run fills `room`; on a closed guide filled whole the gap between end
-// and start counts too. Letters are pushed together by at most `tightest` mm (0 or more) a gap. Gives what each gap gained.
+// and start counts too. Letters are pushed together by at most `tightest` mm (0 or more) a gap. Gives what each gap
+// gained.
 enum class SpreadEnds { Open, Meeting };
 double spread(Run& run, double room, SpreadEnds ends, double tightest);
 

@@ -43,7 +43,7 @@ struct SeatedText {
   double guide_length = 0;                            // mm; of a straight setting: the longest line
   double used_length = 0;                             // of the longest line
   double overflow = 0;                                // mm of the longest line that find no room
-  bool fills_guide = false;           // from end to end: its place along the guide is not free
+  bool fills_guide = false;                           // from end to end: its place along the guide is not free
   double flow_worst = 0;                              // mm between flowing letters and their exact image
   std::size_t folds = 0;                              // places where flowing letters fold over
   double arc_radius = 0, arc_rise = 0, arc_sweep = 0; // of an Arc bend: mm, mm, degrees

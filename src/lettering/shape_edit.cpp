@@ -219,7 +219,7 @@ struct Bound {
   ShapeMeasure measure;
   double* value = nullptr;
   std::uint64_t* count = nullptr;
-  double scale = 1; // shown for each one stored
+  double scale = 1;                     // shown for each one stored
   std::function<void(double)> set = {}; // for measures that are no number of the shape's own
 };
 using Bounds = std::vector<Bound>;
@@ -247,9 +247,15 @@ Bounds bounds_of(GuideShape& shape) {
           [](LineGuide& g) -> Bounds {
             const double length = distance(g.from, g.to);
             const Vec d = g.to - g.from;
-            return {{{"Length", len, length, least_size, far_away}, nullptr, nullptr, 1,
+            return {{{"Length", len, length, least_size, far_away},
+                     nullptr,
+                     nullptr,
+                     1,
                      [&g, d](double v) { g.to = g.from + unit(d) * v; }},
-                    {{"Slope", ang, degrees(std::atan2(d.y, d.x)), -360, 360}, nullptr, nullptr, 1,
+                    {{"Slope", ang, degrees(std::atan2(d.y, d.x)), -360, 360},
+                     nullptr,
+                     nullptr,
+                     1,
                      [&g, length](double v) { g.to = g.from + direction(radians(v)) * length; }},
                     length_of("Start x", g.from.x),
                     length_of("Start y", g.from.y),
@@ -279,7 +285,10 @@ Bounds bounds_of(GuideShape& shape) {
           },
           [](SpiralGuide& g) -> Bounds {
             return {length_of("Inner radius", g.inner, 0),
-                    {{"Outer radius", len, g.outer(), least_size, far_away}, nullptr, nullptr, 1,
+                    {{"Outer radius", len, g.outer(), least_size, far_away},
+                     nullptr,
+                     nullptr,
+                     1,
                      [&g](double v) { g.turns = std::clamp((v - g.inner) / g.pitch, 0.1, 1000.0); }},
                     length_of("Pitch", g.pitch, least_size),
                     {{"Turns", num, g.turns, 0.1, 1000}, &g.turns, nullptr},

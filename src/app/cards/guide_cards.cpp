@@ -67,9 +67,8 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
     });
   });
   connect(nodes_, &QPushButton::clicked, this, &GuideCard::edit_nodes);
-  connect(reverse_, &QPushButton::clicked, this, [this] {
-    edit_shape(tr("Reverse guide"), false, [](GuideShape& s) { s = reversed(s); });
-  });
+  connect(reverse_, &QPushButton::clicked, this,
+          [this] { edit_shape(tr("Reverse guide"), false, [](GuideShape& s) { s = reversed(s); }); });
   auto* box = new QWidget;
   measures_ = new QGridLayout(box);
   measures_->setContentsMargins(0, 0, 0, 0);

@@ -1,5 +1,5 @@
-// Background threads give way to the interface thread: on a machine with few cores a drag stays smooth while letters are
-// welded and measured behind it.
+// Background threads give way to the interface thread: on a machine with few cores a drag stays smooth while letters
+// are welded and measured behind it.
 #pragma once
 
 #include <sys/resource.h>
