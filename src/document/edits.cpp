@@ -323,14 +323,13 @@ std::string display_name(const Piece& piece, Unit unit) {
   if (!piece.name.empty())
     return piece.name;
   if (const Guide* guide = piece.guide()) {
-    const std::string name = shape_name(guide->shape);
     if (const CircleGuide* circle = guide->circle())
       return "Circle r " + format_length(circle->radius, unit);
     if (const auto* band = std::get_if<BandGuide>(&guide->shape))
       return "Band " + format_length(band->inner, unit) + " to " + format_length(band->outer, unit);
     if (const auto* spiral = std::get_if<SpiralGuide>(&guide->shape))
       return "Spiral, pitch " + format_length(spiral->pitch, unit);
-    return name;
+    return shape_name(guide->shape);
   }
   if (const Lettering* l = piece.lettering()) {
     if (const Letters* letters = l->recipe.letters()) {

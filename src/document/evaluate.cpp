@@ -48,7 +48,7 @@ Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document
   LineKey key{*bend.own, {}, {}};
   if (const auto known = lines_.find(key))
     return known;
-  const auto line = guide_line(*bend.own);
+  auto line = guide_line(*bend.own);
   if (line)
     return lines_.store(std::move(key), *line);
   return line;

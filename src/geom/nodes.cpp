@@ -277,8 +277,10 @@ Outline join_ends(Outline o, NodeAt a, NodeAt b) {
   if (!is_end(a) || !is_end(b) || a == b)
     return o;
   const Point middle = lerp(node_point(o.contours[a.contour], a.node), node_point(o.contours[b.contour], b.node), 0.5);
-  for (const NodeAt n : {a, b})
-    o = move_nodes(std::move(o), {n}, middle - node_point(o.contours[n.contour], n.node));
+  for (const NodeAt n : {a, b}) {
+    const Vec by = middle - node_point(o.contours[n.contour], n.node);
+    o = move_nodes(std::move(o), {n}, by);
+  }
   if (a.contour == b.contour) {
     Contour& c = o.contours[a.contour];
     c.closed = true;

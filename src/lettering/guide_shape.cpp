@@ -1,12 +1,11 @@
 #include "lettering/guide_shape.h"
 
 #include "geom/arc_cubics.h"
+#include "geom/cases.h"
 #include "geom/freehand.h"
 
 namespace frelm {
 namespace {
-
-template <class... F> struct Cases : F... { using F::operator()...; };
 
 constexpr double least_length = 1e-6; // mm: shorter guides carry no letters
 constexpr double most_length = 1e6;   // mm

@@ -147,10 +147,10 @@ Run run_of_all_lines(const SpacedText& text, double gap) {
 Run repeated(const Run& unit, const SetText& set, std::size_t separator_first, std::uint64_t copies, double room,
              bool closed) {
   const auto is_separator = [&](const RunCell& c) { return set.lines[c.line][c.cluster].first >= separator_first; };
-  double separator = 0, text_length = unit.length;
+  double text_length = unit.length;
   for (const RunCell& c : unit.cells)
     if (is_separator(c))
-      separator += c.advance, text_length = std::min(text_length, c.at);
+      text_length = std::min(text_length, c.at);
   const double open_extra = closed ? 0 : unit.length - text_length;
   if (!(unit.length > 0))
     return unit;
@@ -258,10 +258,11 @@ double lay_by_sides(Run& run, double start, double anchor_share, const std::vect
     return start;
   std::vector<CornerStop> all;
   if (closed) {
-    const double from = start - around, to = start + 2 * run.length + 2 * around;
-    for (double turn = std::floor(from / around) * around; turn < to; turn += around)
+    const auto first = static_cast<long>(std::floor((start - around) / around)),
+               last = static_cast<long>(std::ceil((start + 2 * run.length + 2 * around) / around));
+    for (long turn = first; turn < last; ++turn)
       for (const CornerStop& s : stops)
-        all.push_back({s.at + turn, s.margin});
+        all.push_back({s.at + static_cast<double>(turn) * around, s.margin});
   } else {
     all = stops;
   }

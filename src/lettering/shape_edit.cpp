@@ -1,11 +1,11 @@
 #include "lettering/shape_edit.h"
 
+#include "geom/cases.h"
+
 #include <functional>
 
 namespace frelm {
 namespace {
-
-template <class... F> struct Cases : F... { using F::operator()...; };
 
 constexpr double least_size = 0.5; // mm
 

@@ -139,8 +139,8 @@ public:
       reply.cancel = true;
       reply.apply = edit_nodes(start_, id, [&](Outline o) {
         // The dragged end comes to the other one, which stays.
-        o = move_nodes(std::move(o), {a},
-                       node_point(o.contours[b.contour], b.node) - node_point(o.contours[a.contour], a.node));
+        const Vec by = node_point(o.contours[b.contour], b.node) - node_point(o.contours[a.contour], a.node);
+        o = move_nodes(std::move(o), {a}, by);
         return join_ends(std::move(o), a, b);
       });
       reply.nodes = std::vector<NodeAt>{};
