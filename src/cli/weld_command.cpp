@@ -1,5 +1,6 @@
-// frelm-cli weld A.svg [B.svg] -o OUT.svg
+// frelm-cli weld A.svg [B.svg] -o OUT.svg, and cutaway, shared, dropshared A.svg B.svg -o OUT.svg
 #include "cli/open_job.h"
+#include "geom/boolean.h"
 
 #include <CLI/CLI.hpp>
 #include <chrono>
@@ -11,13 +12,14 @@ namespace frelm {
 namespace {
 
 struct WeldCommandOptions {
+  BooleanOp op = BooleanOp::Union;
   std::vector<std::string> inputs;
   std::string output;
   int repeat = 0;
 };
 
 Result<int> run_weld(const WeldCommandOptions& o, CommandContext& context) {
-  std::vector<Outline> shapes;
+  std::vector<Outline> first, second;
   Box frame;
   std::string name;
   for (const std::string& path : o.inputs) {
@@ -25,17 +27,17 @@ Result<int> run_weld(const WeldCommandOptions& o, CommandContext& context) {
     if (!drawing)
       return drawing.error();
     for (const SvgShape& s : drawing->shapes)
-      shapes.push_back(s.outline);
+      (&path == &o.inputs.front() ? first : second).push_back(s.outline);
     frame.add(drawing->frame);
     name += (name.empty() ? "" : " + ") + path.substr(path.find_last_of('/') + 1);
   }
-  Result<WeldResult> result = weld(shapes);
+  Result<WeldResult> result = combine(o.op, first, second);
   if (!result)
     return result.error();
   std::vector<double> seconds;
   for (int i = 0; i < o.repeat; ++i) {
     const auto begin = std::chrono::steady_clock::now();
-    result = weld(shapes);
+    result = combine(o.op, first, second);
     if (!result)
       return result.error();
     seconds.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count());
@@ -61,12 +63,23 @@ Result<int> run_weld(const WeldCommandOptions& o, CommandContext& context) {
 } // namespace
 
 void add_weld_command(CLI::App& app, CommandContext& context) {
-  auto o = std::make_shared<WeldCommandOptions>();
-  CLI::App* c = app.add_subcommand("weld", "Unite all outlines of one or two SVG files, curves kept");
-  c->add_option("files", o->inputs, "SVG files")->required()->expected(1, 2);
-  c->add_option("-o", o->output, "SVG file to write")->required();
-  c->add_option("--repeat", o->repeat, "time the weld N times and report the median")->check(CLI::PositiveNumber);
-  c->callback([=, &context] { context.run = [=, &context] { return run_weld(*o, context); }; });
+  struct Command {
+    const char *name, *about;
+    BooleanOp op;
+  };
+  for (const Command& command :
+       {Command{"weld", "Unite all outlines of one or two SVG files, curves kept", BooleanOp::Union},
+        Command{"cutaway", "Take the second file's outlines away from the first one's", BooleanOp::Difference},
+        Command{"shared", "Keep what the outlines of both files share", BooleanOp::Intersection},
+        Command{"dropshared", "Keep what only one of the two files covers", BooleanOp::ExclusiveOr}}) {
+    auto o = std::make_shared<WeldCommandOptions>();
+    o->op = command.op;
+    CLI::App* c = app.add_subcommand(command.name, command.about);
+    c->add_option("files", o->inputs, "SVG files")->required()->expected(command.op == BooleanOp::Union ? 1 : 2, 2);
+    c->add_option("-o", o->output, "SVG file to write")->required();
+    c->add_option("--repeat", o->repeat, "time it N times and report the median")->check(CLI::PositiveNumber);
+    c->callback([=, &context] { context.run = [=, &context] { return run_weld(*o, context); }; });
+  }
 }
 
 } // namespace frelm

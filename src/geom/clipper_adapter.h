@@ -2,6 +2,7 @@
 // to polygon clipping", CACM 1992). Integer points, 1e5 units to the millimetre.
 #pragma once
 
+#include "geom/boolean_op.h"
 #include "geom/result.h"
 
 #include <cstdint>
@@ -18,8 +19,9 @@ struct GridPoint {
 };
 using GridPolygon = std::vector<GridPoint>;
 
-// Union under the nonzero rule; outer rings come out with positive area, holes with negative. Collinear vertices of
-// the input are kept where the boundary survives.
-Result<std::vector<GridPolygon>> union_polygons(const std::vector<GridPolygon>& polygons);
+// The first `subjects` polygons op the others, both filled under the rule; outer rings come out with positive area,
+// holes with negative. Collinear vertices of the input are kept where the boundary survives.
+Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, const std::vector<GridPolygon>& polygons,
+                                               std::size_t subjects);
 
 } // namespace frelm

@@ -35,10 +35,12 @@ double parameter(const FlatEdge& e, double u) {
 } // namespace
 
 FlatCluster::FlatCluster(const std::vector<const Outline*>& shapes, double flattening) {
-  for (const Outline* shape : shapes)
+  for (const Outline* shape : shapes) {
+    first_polygon_.push_back(polygons_.size());
     for (const Contour& contour : shape->contours)
       if (contour.closed)
         add_contour(contour, flattening);
+  }
   vertices_.reserve(edges_.size());
   for (std::uint32_t e = 0; e < edges_.size(); ++e)
     vertices_.push_back({edges_[e].a, e});

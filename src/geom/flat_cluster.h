@@ -31,6 +31,10 @@ public:
 
   const std::vector<Segment>& segments() const { return segments_; }
   const std::vector<GridPolygon>& polygons() const { return polygons_; }
+  // How many polygons the first `shapes` shapes gave.
+  std::size_t polygons_of_first(std::size_t shapes) const {
+    return shapes < first_polygon_.size() ? first_polygon_[shapes] : polygons_.size();
+  }
   // Every source edge that p → q lies on, within 1.5 units at both ends. Empty only for an edge that came from
   // nowhere.
   std::vector<EdgeLabel> labels(GridPoint p, GridPoint q) const;
@@ -49,7 +53,8 @@ private:
   std::vector<Segment> segments_;
   std::vector<FlatEdge> edges_;
   std::vector<GridPolygon> polygons_;
-  std::vector<Vertex> vertices_; // sorted by point
+  std::vector<std::size_t> first_polygon_; // of each shape
+  std::vector<Vertex> vertices_;           // sorted by point
   // Grid of edges for boundary edges between two crossings; made when the first of them is met.
   mutable Box area_;
   mutable std::size_t columns_ = 1, rows_ = 1;

@@ -2,7 +2,7 @@
 //
 //  1. The shapes are grouped by touching boxes; each group is flattened (error f) to integer edges that know their
 //     source segment and parameters (flat_cluster).
-//  2. Clipper unites the polygons (nonzero).
+//  2. Clipper unites the polygons (nonzero), or takes their difference, intersection or exclusive or.
 //  3. Each edge of its answer is labelled with the source edges it lies on; consecutive edges with a common label are
 //     a run: a stretch [t0, t1] of one source segment.
 //  4. Two curves that lie within 2f of each other make the answer hop between them: such hops are absorbed into the
@@ -17,7 +17,10 @@
 // true one, and then exactly; a snapped join moves at most 2f; an absorbed hop changes the boundary by at most 2f.
 #include "geom/weld.h"
 
+#include "geom/boolean.h"
 #include "geom/flat_cluster.h"
+
+#include <optional>
 
 namespace frelm {
 namespace {
@@ -354,9 +357,18 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double f
   return polyline(ring);
 }
 
-Result<Outline> weld_flat(const std::vector<const Outline*>& shapes, const WeldOptions& options, WeldReport& report) {
+// What a cluster of shapes is to become: its first `subjects` shapes op the others.
+struct Operation {
+  BooleanOp op = BooleanOp::Union;
+  FillRule rule = FillRule::Nonzero;
+  std::size_t subjects = static_cast<std::size_t>(-1);
+};
+
+Result<Outline> combine_flat(const std::vector<const Outline*>& shapes, const Operation& operation,
+                             const WeldOptions& options, WeldReport& report) {
   const FlatCluster cluster(shapes, options.flattening);
-  const Result<std::vector<GridPolygon>> united = union_polygons(cluster.polygons());
+  const Result<std::vector<GridPolygon>> united =
+      clip_polygons(operation.op, operation.rule, cluster.polygons(), cluster.polygons_of_first(operation.subjects));
   if (!united)
     return united.error();
   Outline out;
@@ -389,7 +401,7 @@ bool heaped(const std::vector<const Outline*>& shapes) {
 Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const WeldOptions& options,
                              WeldReport& report) {
   if (shapes.size() <= heap * 2 || !heaped(shapes))
-    return weld_flat(shapes, options, report);
+    return combine_flat(shapes, {}, options, report);
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, "cancelled", "weld"};
   const auto half = shapes.begin() + static_cast<std::ptrdiff_t>(shapes.size() / 2);
@@ -399,23 +411,43 @@ Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const We
   Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
   if (!b)
     return b;
-  return weld_flat({&*a, &*b}, options, report);
+  return combine_flat({&*a, &*b}, {}, options, report);
 }
 
-} // namespace
+// One operand cluster: each side united on its own first where it is a heap.
+Result<Outline> combine_cluster(std::vector<const Outline*> shapes, Operation operation, const WeldOptions& options,
+                                WeldReport& report) {
+  if (operation.op == BooleanOp::Union && operation.rule == FillRule::Nonzero)
+    return weld_cluster(shapes, options, report);
+  if (shapes.size() <= heap * 2 || !heaped(shapes))
+    return combine_flat(shapes, operation, options, report);
+  const auto other = shapes.begin() + static_cast<std::ptrdiff_t>(operation.subjects);
+  const Result<Outline> a = weld_cluster({shapes.begin(), other}, options, report);
+  if (!a)
+    return a.error();
+  const Result<Outline> b = weld_cluster({other, shapes.end()}, options, report);
+  if (!b)
+    return b.error();
+  operation.subjects = 1;
+  return combine_flat({&*a, &*b}, operation, options, report);
+}
 
-Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& options) {
-  if (!(options.flattening > 0))
-    return bad_input("the flattening tolerance must be more than 0 mm", "weld");
-  WeldResult result;
-  std::vector<Outline> turned;
+// Closed contours ready to be combined; what is open apart.
+struct Operands {
+  std::vector<Outline> closed; // the first operand's shapes, then the other's
   std::vector<Box> boxes;
   Outline open;
+  std::size_t subjects = 0;
+};
+enum class Turning { Positive, AsTheyAre };
+std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, bool keep_open, Operands& to,
+                          WeldReport& report) {
   const Box reach{-clipper_reach_mm, -clipper_reach_mm, clipper_reach_mm, clipper_reach_mm};
   for (const Outline& shape : shapes) {
     Outline closed;
     for (const Contour& c : shape.contours)
-      (c.closed ? closed : open).contours.push_back(c);
+      if (c.closed || keep_open)
+        (c.closed ? closed : to.open).contours.push_back(c);
     Box box;
     for (const Contour& c : closed.contours)
       for (const Segment& s : c.segments) {
@@ -423,28 +455,84 @@ Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& o
           return bad_input("a shape reaches more than 10 m from the origin; move or shrink it", "weld");
         box.add(s.control_box());
       }
-    result.report.nodes_in += shape.node_count();
-    closed.make_area_positive();
-    turned.push_back(std::move(closed));
-    boxes.push_back(box.grown(1e-4));
+    report.nodes_in += shape.node_count();
+    if (turning == Turning::Positive)
+      closed.make_area_positive();
+    to.closed.push_back(std::move(closed));
+    to.boxes.push_back(box.grown(1e-4));
   }
-  for (const std::vector<std::size_t>& group : touching_groups(boxes)) {
+  return std::nullopt;
+}
+
+Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, FillRule rule, const WeldOptions& options,
+                                    WeldReport report) {
+  WeldResult result;
+  result.report = report;
+  for (std::vector<std::size_t> group : touching_groups(operands.boxes)) {
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+    std::sort(group.begin(), group.end());
+    Operation operation{op, rule, 0};
     std::vector<const Outline*> members;
-    for (const std::size_t i : group)
-      members.push_back(&turned[i]);
-    const Result<Outline> united = weld_cluster(members, options, result.report);
-    if (!united)
-      return united.error();
-    result.outline.append(*united);
+    for (const std::size_t i : group) {
+      members.push_back(&operands.closed[i]);
+      operation.subjects += i < operands.subjects ? 1 : 0;
+    }
+    // With one operand missing nothing has to be cut, but shapes of the other still have to be united.
+    const bool alone = operation.subjects == 0 || operation.subjects == members.size();
+    if (alone && (op == BooleanOp::Intersection || (op == BooleanOp::Difference && operation.subjects == 0)))
+      continue;
+    if (alone)
+      operation.op = BooleanOp::Union, operation.subjects = members.size();
+    const Result<Outline> combined = combine_cluster(std::move(members), operation, options, result.report);
+    if (!combined)
+      return combined.error();
+    result.outline.append(*combined);
     ++result.report.clusters;
   }
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, "cancelled", "weld"};
-  result.outline.append(open);
+  result.outline.append(operands.open);
   result.report.nodes_out = result.outline.node_count();
   return result;
+}
+
+std::optional<Error> bad_options(const WeldOptions& options) {
+  if (options.flattening > 0)
+    return std::nullopt;
+  return bad_input("the flattening tolerance must be more than 0 mm", "weld");
+}
+
+} // namespace
+
+Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& options) {
+  return combine(BooleanOp::Union, shapes, {}, options);
+}
+
+Result<WeldResult> combine(BooleanOp op, const std::vector<Outline>& a, const std::vector<Outline>& b,
+                           const WeldOptions& options) {
+  if (const auto e = bad_options(options))
+    return *e;
+  Operands operands;
+  WeldReport report;
+  if (const auto e = take(a, Turning::Positive, true, operands, report))
+    return *e;
+  operands.subjects = operands.closed.size();
+  if (const auto e =
+          take(b, Turning::Positive, op == BooleanOp::Union || op == BooleanOp::ExclusiveOr, operands, report))
+    return *e;
+  return combine_operands(operands, op, FillRule::Nonzero, options, report);
+}
+
+Result<WeldResult> self_union(const Outline& outline, FillRule rule, const WeldOptions& options) {
+  if (const auto e = bad_options(options))
+    return *e;
+  Operands operands;
+  WeldReport report;
+  if (const auto e = take({outline}, Turning::AsTheyAre, true, operands, report))
+    return *e;
+  operands.subjects = 1;
+  return combine_operands(operands, BooleanOp::Union, rule, options, report);
 }
 
 } // namespace frelm

@@ -86,11 +86,7 @@ void collect(GEOSContextHandle_t h, const GEOSGeometry* g, std::vector<Ring>& ou
       collect(h, part, out);
 }
 
-} // namespace
-
-std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flattening) {
-  const Context context;
-  const GEOSContextHandle_t h = context.h;
+GEOSGeometry* geometry_of(GEOSContextHandle_t h, const std::vector<Outline>& shapes, double flattening) {
   std::vector<GEOSGeometry*> glyphs;
   for (const Outline& shape : shapes) {
     const std::vector<Ring> rings = rings_of(shape, flattening);
@@ -107,10 +103,39 @@ std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flatteni
   GEOSGeometry* all = checked(
       GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, glyphs.data(), static_cast<unsigned>(glyphs.size())));
   GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, all));
-  std::vector<Ring> out;
-  collect(h, united, out);
   GEOSGeom_destroy_r(h, all);
-  GEOSGeom_destroy_r(h, united);
+  return united;
+}
+
+} // namespace
+
+std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flattening) {
+  const Context context;
+  GEOSGeometry* united = geometry_of(context.h, shapes, flattening);
+  std::vector<Ring> out;
+  collect(context.h, united, out);
+  GEOSGeom_destroy_r(context.h, united);
+  return out;
+}
+
+std::vector<Ring> geos_combine(char op, const std::vector<Outline>& a, const std::vector<Outline>& b, double flattening,
+                               double grown) {
+  const Context context;
+  const GEOSContextHandle_t h = context.h;
+  GEOSGeometry *first = geometry_of(h, a, flattening), *second = geometry_of(h, b, flattening);
+  if (grown != 0) {
+    GEOSGeometry* buffered = checked(GEOSBuffer_r(h, second, grown, 4));
+    GEOSGeom_destroy_r(h, second);
+    second = buffered;
+  }
+  GEOSGeometry* done = checked(op == 'u'   ? GEOSUnion_r(h, first, second)
+                               : op == 'd' ? GEOSDifference_r(h, first, second)
+                               : op == 'i' ? GEOSIntersection_r(h, first, second)
+                                           : GEOSSymDifference_r(h, first, second));
+  std::vector<Ring> out;
+  collect(h, done, out);
+  for (GEOSGeometry* g : {first, second, done})
+    GEOSGeom_destroy_r(h, g);
   return out;
 }
 

@@ -9,4 +9,9 @@ namespace frelm::test {
 // Contours of one shape that nest are combined by the winding of each.
 std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flattening);
 
+// The same for any operation: 'u' union, 'd' difference, 'i' intersection, 'x' exclusive or, of two lists of shapes.
+// b is grown by `grown` mm first (GEOS's buffer), to see how firmly a result stands.
+std::vector<Ring> geos_combine(char op, const std::vector<Outline>& a, const std::vector<Outline>& b, double flattening,
+                               double grown = 0);
+
 } // namespace frelm::test

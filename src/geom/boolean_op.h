@@ -1,0 +1,10 @@
+// The words of boolean operations on areas.
+#pragma once
+
+namespace frelm {
+
+enum class BooleanOp { Union, Difference, Intersection, ExclusiveOr };
+// What counts as inside: wound around at all, or an odd number of times (SVG 1.1, 11.3, fill-rule).
+enum class FillRule { Nonzero, EvenOdd };
+
+} // namespace frelm
