@@ -1,38 +1,66 @@
 #include "geom/clipper_adapter.h"
 
+#include <optional>
 #include <polyclipping/clipper.hpp>
 #include <unordered_map>
 
 namespace frelm {
 namespace {
 
-struct PointHash {
-  std::size_t operator()(const ClipperLib::IntPoint& p) const {
-    return static_cast<std::size_t>(p.X) * 0x9e3779b97f4a7c15ULL ^ static_cast<std::size_t>(p.Y) * 0xc2b2ae3d27d4eb4fULL;
+constexpr std::int64_t cell = 4;      // units
+constexpr std::int64_t same_spot = 2; // units: two roundings of one crossing
+
+struct Cell {
+  std::int64_t x, y;
+  bool operator==(const Cell&) const = default;
+};
+struct CellHash {
+  std::size_t operator()(const Cell& c) const {
+    return static_cast<std::size_t>(c.x) * 0x9e3779b97f4a7c15ULL ^
+           static_cast<std::size_t>(c.y) * 0xc2b2ae3d27d4eb4fULL;
   }
 };
 
-// Clipper may join areas that only touch at a point into one ring that passes it twice: taken apart there, so that
-// every ring is simple up to touching others.
+// Clipper may join areas that only touch at a point into one ring that passes it twice, the two passes rounded apart by
+// a unit or so. Taken apart there, so that every ring is simple up to touching others.
 void append_simple(const ClipperLib::Path& ring, std::vector<GridPolygon>& out) {
-  std::unordered_map<ClipperLib::IntPoint, std::size_t, PointHash> seen; // place on the path so far
+  std::unordered_multimap<Cell, std::size_t, CellHash> seen; // place on the path so far
   seen.reserve(ring.size());
   GridPolygon path;
+  const auto cell_of = [](GridPoint p) { return Cell{p.x / cell, p.y / cell}; };
   const auto close = [&](std::size_t from) {
     if (path.size() - from >= 3)
       out.emplace_back(path.begin() + static_cast<std::ptrdiff_t>(from), path.end());
   };
-  for (const ClipperLib::IntPoint& p : ring) {
-    if (const auto it = seen.find(p); it != seen.end()) {
-      const std::size_t from = it->second;
-      close(from);
-      for (std::size_t i = from + 1; i < path.size(); ++i)
-        seen.erase(ClipperLib::IntPoint(path[i].x, path[i].y));
-      path.resize(from + 1);
+  // The earliest place at this spot that is not a direct neighbour on the path.
+  const auto met = [&](GridPoint p) -> std::optional<std::size_t> {
+    const Cell at = cell_of(p);
+    std::optional<std::size_t> best;
+    for (std::int64_t x = at.x - 1; x <= at.x + 1; ++x)
+      for (std::int64_t y = at.y - 1; y <= at.y + 1; ++y)
+        for (auto [it, end] = seen.equal_range({x, y}); it != end; ++it) {
+          const GridPoint q = path[it->second];
+          if (std::abs(q.x - p.x) <= same_spot && std::abs(q.y - p.y) <= same_spot && it->second + 2 < path.size() &&
+              (!best || it->second < *best))
+            best = it->second;
+        }
+    return best;
+  };
+  for (const ClipperLib::IntPoint& point : ring) {
+    const GridPoint p{point.X, point.Y};
+    if (const auto from = met(p)) {
+      close(*from);
+      for (std::size_t i = *from + 1; i < path.size(); ++i)
+        for (auto [it, end] = seen.equal_range(cell_of(path[i])); it != end; ++it)
+          if (it->second == i) {
+            seen.erase(it);
+            break;
+          }
+      path.resize(*from + 1);
       continue;
     }
-    seen.emplace(p, path.size());
-    path.push_back({p.X, p.Y});
+    seen.emplace(cell_of(p), path.size());
+    path.push_back(p);
   }
   close(0);
 }
@@ -59,7 +87,14 @@ Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, cons
     std::vector<GridPolygon> out;
     out.reserve(solution.size());
     for (const ClipperLib::Path& ring : solution)
-      append_simple(ring, out);
+      if (op == BooleanOp::Union && rule == FillRule::Nonzero) { // touches itself only where two shapes met in a point
+        GridPolygon& polygon = out.emplace_back();
+        polygon.reserve(ring.size());
+        for (const ClipperLib::IntPoint& p : ring)
+          polygon.push_back({p.X, p.Y});
+      } else {
+        append_simple(ring, out);
+      }
     return out;
   } catch (const std::exception& e) {
     return Error{ErrorCode::Internal, std::string("the polygons could not be united: ") + e.what(), "weld"};

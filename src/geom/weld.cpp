@@ -26,7 +26,9 @@ namespace frelm {
 namespace {
 
 constexpr double newton_residual = 1e-9; // mm
-constexpr double newton_reach = 0.05;    // mm a crossing may lie from where the polylines crossed
+constexpr double newton_reach = 0.05;    // mm a crossing may lie from where the polylines crossed,
+constexpr double shallow_reach = 4;      // or this many flattening errors over the sine of its angle,
+constexpr double farthest_reach = 0.5;   // mm at most
 constexpr double collinear_off = 2e-5;   // mm: two grid units
 constexpr std::size_t heap = 12;         // shapes over each place from which the union goes by halves
 constexpr int absorb_reach = 12;         // runs looked ahead for the end of a hop
@@ -221,7 +223,7 @@ bool is_end(double t) {
 }
 
 // Newton's method for a(t) = b(u); true when it converged near the start and inside both curves.
-bool newton_crossing(const Segment& a, const Segment& b, double& t, double& u) {
+bool newton_crossing(const Segment& a, const Segment& b, double flattening, double& t, double& u) {
   const Point start = a.at(t);
   double x = t, y = u;
   for (int i = 0; i < 20; ++i) {
@@ -231,7 +233,9 @@ bool newton_crossing(const Segment& a, const Segment& b, double& t, double& u) {
       if (x < -outside || x > 1 + outside || y < -outside || y > 1 + outside)
         return false;
       x = std::clamp(x, 0.0, 1.0), y = std::clamp(y, 0.0, 1.0);
-      if (distance(a.at(x), start) > newton_reach)
+      const double sine = std::abs(cross(unit(a.derivative(x)), unit(b.derivative(y))));
+      const double reach = std::clamp(shallow_reach * flattening / std::max(sine, 1e-9), newton_reach, farthest_reach);
+      if (distance(a.at(x), start) > reach)
         return false;
       t = x, u = y;
       return true;
@@ -256,7 +260,7 @@ Join join_runs(const Ring& ring, const Run& a, const Run& b, bool snap_only) {
     return {j.ta, j.tb, pa, 0};
   if (!snap_only) {
     double t = j.ta, u = j.tb;
-    if (newton_crossing(sa, sb, t, u)) {
+    if (newton_crossing(sa, sb, ring.flattening, t, u)) {
       const bool forward = (a.forward ? t > a.t0 : t < a.t0) && (b.forward ? u < b.t1 : u > b.t1);
       if (forward || a.segment == no_segment || b.segment == no_segment)
         return {t, u, sa.at(t), 0};
@@ -419,6 +423,21 @@ Result<Outline> combine_cluster(std::vector<const Outline*> shapes, Operation op
                                 WeldReport& report) {
   if (operation.op == BooleanOp::Union && operation.rule == FillRule::Nonzero)
     return weld_cluster(shapes, options, report);
+  if (operation.op == BooleanOp::ExclusiveOr) {
+    // As a − b and b − a: lobes that meet in points, each a contour of its own. Taken at once they would come as the
+    // union's boundary and the intersection's as a hole that touches it.
+    operation.op = BooleanOp::Difference;
+    Result<Outline> a = combine_cluster(shapes, operation, options, report);
+    if (!a)
+      return a;
+    std::rotate(shapes.begin(), shapes.begin() + static_cast<std::ptrdiff_t>(operation.subjects), shapes.end());
+    operation.subjects = shapes.size() - operation.subjects;
+    const Result<Outline> b = combine_cluster(std::move(shapes), operation, options, report);
+    if (!b)
+      return b.error();
+    a->append(*b);
+    return a;
+  }
   if (shapes.size() <= heap * 2 || !heaped(shapes))
     return combine_flat(shapes, operation, options, report);
   const auto other = shapes.begin() + static_cast<std::ptrdiff_t>(operation.subjects);

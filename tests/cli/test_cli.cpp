@@ -132,6 +132,40 @@ private slots:
     QCOMPARE(run({"check", dir.filePath("w.svg")}).code, 0); // its frame does not start at 0
   }
 
+  void two_drawings_are_combined_data() {
+    QTest::addColumn<QString>("command");
+    QTest::addColumn<QList<double>>("box");
+    QTest::addColumn<int>("contours");
+    // Squares of 10 mm at (0, 0) and (5, 5).
+    QTest::newRow("weld") << "weld" << QList<double>{0, 0, 15, 15} << 1;
+    QTest::newRow("cutaway") << "cutaway" << QList<double>{0, 0, 10, 10} << 1;
+    QTest::newRow("shared") << "shared" << QList<double>{5, 5, 10, 10} << 1;
+    QTest::newRow("dropshared") << "dropshared" << QList<double>{0, 0, 15, 15} << 2;
+  }
+  void two_drawings_are_combined() {
+    QFETCH(QString, command);
+    QFETCH(QList<double>, box);
+    QFETCH(int, contours);
+    QTemporaryDir dir;
+    for (const int at : {0, 5}) {
+      QFile file(dir.filePath(QString("%1.svg").arg(at)));
+      QVERIFY(file.open(QIODevice::WriteOnly));
+      file.write(QString("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'><rect "
+                         "x='%1' y='%1' width='10' height='10'/></svg>")
+                     .arg(at)
+                     .toUtf8());
+    }
+    const Ran r =
+        run({command, dir.filePath("0.svg"), dir.filePath("5.svg"), "-o", dir.filePath("out.svg"), "--repeat", "3"});
+    QCOMPARE(r.code, 0);
+    QVERIFY(r.json()["median_s"].toDouble() > 0);
+    QCOMPARE(r.json()["contours"].toInt(), contours);
+    const QJsonObject got = svg_extents(dir.filePath("out.svg"));
+    for (int i = 0; i < 4; ++i)
+      QVERIFY(std::abs(got["box"].toArray()[i].toDouble() - box[i]) < 0.001);
+    QCOMPARE(run({"cutaway", dir.filePath("0.svg"), "-o", dir.filePath("out.svg")}).code, 2); // one file is not enough
+  }
+
   void render_writes_the_cut_file_and_a_picture() {
     QTemporaryDir dir;
     QCOMPARE(run({"render", badge, "-o", dir.filePath("b.svg")}).code, 0);
