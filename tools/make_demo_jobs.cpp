@@ -181,7 +181,13 @@ Document badge_starter() {
   o.inner = 112, o.outer = 160;
   o.upper = U"Saltmarsh Boatworks", o.lower = U"Upper Creek";
   o.face = {"League Spartan", "Bold"};
-  d = add_badge(std::move(d), o).document;
+  Starter badge = add_badge(std::move(d), o);
+  d = std::move(badge.document);
+  for (const PieceId id : badge.pieces) // a long text: set closer than the starter does, its letters are narrow
+    d = edit_piece(std::move(d), id, [](Piece& p) {
+      if (Lettering* l = p.lettering())
+        l->recipe.spacing.letter = 1.2;
+    });
   add(d, U"since the\nbig tide", {200, 190}, madder, [](Recipe& r) {
     r.letters()->face = {"Dancing Script", "Bold"};
     r.letters()->size = 26;

@@ -25,6 +25,7 @@ public:
         break;
       check_piece(*piece);
     }
+    check_pieces_apart();
     if (live_ > 0)
       add(Weight::Note, live_ == 1 ? "Letters are live" : fmt::format("{} letterings are live", live_),
           "files get their outlines", nullptr, {});
@@ -66,6 +67,8 @@ private:
       add(Weight::MustFix, face ? "Face is missing" : "Can't be set", result.error().text(), &piece, {});
       return;
     }
+    if (result->outline != nullptr)
+      cut_.push_back({&piece, result->outline, result->ink});
     if (const Lettering* lettering = piece.lettering(); lettering != nullptr && result->seated != nullptr)
       check_lettering(piece, *lettering, *result->seated, name);
     else if (result->outline != nullptr)
@@ -74,6 +77,26 @@ private:
     if (!result->ink.empty() && !sheet.contains(result->ink))
       add(Weight::MustFix, "Outside the sheet", name + " reaches past the edge", &piece, result->ink,
           {Cure::MoveOntoSheet});
+  }
+
+  // Two pieces of one colour and one operation whose lines cross are cut through each other. Colours are layers: they
+  // may lie over one another.
+  void check_pieces_apart() {
+    for (std::size_t i = 0; i < cut_.size(); ++i)
+      for (std::size_t j = i + 1; j < cut_.size(); ++j) {
+        const Cut &a = cut_[i], &b = cut_[j];
+        if (stop_.stop_requested() || a.piece->colour != b.piece->colour ||
+            a.piece->destination != b.piece->destination || !a.ink.overlaps(b.ink))
+          continue;
+        if (const Closest c = closest_boundaries(*a.outline, *b.outline); c.overlapping) {
+          Box where;
+          where.add(c.on_a);
+          add(Weight::MustFix, "Pieces are cut into each other",
+              short_name(*a.piece) + " and " + short_name(*b.piece) +
+                  " cross; move one, or give it a colour of its own",
+              b.piece, where.grown(15));
+        }
+      }
   }
 
   void check_lettering(const Piece& piece, const Lettering& lettering, const SeatedText& text,
@@ -213,6 +236,12 @@ private:
   std::stop_token stop_;
   CheckReport report_;
   std::size_t live_ = 0;
+  struct Cut {
+    const Piece* piece;
+    std::shared_ptr<const Outline> outline; // finished
+    Box ink;
+  };
+  std::vector<Cut> cut_;
 };
 
 } // namespace

@@ -53,6 +53,26 @@ private slots:
     QCOMPARE(check(better, evaluator()).to_look_at(), std::size_t{0});
   }
 
+  void pieces_of_one_colour_that_cross_are_found_data() {
+    QTest::addColumn<QString>("other");
+    QTest::addColumn<bool>("same_colour");
+    QTest::addColumn<bool>("found");
+    QTest::newRow("crossing") << "M40 40H90V90H40Z" << true << true;
+    QTest::newRow("crossing-on-another-layer") << "M40 40H90V90H40Z" << false << false;
+    QTest::newRow("inside") << "M20 20H30V30H20Z" << true << false;
+    QTest::newRow("apart") << "M60 60H90V90H60Z" << true << false;
+  }
+  void pieces_of_one_colour_that_cross_are_found() {
+    QFETCH(QString, other);
+    QFETCH(bool, same_colour);
+    QFETCH(bool, found);
+    Document d = drawn("M10 10H50V50H10Z");
+    Piece p = *drawn(qPrintable(other)).pieces[0];
+    p.colour = same_colour ? d.pieces[0]->colour : Colour{1, 2, 3};
+    d = add_piece(d, p).document;
+    QCOMPARE(has(titles(d), "Pieces are cut into each other"), found);
+  }
+
   void a_guide_set_to_the_knife_is_found_and_cured() {
     CircleJob job = circle_job("Marigold");
     job.document = edit_piece(job.document, job.guide, [](Piece& p) { p.destination = Destination::Knife; });
