@@ -15,6 +15,7 @@ namespace {
 
 constexpr int table_steps = 16;
 constexpr double newton_stop = 1e-10;      // mm
+constexpr double newton_last = 1e-7;       // mm: one step from here on ends far below newton_stop (it is quadratic)
 constexpr double empty_piece = 1e-12;      // mm: shorter pieces carry no direction
 constexpr double quadrature_error = 1e-10; // relative
 
@@ -50,7 +51,21 @@ double spiral_length(const SpiralPiece& s, double t) {
 }
 
 double speed(const CurvePiece& piece, double t) {
+  if (const Segment* s = std::get_if<Segment>(&piece)) { // the one in every lookup: no more than it needs
+    const Vec d = s->derivative(t);
+    return std::sqrt(dot(d, d));
+  }
   return length(local(piece, t).d1);
+}
+
+// The parameter's share of a table cell at the share u of its length: the cubic with the slopes that the speeds give
+// at both ends (Hermite); linear where a speed is next to nothing.
+double share_in_cell(double u, double length, double speed0, double speed1) {
+  const double even = length * table_steps; // the speed of a cell that is walked evenly
+  if (!(speed0 > 0.05 * even) || !(speed1 > 0.05 * even))
+    return u;
+  const double m0 = even / speed0, m1 = even / speed1, u2 = u * u, u3 = u2 * u;
+  return std::clamp((u3 - 2 * u2 + u) * m0 + (3 * u2 - 2 * u3) + (u3 - u2) * m1, 0.0, 1.0);
 }
 
 // Closed-form length, or a negative number where there is none.
@@ -98,10 +113,12 @@ Curve::Curve(std::vector<CurvePiece> pieces, bool closed) : closed_(closed) {
     span.length = closed_form_length(piece);
     if (span.length < 0) {
       span.table.push_back(0);
+      span.speeds.push_back(speed(piece, 0));
       for (int i = 0; i < table_steps; ++i) {
         const double a = static_cast<double>(i) / table_steps, b = static_cast<double>(i + 1) / table_steps;
         span.table.push_back(span.table.back() +
                              integrate([&](double t) { return speed(piece, t); }, a, b, quadrature_error));
+        span.speeds.push_back(speed(piece, b));
       }
       span.length = span.table.back();
     }
@@ -145,13 +162,18 @@ std::pair<std::size_t, double> Curve::parameter(double s) const {
     const int k = std::clamp(static_cast<int>(cell - span.table.begin()) - 1, 0, table_steps - 1);
     const double a = span.table[static_cast<std::size_t>(k)], b = span.table[static_cast<std::size_t>(k) + 1];
     const double t0 = static_cast<double>(k) / table_steps;
-    t = t0 + (b > a ? (along - a) / (b - a) : 0) / table_steps;
+    const double share = b > a ? (along - a) / (b - a) : 0;
+    t = t0 + share_in_cell(share, b - a, span.speeds[static_cast<std::size_t>(k)],
+                           span.speeds[static_cast<std::size_t>(k) + 1]) /
+                 table_steps;
     for (int step = 0; step < 8; ++step) {
       const double got = a + gauss8([&](double u) { return speed(piece, u); }, t0, t);
       const double v = speed(piece, t);
       if (std::abs(got - along) < newton_stop || v < empty_piece)
         break;
       t = std::clamp(t - (got - along) / v, 0.0, 1.0);
+      if (std::abs(got - along) < newton_last)
+        break;
     }
   }
   return {i, t};

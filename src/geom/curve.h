@@ -82,6 +82,7 @@ private:
   struct Span { // arc length of one piece up to equally spaced parameters
     double start = 0, length = 0;
     std::vector<double> table;
+    std::vector<double> speeds; // d length / d parameter at the same places
   };
   std::vector<CurvePiece> pieces_;
   std::vector<Span> spans_;
