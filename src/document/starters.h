@@ -12,7 +12,7 @@ struct Starter {
 };
 
 // A badge: one band guide, the upper text clockwise outside and the lower one upright on its inside, both with capitals
-// that fill the band, and the band's two circles as outlines to cut.
+// that fill the band.
 struct BadgeOptions {
   std::u32string upper = U"UPPER TEXT", lower = U"LOWER TEXT";
   Point centre;

@@ -430,4 +430,19 @@ GuideShape drawn_shape(std::size_t kind, Point from, Point to) {
   return kind < shapes.size() ? shapes[kind] : GuideShape{LineGuide{from, to}};
 }
 
+std::optional<GuideShape> usual_shape(std::size_t kind, Point centre, double reach) {
+  const auto is = [kind](const GuideShape& s) { return s.index() == kind; };
+  const Vec side{reach, 0};
+  if (is(LineGuide{}))
+    return LineGuide{centre - side, centre + side};
+  if (is(ArcGuide{}))
+    return *arc_through(centre - side, centre - Vec{0, 0.4 * reach}, centre + side);
+  if (is(FreehandGuide{}) || is(PathGuide{}) || is(OutlineGuide{}) || is(MidwayGuide{}))
+    return std::nullopt;
+  const bool corner_to_corner = is(FrameGuide{}) || is(EllipseGuide{}) || is(HeartGuide{});
+  const Vec corner{reach, 0.7 * reach};
+  return corner_to_corner ? drawn_shape(kind, centre - corner, centre + corner)
+                          : drawn_shape(kind, centre, centre + side);
+}
+
 } // namespace frelm

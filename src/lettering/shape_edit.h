@@ -41,5 +41,8 @@ std::optional<ArcGuide> arc_through(Point a, Point p, Point b);
 // A shape drawn from one place to another: round ones from their centre outwards, frames, ellipses and hearts from
 // corner to corner. `kind` is an index of GuideShape.
 GuideShape drawn_shape(std::size_t kind, Point from, Point to);
+// The shape as it is added without a drag: about a centre, reaching `reach` mm to its sides. Nothing for kinds that
+// have to be drawn or pointed at.
+std::optional<GuideShape> usual_shape(std::size_t kind, Point centre, double reach);
 
 } // namespace frelm

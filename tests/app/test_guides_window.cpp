@@ -330,6 +330,37 @@ private slots:
     QCOMPARE(outline().contours[0].segments.size(), std::size_t{4});
   }
 
+  void a_circle_midway_is_made_by_clicking_two_circles() {
+    WindowFixture f;
+    for (const double r : {60.0, 100.0}) {
+      guide_tool(f, "Circle");
+      f.drag({300, 200}, Point{300, 200} + Vec{r, 0}, Qt::ControlModifier);
+    }
+    QCOMPARE(f.document().pieces.size(), std::size_t{2});
+    const auto radius = [&](std::size_t i) { return f.document().pieces[i]->guide()->circle()->radius; };
+    const double first = radius(0), second = radius(1);
+    guide_tool(f, "Midway");
+    f.click({300, 200 - first});
+    f.click({300, 200 - second});
+    QVERIFY(std::holds_alternative<MidwayGuide>(f.selected().guide()->shape));
+    const auto line = f.session().evaluator().guide(f.document(), f.selected().id);
+    QVERIFY(std::abs((*line)->curve->length() - pi * (first + second)) < 1e-6);
+  }
+
+  void every_kind_of_the_menu_is_added_or_begun() {
+    for (std::size_t kind = 0; kind < std::variant_size_v<GuideShape>; ++kind) {
+      WindowFixture f;
+      menu_action(f, kind == 0 ? "Circle guide" : guide_kind_name(kind))->trigger();
+      if (const auto usual = usual_shape(kind, {}, 50)) {
+        QCOMPARE(f.selected().guide()->shape.index(), kind);
+        QVERIFY(f.session().evaluator().guide(f.document(), f.selected().id).ok());
+      } else {
+        QCOMPARE(f.window.canvas().tool(), ToolKind::Guide);
+        QCOMPARE(f.window.canvas().guide_kind(), kind);
+      }
+    }
+  }
+
   void a_ribbons_lower_edge_is_taken_with_one_click() {
     WindowFixture f;
     QApplication::clipboard()->setText(ribbon);

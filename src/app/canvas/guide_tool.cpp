@@ -104,14 +104,8 @@ public:
     const bool clicked = distance(event.at, from_raw_) < drag_begins_px * event.mm_per_px;
     if (!clicked)
       add(reply, session, shape_at(session, event, place));
-    else if (kind_ == kind_of<LineGuide>())
-      add(reply, session, LineGuide{from_ - Vec{usual_radius, 0}, from_ + Vec{usual_radius, 0}});
-    else if (kind_ == kind_of<FrameGuide>() || kind_ == kind_of<EllipseGuide>() || kind_ == kind_of<HeartGuide>())
-      add(reply, session,
-          drawn_shape(kind_, from_ - Vec{usual_radius, 0.6 * usual_radius},
-                      from_ + Vec{usual_radius, 0.6 * usual_radius}));
-    else
-      add(reply, session, drawn_shape(kind_, from_, from_ + Vec{usual_radius, 0}));
+    else if (const auto usual = usual_shape(kind_, from_, usual_radius))
+      add(reply, session, *usual);
     return reply;
   }
   ToolReply cancel() override {

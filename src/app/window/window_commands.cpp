@@ -18,7 +18,6 @@ namespace {
 
 constexpr const char* pieces_mime = "application/x-frelm-job";
 constexpr double copy_shift = 10; // mm
-const std::size_t line_kind = GuideShape(LineGuide{}).index();
 
 Point sheet_centre(const Document& d) {
   return {d.sheet.width / 2, d.sheet.height / 2};
@@ -49,25 +48,15 @@ void MainWindow::add_lettering() {
 void MainWindow::add_guide(std::size_t kind) {
   const Point centre = sheet_centre(session_.document());
   const double reach = std::round(0.3 * std::min(session_.document().sheet.width, session_.document().sheet.height));
-  const GuideShape shape = kind == 0 ? GuideShape(CircleGuide{centre, 100, 0})
-                           : kind == line_kind || kind == GuideShape(FrameGuide{}).index() ||
-                                   kind == GuideShape(EllipseGuide{}).index() ||
-                                   kind == GuideShape(ArcGuide{}).index() || kind == GuideShape(HeartGuide{}).index()
-                               ? drawn_shape(kind, centre - Vec{reach, 0.7 * reach}, centre + Vec{reach, 0.7 * reach})
-                               : drawn_shape(kind, centre, centre + Vec{reach, 0});
-  // What has to be drawn or pointed at begins with its tool.
-  if (shape.index() != kind) {
+  constexpr double circle_radius = 100; // mm
+  std::optional<GuideShape> made = usual_shape(kind, centre, kind == 0 ? circle_radius : reach);
+  if (!made) { // has to be drawn or pointed at: begins with its tool
     canvas_->set_guide_kind(kind);
     canvas_->set_tool(ToolKind::Guide);
     canvas_->setFocus();
     return;
   }
-  GuideShape made = shape;
-  if (kind == line_kind)
-    made = LineGuide{centre - Vec{reach, 0}, centre + Vec{reach, 0}};
-  if (kind == GuideShape(ArcGuide{}).index())
-    made = *arc_through(centre - Vec{reach, 0}, centre - Vec{0, 0.4 * reach}, centre + Vec{reach, 0});
-  Added added = add_piece(session_.document(), new_guide(std::move(made)));
+  Added added = add_piece(session_.document(), new_guide(std::move(*made)));
   session_.apply(tr("Add %1").arg(guide_kind_name(kind).toLower()), std::move(added.document),
                  std::vector<PieceId>{added.id});
 }
