@@ -71,7 +71,9 @@ Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, cons
                                                std::size_t subjects) {
   constexpr ClipperLib::ClipType types[] = {ClipperLib::ctUnion, ClipperLib::ctDifference, ClipperLib::ctIntersection,
                                             ClipperLib::ctXor};
-  const ClipperLib::PolyFillType fill = rule == FillRule::Nonzero ? ClipperLib::pftNonZero : ClipperLib::pftEvenOdd;
+  constexpr ClipperLib::PolyFillType fills[] = {ClipperLib::pftNonZero, ClipperLib::pftEvenOdd,
+                                                ClipperLib::pftPositive};
+  const ClipperLib::PolyFillType fill = fills[static_cast<std::size_t>(rule)];
   try {
     ClipperLib::Clipper clipper(ClipperLib::ioPreserveCollinear);
     ClipperLib::Path path;

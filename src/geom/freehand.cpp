@@ -1,14 +1,11 @@
 // The points are spaced evenly by arc length, weighed with a Gaussian whose standard deviation is the smoothing, and
-// the result is followed by cubics: each as long as fits (doubling, then bisection), with the direction at its ends
-// taken from the smoothed points around it, so that neighbours meet smoothly.
+// the result is followed by cubics (geom/follow), with directions taken from the smoothed points.
 // Nothing but the stroke's own length and the smoothing sets a scale, so a scaled stroke gives the scaled curve.
 // Error budget: spacing at most a quarter of the smoothing; the cubics pass every smoothed point within
 // the tolerance; between points the smoothed stroke is straight to far below it.
 #include "geom/freehand.h"
 
-#include "geom/cubic_fit.h"
-
-#include <optional>
+#include "geom/follow.h"
 
 namespace frelm {
 namespace {
@@ -17,6 +14,7 @@ constexpr double same_point = 1e-6;                                      // mm
 constexpr double finest_spacing = 1.0 / 4000, widest_spacing = 1.0 / 64; // of the stroke's length
 constexpr double spacing_of_smoothing = 0.25;
 constexpr std::size_t most_points = 20000;
+constexpr std::size_t most_targets = 64; // the smoothed points still wobble a little
 
 std::vector<Point> without_repeats(const std::vector<Point>& points) {
   std::vector<Point> out;
@@ -81,73 +79,27 @@ std::vector<Point> smoothed(const std::vector<Point>& points, double sigma_steps
   return out;
 }
 
-class Follower {
-public:
-  Follower(std::vector<Point> points, double tolerance, bool closed)
-      : points_(std::move(points)), tolerance_(tolerance), closed_(closed) {
-    if (closed_)
-      points_.push_back(points_.front());
-  }
-
-  std::vector<Segment> run() {
-    std::vector<Segment> out;
-    for (std::size_t from = 0; from + 1 < points_.size();) {
-      // Doubling to the first miss, then bisection between the last hit and it.
-      std::size_t good = from + 1, reach = 4;
-      std::optional<Segment> best = fit(from, good).cubic;
-      std::size_t bad = 0;
-      while (good < points_.size() - 1) {
-        const std::size_t to = std::min(from + reach, points_.size() - 1);
-        const CubicFit f = fit(from, to);
-        if (f.worst > tolerance_) {
-          bad = to;
-          break;
-        }
-        best = f.cubic, good = to, reach *= 2;
-      }
-      while (bad > good + 1) {
-        const std::size_t middle = (good + bad) / 2;
-        const CubicFit f = fit(from, middle);
-        if (f.worst > tolerance_)
-          bad = middle;
-        else
-          best = f.cubic, good = middle;
-      }
-      out.push_back(*best);
-      from = good;
-    }
-    return out;
-  }
-
-private:
-  Vec direction_at(std::size_t i) const {
-    const std::size_t n = points_.size();
-    if (closed_ && (i == 0 || i + 1 == n))
-      return unit(points_[1] - points_[n - 2]);
-    if (i == 0) // the parabola through three points
-      return n > 2 ? unit((points_[1] - points_[0]) * 4 - (points_[2] - points_[0])) : unit(points_[1] - points_[0]);
+// The smoothed points with the directions of the parabolas through three of them.
+std::vector<TrackPoint> track_of(std::vector<Point> points, bool closed) {
+  if (closed)
+    points.push_back(points.front());
+  const std::size_t n = points.size();
+  const auto direction_at = [&](std::size_t i) {
+    if (closed && (i == 0 || i + 1 == n))
+      return unit(points[1] - points[n - 2]);
+    if (n == 2)
+      return unit(points[1] - points[0]);
+    if (i == 0)
+      return unit((points[1] - points[0]) * 4 - (points[2] - points[0]));
     if (i + 1 == n)
-      return n > 2 ? unit((points_[n - 1] - points_[n - 2]) * 4 - (points_[n - 1] - points_[n - 3]))
-                   : unit(points_[n - 1] - points_[n - 2]);
-    return unit(points_[i + 1] - points_[i - 1]);
-  }
-  CubicFit fit(std::size_t from, std::size_t to) const {
-    std::vector<Point> targets;
-    std::vector<double> t;
-    const std::size_t step = std::max<std::size_t>(1, (to - from) / 64);
-    for (std::size_t i = from + step; i < to; i += step) {
-      targets.push_back(points_[i]);
-      t.push_back(static_cast<double>(i - from) / static_cast<double>(to - from));
-    }
-    const double handle = distance(points_[from], points_[to]) / 3;
-    return fit_cubic(points_[from], direction_at(from), direction_at(to), points_[to], targets, t, handle, handle,
-                     0.5 * tolerance_);
-  }
-
-  std::vector<Point> points_;
-  double tolerance_;
-  bool closed_;
-};
+      return unit((points[n - 1] - points[n - 2]) * 4 - (points[n - 1] - points[n - 3]));
+    return unit(points[i + 1] - points[i - 1]);
+  };
+  std::vector<TrackPoint> out;
+  for (std::size_t i = 0; i < n; ++i)
+    out.push_back({points[i], direction_at(i)});
+  return out;
+}
 
 } // namespace
 
@@ -173,11 +125,9 @@ Contour smooth_stroke(const std::vector<Point>& raw, const FreehandOptions& opti
     return out;
   // More than a quarter of the stroke would melt it into its chord.
   const double sigma = std::min(smoothing, length / 4) / step;
-  out.segments = Follower(smoothed(even, sigma, options.closed), options.tolerance * drawn, options.closed).run();
-  for (std::size_t i = 1; i < out.segments.size(); ++i)
-    out.segments[i].p0 = out.segments[i - 1].p3;
-  if (out.closed && !out.segments.empty())
-    out.segments.back().p3 = out.segments.front().p0;
+  const std::vector<TrackPoint> track = track_of(smoothed(even, sigma, options.closed), options.closed);
+  const FollowOptions following{options.tolerance * drawn, {}, most_targets};
+  out.segments = options.closed ? follow_loop(track, following) : follow(track, following);
   return out;
 }
 

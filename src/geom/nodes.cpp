@@ -56,7 +56,7 @@ Segment merged(const Segment& a, const Segment& b) {
   }
   const Vec start = a.start_tangent(), end = b.end_tangent();
   return fit_cubic(a.p0, start, end, b.p3, targets, t, std::max(distance(a.p0, a.p1) / share, 0.05 * (la + lb)),
-                   std::max(distance(b.p2, b.p3) / (1 - share), 0.05 * (la + lb)), 0)
+                   std::max(distance(b.p2, b.p3) / (1 - share), 0.05 * (la + lb)), {})
       .cubic;
 }
 

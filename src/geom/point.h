@@ -46,7 +46,7 @@ constexpr double cross(Vec a, Vec b) {
   return a.x * b.y - a.y * b.x;
 }
 inline double length(Vec a) {
-  return std::hypot(a.x, a.y);
+  return std::sqrt(a.x * a.x + a.y * a.y);
 }
 inline double distance(Point a, Point b) {
   return length(a - b);

@@ -74,7 +74,7 @@ private:
     const Vec start = s.start_tangent(), end = s.end_tangent();
     const Vec h0 = image_of_handle(s.p0, s.p1 - s.p0, start), h1 = image_of_handle(s.p3, s.p3 - s.p2, -end);
     const Vec d0 = unit(image_of_handle(s.p0, start, start)), d1 = unit(image_of_handle(s.p3, end, -end));
-    const CubicFit fit = fit_cubic(a.point, d0, d1, b.point, targets, t, length(h0), length(h1), 0.25 * tolerance_);
+    const CubicFit fit = fit_cubic(a.point, d0, d1, b.point, targets, t, length(h0), length(h1), {0.25 * tolerance_});
     const double worst = fit.worst <= accepted * tolerance_ ? std::max(fit.worst, check(s, fit.cubic)) : fit.worst;
     if (worst <= accepted * tolerance_ || left == 0) {
       report.worst = std::max(report.worst, worst);

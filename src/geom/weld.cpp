@@ -1,391 +1,18 @@
-// Weld by flattening, clipping and giving every surviving edge back to its curve.
-//
-//  1. The shapes are grouped by touching boxes; each group is flattened (error f) to integer edges that know their
-//     source segment and parameters (flat_cluster).
-//  2. Clipper unites the polygons (nonzero), or takes their difference, intersection or exclusive or.
-//  3. Each edge of its answer is labelled with the source edges it lies on; consecutive edges with a common label are
-//     a run: a stretch [t0, t1] of one source segment.
-//  4. Two curves that lie within 2f of each other make the answer hop between them: such hops are absorbed into the
-//     run around them. Runs shorter than 2f that are not a whole source segment are dropped.
-//  5. Neighbouring runs are joined: source neighbours at their common node; others at the true crossing by Newton's
-//     method on the curves; where there is none (tangency, coincidence) both ends move to one point and their
-//     handles with them.
-//  6. Each contour's area is compared with its polygon's; a contour that differs is rebuilt with snapped joins, and
-//     if that differs too it stays a polyline. The report says so.
-//
-// Error budget: stretches are exact; a crossing is found where the polylines cross, at most f / sin(angle) from the
-// true one, and then exactly; a snapped join moves at most 2f; an absorbed hop changes the boundary by at most 2f.
+// Weld and the other booleans: shapes are grouped by touching boxes, so that the work grows with their number; a heap
+// of shapes is united by halves, because Clipper's time grows with the square of its depth; each group goes through the
+// engine of recover.cpp, whose error budget is the budget here.
 #include "geom/weld.h"
 
 #include "geom/boolean.h"
-#include "geom/flat_cluster.h"
+#include "geom/clipper_adapter.h"
+#include "geom/recover.h"
 
 #include <optional>
 
 namespace frelm {
 namespace {
 
-constexpr double newton_residual = 1e-9; // mm
-constexpr double newton_reach = 0.05;    // mm a crossing may lie from where the polylines crossed,
-constexpr double shallow_reach = 4;      // or this many flattening errors over the sine of its angle,
-constexpr double farthest_reach = 0.5;   // mm at most
-constexpr double collinear_off = 2e-5;   // mm: two grid units
-constexpr std::size_t heap = 12;         // shapes over each place from which the union goes by halves
-constexpr int absorb_reach = 12;         // runs looked ahead for the end of a hop
-
-// A stretch of one source segment; no_segment marks edges that came from nowhere and stay straight.
-constexpr std::uint32_t no_segment = 0xffffffffu;
-struct Run {
-  std::uint32_t segment = no_segment;
-  bool forward = true;
-  double t0 = 0, t1 = 0;
-  std::size_t first = 0, count = 0; // edges of the polygon
-};
-
-struct Ring {
-  const FlatCluster& cluster;
-  const GridPolygon& polygon;
-  double flattening;
-
-  Point vertex(std::size_t i) const { return from_grid(polygon[i % polygon.size()]); }
-  Segment curve(const Run& run) const {
-    if (run.segment == no_segment)
-      return Segment::line(vertex(run.first), vertex(run.first + run.count));
-    return cluster.segments()[run.segment];
-  }
-};
-
-bool continues(const EdgeLabel& a, const EdgeLabel& b, double slack) {
-  return a.segment == b.segment && a.forward == b.forward && std::abs(a.t1 - b.t0) <= slack;
-}
-
-// Parameter slack for "the same place": three units on the segment's control polygon, in t.
-double parameter_slack(const Segment& s) {
-  const double l = std::max({distance(s.p0, s.p1), distance(s.p1, s.p2), distance(s.p2, s.p3), 1e-4});
-  return std::min(0.25, 4.0 / clipper_units_per_mm / l) + 1e-12;
-}
-
-class RunFinder {
-public:
-  explicit RunFinder(const Ring& ring) : ring_(ring), n_(ring.polygon.size()) {
-    labels_.reserve(n_);
-    for (std::size_t i = 0; i < n_; ++i)
-      labels_.push_back(ring.cluster.labels(ring.polygon[i], ring.polygon[(i + 1) % n_]));
-  }
-
-  std::vector<Run> find() const {
-    std::vector<Run> runs;
-    const std::size_t start = start_edge();
-    for (std::size_t k = 0; k < n_;) {
-      const std::size_t e = (start + k) % n_;
-      Run run;
-      run.first = e;
-      run.count = 1;
-      std::vector<EdgeLabel> alive = labels_[e];
-      while (k + run.count < n_) {
-        std::vector<EdgeLabel> next;
-        for (const EdgeLabel& a : alive)
-          for (const EdgeLabel& b : labels_[(start + k + run.count) % n_])
-            if (continues(a, b, slack(a.segment)))
-              next.push_back({a.segment, a.forward, a.t0, b.t1});
-        if (next.empty())
-          break;
-        alive = std::move(next);
-        ++run.count;
-      }
-      if (!alive.empty()) {
-        const EdgeLabel best = *std::min_element(alive.begin(), alive.end(),
-                                                 [](const auto& a, const auto& b) { return a.segment < b.segment; });
-        run.segment = best.segment, run.forward = best.forward, run.t0 = best.t0, run.t1 = best.t1;
-      }
-      k += run.count;
-      runs.push_back(run);
-    }
-    return runs;
-  }
-
-private:
-  double slack(std::uint32_t segment) const { return parameter_slack(ring_.cluster.segments()[segment]); }
-
-  bool breaks_before(std::size_t e) const {
-    for (const EdgeLabel& a : labels_[(e + n_ - 1) % n_])
-      for (const EdgeLabel& b : labels_[e])
-        if (continues(a, b, slack(a.segment)))
-          return false;
-    return true;
-  }
-  std::size_t start_edge() const {
-    for (std::size_t e = 0; e < n_; ++e)
-      if (breaks_before(e))
-        return e;
-    for (std::size_t e = 0; e < n_; ++e)
-      for (const EdgeLabel& l : labels_[e])
-        if (l.t0 == (l.forward ? 0.0 : 1.0))
-          return e;
-    return 0;
-  }
-
-  const Ring& ring_;
-  std::size_t n_;
-  std::vector<std::vector<EdgeLabel>> labels_;
-};
-
-double distance_to_stretch(const Segment& s, double t0, double t1, Point p) {
-  constexpr int steps = 8;
-  double best = std::numeric_limits<double>::infinity();
-  Point a = s.at(t0);
-  for (int i = 1; i <= steps; ++i) {
-    const Point b = s.at(t0 + (t1 - t0) * i / steps);
-    const Vec d = b - a;
-    const double l2 = dot(d, d), u = l2 > 0 ? std::clamp(dot(p - a, d) / l2, 0.0, 1.0) : 0;
-    best = std::min(best, distance(p, a + d * u));
-    a = b;
-  }
-  return best;
-}
-
-// Everything on the polygon between two runs lies on the stretch of the curve between them.
-bool between_lies_on(const Ring& ring, const Segment& s, double t0, double t1, std::size_t from, std::size_t to) {
-  const double limit = 2 * ring.flattening;
-  for (std::size_t i = from; i < to; ++i)
-    for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0})
-      if (distance_to_stretch(s, t0, t1, lerp(ring.vertex(i), ring.vertex(i + 1), share)) > limit)
-        return false;
-  return true;
-}
-
-// Joins each run with a later one of the same segment when all between them are hops along a near-coincident curve.
-void absorb_hops(const Ring& ring, std::vector<Run>& runs) {
-  for (std::size_t i = 0; i < runs.size(); ++i) {
-    if (runs[i].segment == no_segment)
-      continue;
-    bool joined = true;
-    while (joined && runs.size() > 2) {
-      joined = false;
-      for (int ahead = absorb_reach; ahead >= 1; --ahead) {
-        const std::size_t j = i + static_cast<std::size_t>(ahead);
-        if (j >= runs.size())
-          continue;
-        Run& a = runs[i];
-        const Run& b = runs[j];
-        const Segment s = ring.cluster.segments()[a.segment];
-        if (b.segment != a.segment || b.forward != a.forward)
-          continue;
-        const double gain = a.forward ? b.t0 - a.t1 : a.t1 - b.t0;
-        if (gain < -parameter_slack(s))
-          continue;
-        if (ahead > 1 && !between_lies_on(ring, s, a.t1, b.t0, a.first + a.count,
-                                          a.first + (b.first + ring.polygon.size() - a.first) % ring.polygon.size()))
-          continue;
-        if (ahead == 1 && gain > parameter_slack(s))
-          continue;
-        std::size_t count = 0;
-        for (std::size_t k = i; k <= j; ++k)
-          count += runs[k].count;
-        a.t1 = b.t1;
-        a.count = count;
-        runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(i) + 1,
-                   runs.begin() + static_cast<std::ptrdiff_t>(j) + 1);
-        joined = true;
-        break;
-      }
-    }
-  }
-}
-
-bool whole(const Run& run) {
-  return std::min(run.t0, run.t1) == 0 && std::max(run.t0, run.t1) == 1;
-}
-
-void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
-  const auto chord = [&](const Run& run) {
-    double l = 0;
-    for (std::size_t i = 0; i < run.count && l <= 2 * ring.flattening; ++i)
-      l += distance(ring.vertex(run.first + i), ring.vertex(run.first + i + 1));
-    return l;
-  };
-  std::vector<Run> kept;
-  for (const Run& run : runs)
-    if ((run.segment != no_segment && whole(run)) || chord(run) >= 2 * ring.flattening)
-      kept.push_back(run);
-  if (kept.size() >= 2)
-    runs = std::move(kept);
-}
-
-struct Join {
-  double ta = 0, tb = 0; // where the first run ends and the second begins
-  Point at;
-  double move = 0; // mm, 0 where the curves really meet
-};
-
-bool is_end(double t) {
-  return t == 0 || t == 1;
-}
-
-// Newton's method for a(t) = b(u); true when it converged near the start and inside both curves.
-bool newton_crossing(const Segment& a, const Segment& b, double flattening, double& t, double& u) {
-  const Point start = a.at(t);
-  double x = t, y = u;
-  for (int i = 0; i < 20; ++i) {
-    const Vec f = a.at(x) - b.at(y);
-    if (length(f) < newton_residual) {
-      constexpr double outside = 1e-9;
-      if (x < -outside || x > 1 + outside || y < -outside || y > 1 + outside)
-        return false;
-      x = std::clamp(x, 0.0, 1.0), y = std::clamp(y, 0.0, 1.0);
-      const double sine = std::abs(cross(unit(a.derivative(x)), unit(b.derivative(y))));
-      const double reach = std::clamp(shallow_reach * flattening / std::max(sine, 1e-9), newton_reach, farthest_reach);
-      if (distance(a.at(x), start) > reach)
-        return false;
-      t = x, u = y;
-      return true;
-    }
-    const Vec da = a.derivative(std::clamp(x, 0.0, 1.0)), db = b.derivative(std::clamp(y, 0.0, 1.0));
-    const double det = cross(da, db);
-    if (std::abs(det) < 1e-9 * length(da) * length(db))
-      return false;
-    x -= cross(f, db) / det;
-    y -= cross(f, da) / det;
-    if (!std::isfinite(x) || !std::isfinite(y))
-      return false;
-  }
-  return false;
-}
-
-Join join_runs(const Ring& ring, const Run& a, const Run& b, bool snap_only) {
-  const Segment sa = ring.curve(a), sb = ring.curve(b);
-  Join j{a.segment == no_segment ? 1.0 : a.t1, b.segment == no_segment ? 0.0 : b.t0, {}, 0};
-  const Point pa = sa.at(j.ta), pb = sb.at(j.tb);
-  if (pa == pb)
-    return {j.ta, j.tb, pa, 0};
-  if (!snap_only) {
-    double t = j.ta, u = j.tb;
-    if (newton_crossing(sa, sb, ring.flattening, t, u)) {
-      const bool forward = (a.forward ? t > a.t0 : t < a.t0) && (b.forward ? u < b.t1 : u > b.t1);
-      if (forward || a.segment == no_segment || b.segment == no_segment)
-        return {t, u, sa.at(t), 0};
-    }
-  }
-  // No crossing: an own end of one curve lying on the other stays where it is, else both meet half way.
-  j.at = is_end(j.ta) && !is_end(j.tb) ? pa : is_end(j.tb) && !is_end(j.ta) ? pb : lerp(pa, pb, 0.5);
-  j.move = std::max(distance(pa, j.at), distance(pb, j.at));
-  return j;
-}
-
-Segment emit(const Segment& source, double t0, double t1, Point from, Point to) {
-  if (source.is_line())
-    return Segment::line(from, to);
-  Segment s = source.part(t0, t1);
-  s.p1 += from - s.p0, s.p2 += to - s.p3;
-  s.p0 = from, s.p3 = to;
-  return s;
-}
-
-void merge_collinear_lines(Contour& c) {
-  const auto collinear = [](const Segment& a, const Segment& b) {
-    if (!a.is_line() || !b.is_line())
-      return false;
-    const Vec d = b.p3 - a.p0;
-    return dot(a.p3 - a.p0, b.p3 - b.p0) > 0 && std::abs(cross(unit(d), a.p3 - a.p0)) <= collinear_off;
-  };
-  for (std::size_t i = 0; i < c.segments.size() && c.segments.size() > 3;) {
-    const std::size_t j = (i + 1) % c.segments.size();
-    if (!collinear(c.segments[i], c.segments[j])) {
-      ++i;
-      continue;
-    }
-    c.segments[i] = Segment::line(c.segments[i].p0, c.segments[j].p3);
-    c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(j));
-    if (j < i)
-      --i;
-  }
-}
-
-Contour rebuild(const Ring& ring, const std::vector<Run>& runs, bool snap_only, WeldReport& report) {
-  std::vector<Join> joins;
-  for (std::size_t i = 0; i < runs.size(); ++i)
-    joins.push_back(join_runs(ring, runs[i], runs[(i + 1) % runs.size()], snap_only));
-  Contour c;
-  for (std::size_t i = 0; i < runs.size(); ++i) {
-    const Join& before = joins[(i + runs.size() - 1) % runs.size()];
-    const Join& after = joins[i];
-    c.segments.push_back(emit(ring.curve(runs[i]), before.tb, after.ta, before.at, after.at));
-    if (after.move > 0) {
-      ++report.snapped_joins;
-      report.worst_move = std::max(report.worst_move, after.move);
-    }
-  }
-  merge_collinear_lines(c);
-  return c;
-}
-
-Contour polyline(const Ring& ring) {
-  Contour c;
-  for (std::size_t i = 0; i < ring.polygon.size(); ++i)
-    c.segments.push_back(Segment::line(ring.vertex(i), ring.vertex(i + 1)));
-  return c;
-}
-
-struct PolygonSize {
-  double area = 0, length = 0;
-};
-
-PolygonSize measure(const GridPolygon& polygon) {
-  PolygonSize m;
-  const Point origin = polygon.empty() ? Point{} : from_grid(polygon.front());
-  for (std::size_t i = 0; i < polygon.size(); ++i) {
-    const Point a = from_grid(polygon[i]) - origin, b = from_grid(polygon[(i + 1) % polygon.size()]) - origin;
-    m.area += cross(a, b) / 2;
-    m.length += distance(a, b);
-  }
-  return m;
-}
-
-Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double flattening, PolygonSize size,
-                WeldReport& report) {
-  const Ring ring{cluster, polygon, flattening};
-  std::vector<Run> runs = RunFinder(ring).find();
-  absorb_hops(ring, runs);
-  drop_short_runs(ring, runs);
-  absorb_hops(ring, runs);
-  const double allowed = 1.5 * flattening * size.length + 0.002;
-  for (const bool snap_only : {false, true}) {
-    WeldReport tried = report;
-    Contour c = rebuild(ring, runs, snap_only, tried);
-    if (std::abs(c.area() - size.area) <= allowed) {
-      report = tried;
-      return c;
-    }
-  }
-  ++report.polyline_contours;
-  return polyline(ring);
-}
-
-// What a cluster of shapes is to become: its first `subjects` shapes op the others.
-struct Operation {
-  BooleanOp op = BooleanOp::Union;
-  FillRule rule = FillRule::Nonzero;
-  std::size_t subjects = static_cast<std::size_t>(-1);
-};
-
-Result<Outline> combine_flat(const std::vector<const Outline*>& shapes, const Operation& operation,
-                             const WeldOptions& options, WeldReport& report) {
-  const FlatCluster cluster(shapes, options.flattening);
-  const Result<std::vector<GridPolygon>> united =
-      clip_polygons(operation.op, operation.rule, cluster.polygons(), cluster.polygons_of_first(operation.subjects));
-  if (!united)
-    return united.error();
-  Outline out;
-  for (const GridPolygon& polygon : *united) {
-    if (options.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "weld"};
-    const PolygonSize size = measure(polygon);
-    if (2 * std::abs(size.area) < 2 * options.flattening * size.length)
-      continue;
-    out.contours.push_back(recover(cluster, polygon, options.flattening, size, report));
-  }
-  return out;
-}
+constexpr std::size_t heap = 12; // shapes over each place from which the union goes by halves
 
 // Do the shapes lie on top of one another, more than `heap` deep on average?
 bool heaped(const std::vector<const Outline*>& shapes) {
@@ -405,7 +32,7 @@ bool heaped(const std::vector<const Outline*>& shapes) {
 Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const WeldOptions& options,
                              WeldReport& report) {
   if (shapes.size() <= heap * 2 || !heaped(shapes))
-    return combine_flat(shapes, {}, options, report);
+    return clip_and_recover(shapes, {}, options, report);
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, "cancelled", "weld"};
   const auto half = shapes.begin() + static_cast<std::ptrdiff_t>(shapes.size() / 2);
@@ -415,11 +42,11 @@ Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const We
   Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
   if (!b)
     return b;
-  return combine_flat({&*a, &*b}, {}, options, report);
+  return clip_and_recover({&*a, &*b}, {}, options, report);
 }
 
 // One operand cluster: each side united on its own first where it is a heap.
-Result<Outline> combine_cluster(std::vector<const Outline*> shapes, Operation operation, const WeldOptions& options,
+Result<Outline> combine_cluster(std::vector<const Outline*> shapes, ClipOperation operation, const WeldOptions& options,
                                 WeldReport& report) {
   if (operation.op == BooleanOp::Union && operation.rule == FillRule::Nonzero)
     return weld_cluster(shapes, options, report);
@@ -439,7 +66,7 @@ Result<Outline> combine_cluster(std::vector<const Outline*> shapes, Operation op
     return a;
   }
   if (shapes.size() <= heap * 2 || !heaped(shapes))
-    return combine_flat(shapes, operation, options, report);
+    return clip_and_recover(shapes, operation, options, report);
   const auto other = shapes.begin() + static_cast<std::ptrdiff_t>(operation.subjects);
   const Result<Outline> a = weld_cluster({shapes.begin(), other}, options, report);
   if (!a)
@@ -448,7 +75,7 @@ Result<Outline> combine_cluster(std::vector<const Outline*> shapes, Operation op
   if (!b)
     return b.error();
   operation.subjects = 1;
-  return combine_flat({&*a, &*b}, operation, options, report);
+  return clip_and_recover({&*a, &*b}, operation, options, report);
 }
 
 // Closed contours ready to be combined; what is open apart.
@@ -491,7 +118,7 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     std::sort(group.begin(), group.end());
-    Operation operation{op, rule, 0};
+    ClipOperation operation{op, rule, 0};
     std::vector<const Outline*> members;
     for (const std::size_t i : group) {
       members.push_back(&operands.closed[i]);

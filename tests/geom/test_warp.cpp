@@ -172,7 +172,7 @@ private slots:
       std::vector<double> t;
       for (int k = 1; k < 16; ++k)
         targets.push_back(s.at(k / 16.0)), t.push_back(k / 16.0);
-      const CubicFit fit = fit_cubic(p0, direction(a), direction(b), p3, targets, t, 30, 30, 1e-7);
+      const CubicFit fit = fit_cubic(p0, direction(a), direction(b), p3, targets, t, 30, 30, {1e-7});
       QVERIFY2(fit.worst < 1e-4, qPrintable(QString("%1: %2 mm").arg(i).arg(fit.worst)));
     }
   }

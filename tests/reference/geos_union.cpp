@@ -139,4 +139,17 @@ std::vector<Ring> geos_combine(char op, const std::vector<Outline>& a, const std
   return out;
 }
 
+std::vector<Ring> geos_buffer(const std::vector<Outline>& shapes, double d, double flattening) {
+  const Context context;
+  GEOSGeometry* united = geometry_of(context.h, shapes, flattening);
+  const double step = 2 * std::acos(1 - std::min(flattening / std::max(std::abs(d), 1e-9), 1.0));
+  const int quadrant = std::max(2, static_cast<int>(std::ceil(pi / 2 / step)));
+  GEOSGeometry* grown = checked(GEOSBuffer_r(context.h, united, d, quadrant));
+  std::vector<Ring> out;
+  collect(context.h, grown, out);
+  GEOSGeom_destroy_r(context.h, united);
+  GEOSGeom_destroy_r(context.h, grown);
+  return out;
+}
+
 } // namespace frelm::test

@@ -14,4 +14,7 @@ std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flatteni
 std::vector<Ring> geos_combine(char op, const std::vector<Outline>& a, const std::vector<Outline>& b, double flattening,
                                double grown = 0);
 
+// The shapes' union grown by d mm (less: shrunk), round joins of about `flattening` mm.
+std::vector<Ring> geos_buffer(const std::vector<Outline>& shapes, double d, double flattening);
+
 } // namespace frelm::test

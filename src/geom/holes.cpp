@@ -1,0 +1,36 @@
+#include "geom/holes.h"
+
+namespace frelm {
+
+Outline with_holes(const Outline& outline, HoleRule rule, double size) {
+  if (rule == HoleRule::Keep)
+    return outline;
+  struct Hole {
+    Outline contour;
+    Box box;
+  };
+  std::vector<Hole> dropped;
+  std::vector<bool> gone(outline.contours.size(), false);
+  for (std::size_t i = 0; i < outline.contours.size(); ++i) {
+    const Contour& c = outline.contours[i];
+    if (!c.closed || !(c.area() < 0))
+      continue;
+    const Box box = c.bounds();
+    if (rule == HoleRule::DropSmall && std::max(box.width(), box.height()) > size)
+      continue;
+    gone[i] = true;
+    dropped.push_back({{{c}}, box});
+  }
+  Outline out;
+  for (std::size_t i = 0; i < outline.contours.size(); ++i) {
+    const Contour& c = outline.contours[i];
+    for (const Hole& hole : dropped)
+      if (!gone[i] && c.closed && !c.segments.empty() && hole.box.contains(c.segments.front().p0))
+        gone[i] = winding_number(hole.contour, c.segments.front().p0) != 0;
+    if (!gone[i])
+      out.contours.push_back(c);
+  }
+  return out;
+}
+
+} // namespace frelm

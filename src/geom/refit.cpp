@@ -1,0 +1,149 @@
+#include "geom/refit.h"
+
+#include "geom/follow.h"
+
+namespace frelm {
+namespace {
+
+constexpr double sampling = 0.025;  // of the tolerance: how far the track's chords may be off the curve
+constexpr int most_steps = 256;     // of one segment
+constexpr double same_point = 1e-7; // mm
+
+double turn_between(Vec a, Vec b) {
+  return std::abs(std::atan2(cross(a, b), dot(a, b)));
+}
+
+class Refitter {
+public:
+  Refitter(const Contour& contour, const RefitOptions& options) : options_(options), closed_(contour.closed) {
+    const double least = std::max(same_point, options.drop_under);
+    for (const Segment& s : contour.segments)
+      if (distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3) > least)
+        segments_.push_back(s);
+    for (std::size_t i = closed_ ? 0 : 1; i < segments_.size(); ++i)
+      meet(segments_[(i + segments_.size() - 1) % segments_.size()], segments_[i]);
+  }
+
+  Contour run() {
+    Contour out;
+    out.closed = closed_;
+    const std::size_t n = segments_.size();
+    if (n < 2) {
+      out.segments = segments_;
+      return out;
+    }
+    std::size_t start = 0;
+    while (start < n && !breaks_before(start))
+      ++start;
+    if (start == n) {
+      const std::vector<TrackPoint> track = track_of(0, n);
+      keep_fewer(follow_loop(track, {options_.tolerance}), 0, n, out.segments);
+    }
+    for (std::size_t i = 0; i < n && start < n;) {
+      std::size_t count = 1;
+      while (i + count < n && !breaks_before((start + i + count) % n))
+        ++count;
+      const std::size_t first = (start + i) % n;
+      if (count == 1)
+        out.segments.push_back(segments_[first]);
+      else
+        keep_fewer(follow(track_of(first, count), {options_.tolerance, corners_at_ends(first, count)}), first, count,
+                   out.segments);
+      i += count;
+    }
+    for (std::size_t i = 1; i < out.segments.size(); ++i)
+      out.segments[i].p0 = out.segments[i - 1].p3;
+    if (closed_ && !out.segments.empty())
+      out.segments.back().p3 = out.segments.front().p0;
+    return out;
+  }
+
+private:
+  static void meet(Segment& a, Segment& b) {
+    if (a.p3 == b.p0)
+      return;
+    const Point m = lerp(a.p3, b.p0, 0.5);
+    if (a.is_line())
+      a = Segment::line(a.p0, m);
+    else
+      a.p2 += m - a.p3, a.p3 = m;
+    if (b.is_line())
+      b = Segment::line(m, b.p3);
+    else
+      b.p1 += m - b.p0, b.p0 = m;
+  }
+  const Segment& segment(std::size_t i) const { return segments_[i % segments_.size()]; }
+  bool kept_line(std::size_t i) const {
+    const Segment& s = segment(i);
+    return s.is_line() && distance(s.p0, s.p3) >= options_.shortest_line;
+  }
+  bool corner_before(std::size_t i) const {
+    const Segment &a = segment(i + segments_.size() - 1), &b = segment(i);
+    return turn_between(a.end_tangent(), b.start_tangent()) > options_.corner;
+  }
+  bool breaks_before(std::size_t i) const {
+    return (i == 0 && !closed_) || kept_line(i) || kept_line(i + segments_.size() - 1) || corner_before(i);
+  }
+
+  FitFreedom corners_at_ends(std::size_t first, std::size_t count) const {
+    const std::size_t after = (first + count) % segments_.size();
+    return {(first == 0 && !closed_) || corner_before(first), (after == 0 && !closed_) || corner_before(after)};
+  }
+
+  std::vector<TrackPoint> track_of(std::size_t first, std::size_t count) const {
+    std::vector<TrackPoint> out;
+    for (std::size_t k = 0; k < count; ++k) {
+      const Segment& s = segment(first + k);
+      const int n = std::min(most_steps, std::max(3, s.flat_steps(sampling * options_.tolerance)));
+      if (k == 0)
+        out.push_back({s.p0, s.start_tangent()});
+      else
+        out.back().direction = unit(unit(out.back().direction) + s.start_tangent());
+      for (int i = 1; i <= n; ++i) {
+        const double t = static_cast<double>(i) / n;
+        const TrackPoint p{s.at(t), i == n ? s.end_tangent() : unit(s.derivative(t))};
+        if (distance(p.point, out.back().point) > same_point)
+          out.push_back(p);
+        else
+          out.back().direction = p.direction;
+      }
+    }
+    out.front().direction = end_direction(first, out.front().direction, first + segments_.size() - 1, false);
+    out.back().direction = end_direction(first + count - 1, out.back().direction, first + count, true);
+    if (closed_ && count == segments_.size() && !breaks_before(first)) {
+      const Vec d = unit(out.front().direction + out.back().direction);
+      out.front().direction = out.back().direction = d;
+      out.back().point = out.front().point;
+    }
+    return out;
+  }
+  // Beside a kept line that is met smoothly, the line's direction.
+  Vec end_direction(std::size_t own, Vec direction, std::size_t neighbour, bool at_end) const {
+    if (!closed_ &&
+        ((at_end && own % segments_.size() + 1 == segments_.size()) || (!at_end && own % segments_.size() == 0)))
+      return direction;
+    if (!kept_line(neighbour) || corner_before(at_end ? neighbour : own))
+      return direction;
+    return segment(neighbour).start_tangent();
+  }
+
+  void keep_fewer(std::vector<Segment> fitted, std::size_t first, std::size_t count, std::vector<Segment>& out) const {
+    if (fitted.size() < count)
+      out.insert(out.end(), fitted.begin(), fitted.end());
+    else
+      for (std::size_t k = 0; k < count; ++k)
+        out.push_back(segment(first + k));
+  }
+
+  const RefitOptions& options_;
+  bool closed_;
+  std::vector<Segment> segments_;
+};
+
+} // namespace
+
+Contour refit(const Contour& contour, const RefitOptions& options) {
+  return Refitter(contour, options).run();
+}
+
+} // namespace frelm
