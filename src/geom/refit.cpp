@@ -5,10 +5,14 @@
 namespace frelm {
 namespace {
 
-constexpr double sampling = 0.025;  // of the tolerance: how far the track's chords may be off the curve
+constexpr double sampling = 0.04;   // of the tolerance: how far the track's chords may be off the curve
+constexpr double growth = 0.5;      // of the spacing, by distance from where it is narrower
 constexpr int most_steps = 256;     // of one segment
 constexpr double same_point = 1e-7; // mm
 
+double reach_of(const Segment& s) {
+  return distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
+}
 double turn_between(Vec a, Vec b) {
   return std::abs(std::atan2(cross(a, b), dot(a, b)));
 }
@@ -18,7 +22,7 @@ public:
   Refitter(const Contour& contour, const RefitOptions& options) : options_(options), closed_(contour.closed) {
     const double least = std::max(same_point, options.drop_under);
     for (const Segment& s : contour.segments)
-      if (distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3) > least)
+      if (reach_of(s) > least)
         segments_.push_back(s);
     for (std::size_t i = closed_ ? 0 : 1; i < segments_.size(); ++i)
       meet(segments_[(i + segments_.size() - 1) % segments_.size()], segments_[i]);
@@ -90,18 +94,40 @@ private:
     return {(first == 0 && !closed_) || corner_before(first), (after == 0 && !closed_) || corner_before(after)};
   }
 
+  double own_spacing(const Segment& s) const {
+    return reach_of(s) / std::clamp(s.flat_steps(sampling * options_.tolerance), 3, most_steps);
+  }
+  // Between a wide and a narrow segment the spacing of the points changes little by little, so that no long chord
+  // stands beside a tight bend.
+  std::vector<double> spacing_at_joints(std::size_t first, std::size_t count) const {
+    std::vector<double> out(count + 1, std::numeric_limits<double>::infinity());
+    for (std::size_t k = 0; k < count; ++k) {
+      const double own = own_spacing(segment(first + k));
+      out[k] = std::min(out[k], own), out[k + 1] = std::min(out[k + 1], own);
+    }
+    for (std::size_t k = 0; k < count; ++k)
+      out[k + 1] = std::min(out[k + 1], out[k] + growth * reach_of(segment(first + k)));
+    for (std::size_t k = count; k-- > 0;)
+      out[k] = std::min(out[k], out[k + 1] + growth * reach_of(segment(first + k)));
+    return out;
+  }
+
   std::vector<TrackPoint> track_of(std::size_t first, std::size_t count) const {
     std::vector<TrackPoint> out;
+    const std::vector<double> spacing = spacing_at_joints(first, count);
     for (std::size_t k = 0; k < count; ++k) {
       const Segment& s = segment(first + k);
-      const int n = std::min(most_steps, std::max(3, s.flat_steps(sampling * options_.tolerance)));
       if (k == 0)
         out.push_back({s.p0, s.start_tangent()});
       else
         out.back().direction = unit(unit(out.back().direction) + s.start_tangent());
-      for (int i = 1; i <= n; ++i) {
-        const double t = static_cast<double>(i) / n;
-        const TrackPoint p{s.at(t), i == n ? s.end_tangent() : unit(s.derivative(t))};
+      const double length = reach_of(s), own = own_spacing(s);
+      for (double x = 0; x < length;) {
+        const double step = std::min({own, spacing[k] + growth * x, spacing[k + 1] + growth * (length - x)});
+        x = x + 1.5 * step > length ? length : x + step;
+        const bool last = x >= length;
+        const double t = last ? 1 : x / length;
+        const TrackPoint p{s.at(t), last ? s.end_tangent() : unit(s.derivative(t))};
         if (distance(p.point, out.back().point) > same_point)
           out.push_back(p);
         else
