@@ -18,7 +18,7 @@ struct CubicFit {
   double worst = 0; // mm, largest distance of a target from the cubic
 };
 
-// Ends whose direction may change to fit better, by at most 10 degrees.
+// Ends whose direction may change to fit better, by at most 2 degrees.
 struct FitFreedom {
   bool start = false, end = false;
 };

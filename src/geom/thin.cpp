@@ -1,0 +1,240 @@
+// Each contour falls into runs at its clear corners and at long lines; what lies between is either drawn (long segments
+// that meet smoothly: geom/refit) or points in a row (geom/noisy_run, then geom/follow). A joint of two lines is soft,
+// the curve only sampled there, when the lines are chords of a curve that is nowhere further from them than the
+// tolerance, or so short that the noise may turn them any way.
+//
+// Error budget: a drawn run takes the whole tolerance; a row of points the tolerance less the noise found in it.
+#include "geom/thin.h"
+
+#include "geom/noisy_run.h"
+#include "geom/refit.h"
+
+#include <optional>
+
+namespace frelm {
+namespace {
+
+constexpr double same_point = 1e-7;     // mm
+constexpr double sagitta_share = 0.125; // of the chord times the turn: what a circle's arc rises over its chord
+constexpr double soft_turn = 40 * pi / 180;
+constexpr double any_way = 3;      // tolerances: shorter segments may turn any way
+constexpr double long_line = 20;   // tolerances, and
+constexpr double outstanding = 8;  // times the median segment: such a line among points stays a line
+constexpr double drawn_line = 10;  // tolerances: such a line among curves stays a line
+constexpr double least_left = 0.3; // of the tolerance, for the fit, however strong the noise
+constexpr double safe = 0.97;      // of the tolerance: what fits may use
+
+double reach_of(const Segment& s) {
+  return distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
+}
+double turn_between(const Segment& a, const Segment& b) {
+  const Vec u = a.end_tangent(), v = b.start_tangent();
+  return std::abs(std::atan2(cross(u, v), dot(u, v)));
+}
+
+double distance_to(const Segment& s, Point p) {
+  constexpr int places = 8;
+  double best = std::numeric_limits<double>::infinity(), at = 0;
+  for (int i = 0; i <= places; ++i) {
+    const double t = static_cast<double>(i) / places;
+    if (const double d = distance(s.at(t), p); d < best)
+      best = d, at = t;
+  }
+  for (int k = 0; k < 6; ++k) {
+    const Vec d = s.derivative(at);
+    if (!(dot(d, d) > 0))
+      break;
+    at = std::clamp(at - dot(s.at(at) - p, d) / dot(d, d), 0.0, 1.0);
+    best = std::min(best, distance(s.at(at), p));
+  }
+  return best;
+}
+
+// Places of the source in order against the result in order; a loop's result may begin elsewhere.
+double worst_distance(std::span<const Segment> source, std::span<const Segment> result, bool loop) {
+  std::size_t k = 0;
+  double nearest = std::numeric_limits<double>::infinity();
+  for (std::size_t i = 0; loop && i < result.size(); ++i)
+    if (const double d = distance_to(result[i], source.front().p0); d < nearest)
+      nearest = d, k = i;
+  double worst = 0;
+  for (const Segment& s : source)
+    for (const double t : {0.0, 0.5, 1.0}) {
+      const Point p = s.at(t);
+      double best = distance_to(result[k], p);
+      while (k + 1 < result.size() || loop) {
+        const std::size_t after = (k + 1) % result.size();
+        const double next = distance_to(result[after], p);
+        if (!(next < best))
+          break;
+        best = next, k = after;
+      }
+      worst = std::max(worst, best);
+    }
+  return worst;
+}
+
+class ContourThinner {
+public:
+  ContourThinner(const Contour& contour, const ThinOptions& options) : options_(options), closed_(contour.closed) {
+    for (const Segment& s : contour.segments)
+      if (reach_of(s) > same_point)
+        segments_.push_back(s);
+    std::vector<double> lengths;
+    for (const Segment& s : segments_)
+      lengths.push_back(reach_of(s));
+    if (!lengths.empty()) {
+      std::nth_element(lengths.begin(), lengths.begin() + static_cast<std::ptrdiff_t>(lengths.size() / 2),
+                       lengths.end());
+      median_ = lengths[lengths.size() / 2];
+    }
+  }
+
+  Contour run(double& worst) const {
+    Contour out;
+    out.closed = closed_;
+    const std::size_t n = segments_.size();
+    std::size_t start = 0;
+    while (start < n && !breaks_before(start))
+      ++start;
+    if (start == n && n > 0)
+      append(thinned(segments_, closed_), segments_, worst, out);
+    for (std::size_t i = 0; i < n && start < n;) {
+      std::vector<Segment> part{segments_[(start + i) % n]};
+      while (i + part.size() < n && !breaks_before(start + i + part.size()))
+        part.push_back(segments_[(start + i + part.size()) % n]);
+      i += part.size();
+      append(thinned(part, false), part, worst, out);
+    }
+    merge_lines(out, worst);
+    for (std::size_t i = 1; i < out.segments.size(); ++i)
+      out.segments[i].p0 = out.segments[i - 1].p3;
+    if (closed_ && !out.segments.empty())
+      out.segments.back().p3 = out.segments.front().p0;
+    return out;
+  }
+
+private:
+  const Segment& segment(std::size_t i) const { return segments_[i % segments_.size()]; }
+  bool outstanding_line(const Segment& s) const {
+    const double l = reach_of(s);
+    return s.is_line() && l >= long_line * options_.tolerance && l >= outstanding * median_;
+  }
+  bool short_one(const Segment& s) const { return reach_of(s) < any_way * options_.tolerance; }
+  bool soft(const Segment& a, const Segment& b) const {
+    const double turn = turn_between(a, b);
+    if (short_one(a) && short_one(b))
+      return true;
+    if (!a.is_line() || !b.is_line())
+      return turn < options_.corner;
+    const double chord = std::min(reach_of(a), reach_of(b));
+    return chord * turn * sagitta_share < options_.tolerance / 2 &&
+           (turn < soft_turn || chord < any_way * options_.tolerance);
+  }
+  bool breaks_before(std::size_t i) const {
+    if (i % segments_.size() == 0 && !closed_)
+      return true;
+    const Segment &a = segment(i + segments_.size() - 1), &b = segment(i);
+    return outstanding_line(a) || outstanding_line(b) || !soft(a, b);
+  }
+
+  std::vector<Segment> thinned(const std::vector<Segment>& part, bool closed) const {
+    const bool points = part.size() >= 3 && std::all_of(part.begin(), part.end(),
+                                                        [&](const Segment& s) { return s.is_line() || short_one(s); });
+    if (points)
+      return through_points(part, closed);
+    RefitOptions refitting;
+    refitting.tolerance = safe * options_.tolerance;
+    refitting.corner = options_.corner;
+    refitting.shortest_line = drawn_line * options_.tolerance;
+    return refit({part, closed}, refitting).segments;
+  }
+
+  std::vector<Segment> through_points(const std::vector<Segment>& part, bool closed) const {
+    std::vector<Point> row;
+    for (const Segment& s : part)
+      row.push_back(s.p0);
+    if (!closed)
+      row.push_back(part.back().p3);
+    std::vector<NoisyStretch> stretches = read_noisy_run(row, closed, {options_.tolerance, options_.corner});
+    std::vector<Segment> out;
+    const bool loop = closed && stretches.size() == 1;
+    for (const NoisyStretch& stretch : stretches) {
+      if (stretch.straight) {
+        out.push_back(Segment::line(stretch.track.front().point, stretch.track.back().point));
+        continue;
+      }
+      FollowOptions following;
+      following.tolerance = std::max(safe * options_.tolerance - stretch.noise, least_left * options_.tolerance);
+      following.free = {true, true};
+      const std::vector<Segment> pieces =
+          loop ? follow_loop(stretch.track, following) : follow(stretch.track, following);
+      out.insert(out.end(), pieces.begin(), pieces.end());
+    }
+    return out;
+  }
+
+  // The thinned part, or the part itself where it would not have become fewer or would have strayed.
+  void append(std::vector<Segment> thinned, const std::vector<Segment>& part, double& worst, Contour& out) const {
+    if (!thinned.empty() && thinned.size() < part.size()) {
+      const double off = worst_distance(part, thinned, closed_ && part.size() == segments_.size());
+      if (off <= options_.tolerance) {
+        worst = std::max(worst, off);
+        out.segments.insert(out.segments.end(), thinned.begin(), thinned.end());
+        return;
+      }
+    }
+    out.segments.insert(out.segments.end(), part.begin(), part.end());
+  }
+
+  // Lines in a row that one line can stand for, within a tenth of the tolerance.
+  void merge_lines(Contour& c, double& worst) const {
+    for (std::size_t i = 0; i + 1 < c.segments.size() && c.segments.size() > 3;) {
+      Segment &a = c.segments[i], &b = c.segments[i + 1];
+      const Vec along = unit(b.p3 - a.p0);
+      const double off = std::abs(cross(along, a.p3 - a.p0));
+      if (a.is_line() && b.is_line() && off <= 0.1 * options_.tolerance && dot(a.p3 - a.p0, along) > 0 &&
+          dot(b.p3 - b.p0, along) > 0) {
+        a = Segment::line(a.p0, b.p3);
+        c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+        worst = std::max(worst, off);
+      } else {
+        ++i;
+      }
+    }
+  }
+
+  const ThinOptions& options_;
+  bool closed_;
+  std::vector<Segment> segments_;
+  double median_ = 0;
+};
+
+} // namespace
+
+Result<ThinResult> thin(const Outline& outline, const ThinOptions& options) {
+  if (!(options.tolerance > 0))
+    return bad_input("the tolerance must be more than 0 mm", "thin");
+  ThinResult out;
+  for (const Contour& c : outline.contours) {
+    if (options.stop.stop_requested())
+      return Error{ErrorCode::Cancelled, "cancelled", "thin"};
+    for (const Segment& s : c.segments)
+      if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3))
+        return bad_input("an outline has a coordinate that is not a number; draw that shape again", "thin");
+    double worst = 0;
+    Contour thinner = ContourThinner(c, options).run(worst);
+    if (thinner.segments.empty() || thinner.segments.size() >= c.segments.size()) {
+      out.report.contours_left += c.segments.empty() ? 0 : 1;
+      out.outline.contours.push_back(c);
+      continue;
+    }
+    out.report.worst = std::max(out.report.worst, worst);
+    out.outline.contours.push_back(std::move(thinner));
+  }
+  out.report.nodes_in = outline.node_count();
+  out.report.nodes_out = out.outline.node_count();
+  return out;
+}
+
+} // namespace frelm
