@@ -27,6 +27,7 @@ void add_letters_command(CLI::App& app, CommandContext& context);
 void add_seat_command(CLI::App& app, CommandContext& context);
 void add_weld_command(CLI::App& app, CommandContext& context);
 void add_offset_command(CLI::App& app, CommandContext& context);
+void add_shade_command(CLI::App& app, CommandContext& context);
 void add_thin_command(CLI::App& app, CommandContext& context);
 void add_check_command(CLI::App& app, CommandContext& context);
 

@@ -26,6 +26,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_seat_command(app, context);
   add_weld_command(app, context);
   add_offset_command(app, context);
+  add_shade_command(app, context);
   add_thin_command(app, context);
   add_check_command(app, context);
   try {

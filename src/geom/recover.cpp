@@ -301,6 +301,15 @@ Contour rebuild(const Ring& ring, const std::vector<Run>& runs, bool snap_only, 
   std::vector<Join> joins;
   for (std::size_t i = 0; i < runs.size(); ++i)
     joins.push_back(join_runs(ring, runs[i], runs[(i + 1) % runs.size()], snap_only));
+  // Beside a tangency both ends of a short run may have moved past each other; it would run backwards.
+  for (std::size_t i = 0; i < runs.size() && !snap_only; ++i) {
+    const std::size_t h = (i + runs.size() - 1) % runs.size();
+    const double gain = joins[i].ta - joins[h].tb;
+    if (runs[i].segment == no_segment || (runs[i].forward ? gain > 0 : gain < 0))
+      continue;
+    joins[h] = join_runs(ring, runs[h], runs[i], true);
+    joins[i] = join_runs(ring, runs[i], runs[(i + 1) % runs.size()], true);
+  }
   Contour c;
   for (std::size_t i = 0; i < runs.size(); ++i) {
     const Join& before = joins[(i + runs.size() - 1) % runs.size()];

@@ -41,13 +41,6 @@ OffsetOptions joined(JoinStyle join, double limit = 4) {
   o.join = join, o.mitre_limit = limit;
   return o;
 }
-Outline word(const FaceName& face, const char* text, double size) {
-  const SeatedText seated = on_circle(letters_of(text, face, size), 1e5);
-  std::vector<Outline> letters;
-  for (const PlacedLetter& l : seated.letters)
-    letters.push_back(l.shape->transformed(Affine::translation({l.s, 0})));
-  return weld(letters)->outline;
-}
 std::string fault_against_truth(const Outline& source, double d, const Outline& got, double* worst = nullptr) {
   if (const std::string f = closed_fault(got); !f.empty())
     return f;
@@ -189,7 +182,7 @@ private slots:
         {"script", {"Dancing Script", "Bold"}}, {"serif", {"Roboto Slab", "Regular"}}, {"sans", {"Lato", "Regular"}}};
     for (const auto& [name, face] : faces)
       for (const double d : {2.5, -0.3, -0.9, 8.0})
-        QTest::addRow("%s-%g", name, d) << word(face, "Ra&8y", 40) << d;
+        QTest::addRow("%s-%g", name, d) << straight_word("Ra&8y", face, 40) << d;
   }
   void letters_match_the_definition() {
     QFETCH(Outline, source);
@@ -233,7 +226,7 @@ private slots:
     // GEOS simplifies concave stretches of its input by up to a hundredth of the distance (its documentation calls the
     // buffer an approximation), so areas are compared within that along the boundary.
     for (const double d : {2.5, 0.4, -0.4}) {
-      const Outline source = word({"Dancing Script", "Bold"}, "Saltmarsh", 40);
+      const Outline source = straight_word("Saltmarsh", {"Dancing Script", "Bold"}, 40);
       const std::vector<Ring> theirs = geos_buffer({source}, d, 0.0005);
       const Outline ours = one(source, d);
       QCOMPARE(ours.contours.size(), ring_count(theirs, 0.004));
@@ -325,7 +318,7 @@ private slots:
     QVERIFY(boundary_distance(rings_of(back, 1e-3), rings_of(egg, 1e-3)) < 2 * bound);
   }
   void start_order_turning_and_mirroring_change_nothing() {
-    const Outline source = word({"Dancing Script", "Bold"}, "Sage", 40);
+    const Outline source = straight_word("Sage", {"Dancing Script", "Bold"}, 40);
     const Outline plain = one(source, 1.5);
     const auto same = [&](const Outline& other, const char* what) {
       const double off = boundary_distance(rings_of(other, 1e-3), rings_of(plain, 1e-3));

@@ -52,11 +52,10 @@ std::vector<Ring> dense_image(const Outline& outline, const WarpMap& map) {
 }
 
 Outline word(const FaceName& face, const char* text, double size) {
-  const SeatedText seated = on_circle(letters_of(text, face, size), 1e5);
   Outline out;
-  for (const PlacedLetter& l : seated.letters)
-    out.append(l.shape->transformed(Affine::translation({l.s, 0})));
-  return out.transformed(Affine::translation({-out.bounds().x0, 0}));
+  for (const Outline& letter : straight_letters(text, face, size))
+    out.append(letter);
+  return out;
 }
 
 double worst_seen = 0;

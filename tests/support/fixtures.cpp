@@ -1,5 +1,7 @@
 #include "support/fixtures.h"
 
+#include "geom/weld.h"
+
 namespace frelm::test {
 
 std::string faces_directory() {
@@ -81,6 +83,21 @@ Outline random_blob(std::mt19937_64& random, Point centre, double radius, int n)
                              : Segment::cubic(nodes[u], nodes[u] + tangents[u], nodes[v] - tangents[v], nodes[v]));
   }
   return {{c}};
+}
+
+std::vector<Outline> straight_letters(const std::string& text, const FaceName& face, double size) {
+  std::vector<Outline> out;
+  for (const PlacedLetter& l : on_circle(letters_of(text, face, size), 1e5).letters)
+    out.push_back(l.shape->transformed(Affine::translation({l.s, 0})));
+  Box box;
+  for (const Outline& o : out)
+    box.add(o.bounds());
+  for (Outline& o : out)
+    o = o.transformed(Affine::translation({-box.x0, 0}));
+  return out;
+}
+Outline straight_word(const std::string& text, const FaceName& face, double size) {
+  return weld(straight_letters(text, face, size))->outline;
 }
 
 } // namespace frelm::test

@@ -20,6 +20,11 @@ Letters letters_of(const std::string& text, FaceName face = {"Dancing Script", "
 // Placed letters on a circle about the origin, centred by advances at the top.
 SeatedText on_circle(const Letters& letters, double radius, const Spacing& spacing = {});
 
+// The letters of a text side by side on a straight line, not united.
+std::vector<Outline> straight_letters(const std::string& text, const FaceName& face, double size);
+// The same united.
+Outline straight_word(const std::string& text, const FaceName& face, double size);
+
 // A guide's line; the shape must be a good one.
 std::shared_ptr<const GuideLine> line_of(const GuideShape& shape);
 // The circle that a lettering rides on: its guide's, or its own copy.

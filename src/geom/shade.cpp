@@ -1,0 +1,159 @@
+// Block shade: the boundary is cut where it runs along the way. Between two cuts all of it faces ahead (the sweep
+// leaves the area there) or back. Each maximal stretch that faces ahead gives a band: the stretch, a line along the
+// way, the stretch moved and reversed, a line back. Across the way the stretch only ever goes one way, so no band
+// crosses itself. A place in the sweep lies in the outline, or the way back from it to the outline leaves through a
+// forward boundary: outline and bands together are the sweep. Weld unites them.
+#include "geom/shade.h"
+
+#include "geom/boolean.h"
+#include "geom/offset.h"
+
+#include <array>
+#include <optional>
+
+namespace frelm {
+namespace {
+
+constexpr double end_share = 1e-9; // of the parameter: a cut this near an end is the end
+
+// Parameters, ascending, where the segment's tangent is parallel to the way.
+std::vector<double> cuts_along(const Segment& s, Vec way) {
+  std::vector<double> out{0};
+  if (!s.is_line() && way != Vec{}) {
+    // cross(way, C'(t)) is a quadratic; its roots by the form without cancellation.
+    const double d0 = cross(way, s.p1 - s.p0), d1 = cross(way, s.p2 - s.p1), d2 = cross(way, s.p3 - s.p2);
+    const double a = d0 - 2 * d1 + d2, b = 2 * (d1 - d0), c = d0;
+    std::array<double, 2> roots{-1, -1};
+    if (const double disc = b * b - 4 * a * c; disc >= 0) {
+      const double q = -0.5 * (b + std::copysign(std::sqrt(disc), b));
+      roots = {a != 0 ? q / a : -1, q != 0 ? c / q : -1};
+    }
+    std::sort(roots.begin(), roots.end());
+    for (const double t : roots)
+      if (t > out.back() + end_share && t < 1 - end_share)
+        out.push_back(t);
+  }
+  out.push_back(1);
+  return out;
+}
+
+struct Piece {
+  Segment s;
+  bool ahead = false;
+};
+
+std::vector<Piece> pieces_of(const Contour& contour, Vec way) {
+  std::vector<Piece> out;
+  for (const Segment& s : contour.segments) {
+    const std::vector<double> cuts = cuts_along(s, way);
+    for (std::size_t i = 0; i + 1 < cuts.size(); ++i) {
+      Segment part = cuts.size() == 2 ? s : s.part(cuts[i], cuts[i + 1]);
+      if (!out.empty())
+        part.p0 = out.back().s.p3;
+      // The area lies to the right of travel (clockwise on screen); leaving it to the left is up_of.
+      out.push_back({part, dot(up_of(part.p3 - part.p0), way) > 0});
+    }
+  }
+  if (!out.empty())
+    out.back().s.p3 = out.front().s.p0;
+  return out;
+}
+
+void append_bands(const Contour& contour, Vec way, std::vector<Outline>& out) {
+  const std::vector<Piece> pieces = pieces_of(contour, way);
+  const std::size_t n = pieces.size();
+  std::size_t start = 0;
+  while (start < n && pieces[start].ahead)
+    ++start;
+  if (start == n)
+    return;
+  for (std::size_t i = 1; i <= n;) {
+    if (!pieces[(start + i) % n].ahead) {
+      ++i;
+      continue;
+    }
+    std::vector<Segment> stretch;
+    for (; i <= n && pieces[(start + i) % n].ahead; ++i)
+      stretch.push_back(pieces[(start + i) % n].s);
+    const Affine move = Affine::translation(way);
+    Contour band;
+    band.segments = stretch;
+    band.segments.push_back(Segment::line(stretch.back().p3, move(stretch.back().p3)));
+    for (auto it = stretch.rbegin(); it != stretch.rend(); ++it)
+      band.segments.push_back(it->transformed(move).reversed());
+    band.segments.push_back(Segment::line(move(stretch.front().p0), stretch.front().p0));
+    out.push_back({{std::move(band)}});
+  }
+}
+
+std::optional<Error> bad_options(Vec way, const ShadeOptions& options) {
+  if (!finite(way))
+    return bad_input("the shade's depth and angle must be numbers", "shade");
+  if (!(options.gap >= 0))
+    return bad_input("the gap must be 0 mm or more", "shade");
+  return std::nullopt;
+}
+
+// The outline united, closed contours only.
+Result<WeldResult> sound(const Outline& outline, const ShadeOptions& options) {
+  Outline closed;
+  for (const Contour& c : outline.contours)
+    if (c.closed)
+      closed.contours.push_back(c);
+  closed.make_area_positive();
+  return self_union(closed, FillRule::Nonzero, options.weld);
+}
+
+Result<WeldResult> without_letters(const Outline& shade, const Outline& letters, const ShadeOptions& options) {
+  if (options.gap == 0)
+    return combine(BooleanOp::Difference, {shade}, {letters}, options.weld);
+  OffsetOptions growing;
+  growing.stop = options.weld.stop;
+  const Result<OffsetResult> grown = offset(letters, options.gap, growing);
+  if (!grown)
+    return grown.error();
+  return combine(BooleanOp::Difference, {shade}, grown->rings, options.weld);
+}
+
+Result<WeldResult> finished(Result<WeldResult> shade, const Outline& letters, const Outline& source,
+                            const ShadeOptions& options) {
+  if (shade && options.part == ShadePart::Alone)
+    shade = without_letters(shade->outline, letters, options);
+  if (shade)
+    shade->report.nodes_in = source.node_count();
+  return shade;
+}
+
+} // namespace
+
+Result<WeldResult> block_shade(const Outline& outline, Vec way, const ShadeOptions& options) {
+  if (auto e = bad_options(way, options))
+    return *e;
+  const Result<WeldResult> letters = sound(outline, options);
+  if (!letters)
+    return letters.error();
+  std::vector<Outline> parts(1);
+  for (const Contour& c : letters->outline.contours) {
+    // Cut where the bands are, so that outline and bands meet in nodes and not in a tangency.
+    Contour cut;
+    for (const Piece& p : pieces_of(c, way))
+      cut.segments.push_back(p.s);
+    parts.front().contours.push_back(std::move(cut));
+    append_bands(c, way, parts);
+  }
+  return finished(weld(parts, options.weld), letters->outline, outline, options);
+}
+
+Result<WeldResult> drop_shade(const Outline& outline, Vec way, const ShadeOptions& options) {
+  if (auto e = bad_options(way, options))
+    return *e;
+  const Result<WeldResult> letters = sound(outline, options);
+  if (!letters)
+    return letters.error();
+  const Outline moved = letters->outline.transformed(Affine::translation(way));
+  if (options.part == ShadePart::WithLetters)
+    return finished(weld({letters->outline, moved}, options.weld), letters->outline, outline, options);
+  return finished(WeldResult{moved, letters->report}, letters->outline, outline, options);
+}
+
+} // namespace frelm
