@@ -11,7 +11,7 @@ constexpr int most_weighings = 16;
 constexpr int most_halvings = 4; // of a step that leads far off
 constexpr double far_off = 1.5;
 constexpr double shortest_handle = 0.01, longest_handle = 2; // of the chord
-constexpr double widest_turn = 2 * pi / 180;                // of a free end from the direction given
+constexpr double widest_turn = 2 * pi / 180;                 // of a free end from the direction given
 
 // A cubic by powers of t: half the work of the control points' form where one curve is asked for many places.
 struct Powers {

@@ -1,0 +1,25 @@
+// Where two curves cross or touch.
+//
+// mm. Bounds: a crossing within 1e-7 mm on both curves; touching curves (no crossing, but nearer than meet_distance)
+// give one place for each stretch along which they touch; curves that run along each other give the ends of what they
+// share.
+#pragma once
+
+#include "geom/outline.h"
+
+#include <vector>
+
+namespace frelm {
+
+inline constexpr double meet_distance = 0.0005; // mm: nearer than this, curves meet
+
+struct CurveCrossing {
+  double t = 0, u = 0; // parameters on a and b
+  Point point;
+  bool operator==(const CurveCrossing&) const = default;
+};
+
+// Ascending in t. Segments of no length give nothing.
+std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b);
+
+} // namespace frelm
