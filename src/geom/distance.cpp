@@ -1,24 +1,78 @@
-// Branch and bound over pairs of curve pieces: the distance of two control boxes bounds that of the pieces from
-// below; the best pair of points found so far bounds the answer from above. Pieces flatter than flat_enough are
-// compared as lines in closed form. Error: at most 2 x flat_enough.
+// Branch and bound over pairs of nodes of two box trees, whose leaves are segments, halved further as needed: the
+// distance of two boxes bounds that of what they hold from below; the best pair of points found so far bounds the
+// answer from above. Pieces flatter than flat_enough are compared as lines in closed form. Error: at most 2 x
+// flat_enough. Work: near n log n of the number of segments, for outlines that lie apart.
 #include "geom/distance.h"
 
 #include <queue>
+#include <span>
 
 namespace frelm {
 namespace {
 
 constexpr double flat_enough = 0.0005; // mm
 
-struct Piece {
-  Segment s;
-  Box box;
-  explicit Piece(const Segment& segment) : s(segment), box(segment.control_box()) {}
-  bool flat() const {
-    return s.is_line() ||
-           std::max(length(s.p0 - s.p1 * 2.0 + s.p2), length(s.p1 - s.p2 * 2.0 + s.p3)) * 0.75 <= flat_enough;
+constexpr std::size_t none = static_cast<std::size_t>(-1);
+
+bool flat(const Segment& s) {
+  return s.is_line() ||
+         std::max(length(s.p0 - s.p1 * 2.0 + s.p2), length(s.p1 - s.p2 * 2.0 + s.p3)) * 0.75 <= flat_enough;
+}
+
+// A binary tree of boxes; a node without children holds a piece of a segment and gets two on demand.
+class BoxTree {
+public:
+  explicit BoxTree(const Outline& outline) {
+    std::vector<Segment> segments;
+    for (const Contour& c : outline.contours)
+      segments.insert(segments.end(), c.segments.begin(), c.segments.end());
+    if (!segments.empty())
+      build(segments);
   }
-  double size() const { return std::max(box.width(), box.height()); }
+  bool empty() const { return nodes_.empty(); }
+  const Box& box(std::size_t n) const { return nodes_[n].box; }
+  double size(std::size_t n) const { return std::max(box(n).width(), box(n).height()); }
+  const Segment& piece(std::size_t n) const { return nodes_[n].piece; }
+  bool holds_line(std::size_t n) const { return nodes_[n].first == none && flat(nodes_[n].piece); }
+  // A place on what the node holds.
+  Point somewhere(std::size_t n) const { return nodes_[n].piece.at(0.5); }
+  std::pair<std::size_t, std::size_t> children(std::size_t n) {
+    if (nodes_[n].first == none) {
+      const Segment a = nodes_[n].piece.part(0, 0.5), b = nodes_[n].piece.part(0.5, 1);
+      nodes_[n].first = add({a.control_box(), a});
+      nodes_[n].second = add({b.control_box(), b});
+    }
+    return {nodes_[n].first, nodes_[n].second};
+  }
+
+private:
+  struct Node {
+    Box box;
+    Segment piece;
+    std::size_t first = none, second = none;
+  };
+  std::size_t add(const Node& node) {
+    nodes_.push_back(node);
+    return nodes_.size() - 1;
+  }
+  std::size_t build(std::span<Segment> segments) {
+    Box box;
+    for (const Segment& s : segments)
+      box.add(s.control_box());
+    const std::size_t at = add({box, segments.front()});
+    if (segments.size() == 1)
+      return at;
+    const bool by_x = box.width() >= box.height();
+    const auto middle = segments.begin() + static_cast<std::ptrdiff_t>(segments.size() / 2);
+    std::nth_element(segments.begin(), middle, segments.end(), [&](const Segment& a, const Segment& b) {
+      return by_x ? a.p0.x + a.p3.x < b.p0.x + b.p3.x : a.p0.y + a.p3.y < b.p0.y + b.p3.y;
+    });
+    const std::size_t first = build(segments.first(segments.size() / 2));
+    const std::size_t second = build(segments.subspan(segments.size() / 2));
+    nodes_[at].first = first, nodes_[at].second = second;
+    return at;
+  }
+  std::vector<Node> nodes_;
 };
 
 Point nearest_on_line(Point a, Point b, Point p) {
@@ -50,7 +104,7 @@ void compare_lines(const Segment& a, const Segment& b, Closest& best) {
 
 struct Pair {
   double bound;
-  Piece a, b;
+  std::size_t a, b;
   bool operator<(const Pair& o) const { return bound > o.bound; }
 };
 
@@ -65,40 +119,33 @@ bool inside(const Outline& area, const Outline& other) {
 
 Closest closest_boundaries(const Outline& a, const Outline& b) {
   Closest best;
-  std::vector<Piece> pa, pb;
-  for (const Contour& c : a.contours)
-    for (const Segment& s : c.segments)
-      pa.emplace_back(s);
-  for (const Contour& c : b.contours)
-    for (const Segment& s : c.segments)
-      pb.emplace_back(s);
-  if (pa.empty() || pb.empty())
+  BoxTree ta(a), tb(b);
+  if (ta.empty() || tb.empty())
     return best;
-  for (const Piece& x : pa)
-    for (const Piece& y : pb)
-      offer(best, x.s.p0, y.s.p0);
   std::priority_queue<Pair> queue;
-  for (const Piece& x : pa)
-    for (const Piece& y : pb)
-      if (const double bound = x.box.distance_to(y.box); bound < best.distance)
-        queue.push({bound, x, y});
+  const auto visit = [&](std::size_t x, std::size_t y) {
+    offer(best, ta.somewhere(x), tb.somewhere(y));
+    if (const double bound = ta.box(x).distance_to(tb.box(y)); bound < best.distance)
+      queue.push({bound, x, y});
+  };
+  visit(0, 0);
   while (!queue.empty() && queue.top().bound < best.distance && !best.overlapping) {
     const Pair pair = queue.top();
     queue.pop();
-    if (pair.a.flat() && pair.b.flat()) {
-      compare_lines(pair.a.s, pair.b.s, best);
+    const bool line_a = ta.holds_line(pair.a), line_b = tb.holds_line(pair.b);
+    if (line_a && line_b) {
+      compare_lines(ta.piece(pair.a), tb.piece(pair.b), best);
       continue;
     }
-    const bool split_a = !pair.a.flat() && (pair.b.flat() || pair.a.size() >= pair.b.size());
-    const Segment& s = split_a ? pair.a.s : pair.b.s;
-    for (const Piece& half : {Piece(s.part(0, 0.5)), Piece(s.part(0.5, 1))}) {
-      const Piece& x = split_a ? half : pair.a;
-      const Piece& y = split_a ? pair.b : half;
-      offer(best, x.s.at(0.5), y.s.at(0.5));
-      if (const double bound = x.box.distance_to(y.box); bound < best.distance)
-        queue.push({bound, x, y});
+    if (!line_a && (line_b || ta.size(pair.a) >= tb.size(pair.b))) {
+      const auto [first, second] = ta.children(pair.a);
+      visit(first, pair.b), visit(second, pair.b);
+    } else {
+      const auto [first, second] = tb.children(pair.b);
+      visit(pair.a, first), visit(pair.a, second);
     }
   }
+  best.overlapping = best.overlapping || best.distance == 0;
   return best;
 }
 
