@@ -8,8 +8,8 @@
 
 namespace frelm {
 
-void add_geometry_files(CLI::App& command, GeometryFiles& files, int fewest, int most) {
-  command.add_option("files", files.inputs, most == 1 ? "SVG file" : "SVG files")->required()->expected(fewest, most);
+void add_geometry_files(CLI::App& command, GeometryFiles& files, int fewest, int most, const std::string& what) {
+  command.add_option("files", files.inputs, what)->required()->expected(fewest, most);
   command.add_option("-o", files.output, "SVG file to write")->required();
   command.add_option("--repeat", files.repeat, "time it N times and report the median")->check(CLI::PositiveNumber);
 }

@@ -13,8 +13,9 @@ struct GeometryFiles {
   std::string output;
   int repeat = 0; // times the operation is run again and timed
 };
-// Adds the files, -o and --repeat to a subcommand.
-void add_geometry_files(CLI::App& command, GeometryFiles& files, int fewest = 1, int most = 1);
+// Adds the files, -o and --repeat to a subcommand; `what` the files are.
+void add_geometry_files(CLI::App& command, GeometryFiles& files, int fewest = 1, int most = 1,
+                        const std::string& what = "SVG files");
 
 struct GeometryInput {
   std::vector<std::vector<Outline>> files; // each file's shapes, mm
