@@ -1,0 +1,148 @@
+// The contour is sampled evenly; a sample under the brush moves towards the Gaussian mean of its neighbours along the
+// contour (standard deviation half the wavelength) by the share (1 − (d/r)²)², which is 0 with its slope at the rim;
+// the move is cut to the drift. Each row of moved samples is followed by cubics that leave and meet the rest as it runs
+// there.
+#include "geom/smooth_brush.h"
+
+#include "geom/follow.h"
+
+namespace frelm {
+namespace {
+
+constexpr double spacing_of_wavelength = 1.0 / 12;
+constexpr double reach = 3;             // standard deviations
+constexpr std::size_t fewest_moved = 4; // samples
+
+struct Sample {
+  Point p;
+  Vec direction;
+  std::size_t segment = 0;
+  double t = 0;
+};
+
+std::vector<Sample> sampled(const Contour& c, double spacing) {
+  std::vector<Sample> out;
+  for (std::size_t k = 0; k < c.segments.size(); ++k) {
+    const Segment& s = c.segments[k];
+    const double size = distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
+    const int n = std::max(1, static_cast<int>(std::ceil(size / spacing)));
+    for (int i = 0; i < n; ++i) {
+      const double t = static_cast<double>(i) / n;
+      const Vec d = s.derivative(t);
+      out.push_back({s.at(t), length(d) > 0 ? unit(d) : s.start_tangent(), k, t});
+    }
+  }
+  if (!c.closed)
+    out.push_back({c.segments.back().p3, c.segments.back().end_tangent(), c.segments.size() - 1, 1});
+  return out;
+}
+
+Contour smoothed(const Contour& contour, Point centre, const BrushOptions& o) {
+  const std::vector<Sample> samples = sampled(contour, o.wavelength * spacing_of_wavelength);
+  const auto n = static_cast<std::ptrdiff_t>(samples.size());
+  const auto at = [&](std::ptrdiff_t i) -> const Sample& {
+    return samples[static_cast<std::size_t>(contour.closed ? ((i % n) + n) % n
+                                                           : std::clamp<std::ptrdiff_t>(i, 0, n - 1))];
+  };
+  const double sigma = o.wavelength / 2;
+  const auto moved = [&](std::ptrdiff_t i) {
+    const Point p = at(i).p;
+    const double d = distance(p, centre) / o.radius;
+    if (d >= 1 || (!contour.closed && (i <= 0 || i >= n - 1)))
+      return p;
+    Vec sum = p;
+    double total = 1;
+    for (const int way : {-1, 1}) {
+      double along = 0;
+      for (std::ptrdiff_t k = 1; k < n / 2; ++k) {
+        along += distance(at(i + way * (k - 1)).p, at(i + way * k).p);
+        if (along > reach * sigma || (!contour.closed && (i + way * k < 0 || i + way * k >= n)))
+          break;
+        const double w = std::exp(-along * along / (2 * sigma * sigma));
+        sum += at(i + way * k).p * w;
+        total += w;
+      }
+    }
+    Vec move = (sum / total - p) * ((1 - d * d) * (1 - d * d));
+    if (const double l = length(move); l > o.most_drift)
+      move = move * (o.most_drift / l);
+    return p + move;
+  };
+  const auto under = [&](std::ptrdiff_t i) { return distance(at(i).p, centre) < o.radius; };
+
+  std::ptrdiff_t start = 0; // a sample outside, where a closed contour can begin
+  while (start < n && under(start))
+    ++start;
+  if (start == n && !contour.closed)
+    start = 0;
+  if (start == n) { // all of a closed contour
+    std::vector<TrackPoint> track;
+    for (std::ptrdiff_t i = 0; i <= n; ++i)
+      track.push_back({moved(i), unit(moved(i + 1) - moved(i - 1))});
+    track.back() = track.front();
+    return {follow_loop(track, {o.tolerance}), true};
+  }
+  Contour out;
+  out.closed = contour.closed;
+  const auto keep = [&](const Sample& from, const Sample& to, bool around) {
+    // The source from one sample to the other, in whole segments where it can be.
+    std::size_t k = from.segment;
+    double t = from.t;
+    for (bool first = true;; first = false, t = 0) {
+      const bool last = k == to.segment && (!around || !first) && to.t >= t;
+      const double end = last ? to.t : 1;
+      if (end > t)
+        out.segments.push_back(t == 0 && end == 1 ? contour.segments[k] : contour.segments[k].part(t, end));
+      if (last)
+        return;
+      k = (k + 1) % contour.segments.size();
+    }
+  };
+  std::ptrdiff_t kept = start; // up to here the result is done
+  const std::ptrdiff_t end = contour.closed ? start + n : n - 1;
+  for (std::ptrdiff_t i = start; i <= end; ++i) {
+    if (!under(i) || i == end)
+      continue;
+    const std::ptrdiff_t first = std::max(i - 1, kept);
+    std::ptrdiff_t last = i;
+    while (last < end && under(last))
+      ++last;
+    i = last;
+    if (static_cast<std::size_t>(last - first) < fewest_moved)
+      continue;
+    if (first > kept)
+      keep(at(kept), at(first), false);
+    std::vector<TrackPoint> track;
+    for (std::ptrdiff_t k = first; k <= last; ++k)
+      track.push_back({moved(k), k == first || k == last ? at(k).direction : unit(moved(k + 1) - moved(k - 1))});
+    for (const Segment& s : follow(track, {o.tolerance}))
+      out.segments.push_back(s);
+    kept = last;
+  }
+  if (kept == start && out.segments.empty())
+    return contour;
+  if (kept < end)
+    keep(at(kept), at(end), false);
+  for (std::size_t i = 1; i < out.segments.size(); ++i)
+    out.segments[i].p0 = out.segments[i - 1].p3;
+  if (out.closed)
+    out.segments.back().p3 = out.segments.front().p0;
+  return out;
+}
+
+} // namespace
+
+Outline smooth_under(const Outline& outline, Point centre, const BrushOptions& options) {
+  if (!(options.radius > 0) || !(options.wavelength > 0) || !(options.most_drift >= 0) || !(options.tolerance > 0) ||
+      !finite(centre))
+    return outline;
+  Box brush;
+  brush.add(centre);
+  brush = brush.grown(options.radius);
+  Outline out;
+  for (const Contour& c : outline.contours)
+    out.contours.push_back(!c.segments.empty() && c.bounds().overlaps(brush) ? smoothed(c, centre, options) : c);
+  return out;
+}
+
+} // namespace frelm
