@@ -29,6 +29,7 @@ void add_weld_command(CLI::App& app, CommandContext& context);
 void add_offset_command(CLI::App& app, CommandContext& context);
 void add_shade_command(CLI::App& app, CommandContext& context);
 void add_thin_command(CLI::App& app, CommandContext& context);
+void add_warp_command(CLI::App& app, CommandContext& context);
 void add_trace_command(CLI::App& app, CommandContext& context);
 void add_check_command(CLI::App& app, CommandContext& context);
 

@@ -29,6 +29,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_shade_command(app, context);
   add_thin_command(app, context);
   add_trace_command(app, context);
+  add_warp_command(app, context);
   add_check_command(app, context);
   try {
     std::vector<std::string> reversed(arguments.rbegin(), arguments.rend()); // CLI11 takes them from the back

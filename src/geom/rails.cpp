@@ -1,0 +1,133 @@
+#include "geom/rails.h"
+
+#include <fmt/format.h>
+#include <memory>
+#include <optional>
+
+namespace frelm {
+namespace {
+
+constexpr double least_rightward = 1e-3; // of a unit tangent: less stands upright
+constexpr int looked_at = 400;           // places along a rail
+constexpr int bisections = 60;
+constexpr double same_break = 1e-9; // of the box's width
+constexpr int stretch_places = 6;   // on each segment
+
+std::optional<Error> not_rightward(const Curve& rail, const char* name) {
+  for (int i = 0; i <= looked_at; ++i) {
+    const CurvePlace p = rail.at(rail.length() * i / looked_at);
+    if (p.tangent.x < least_rightward)
+      return bad_input("for upright verticals the rail must run from left to right; straighten it here or let the "
+                       "verticals follow",
+                       fmt::format("{} rail, x {:.2f}, y {:.2f}", name, p.point.x, p.point.y));
+  }
+  return std::nullopt;
+}
+
+// The place of a rail that runs from left to right at this x.
+CurvePlace at_x(const Curve& rail, double x) {
+  double lo = 0, hi = rail.length();
+  double s = hi / 2;
+  for (int i = 0; i < bisections; ++i) {
+    const CurvePlace p = rail.at(s);
+    const double off = p.point.x - x;
+    (off > 0 ? hi : lo) = s;
+    const double newton = s - off / std::max(p.tangent.x, least_rightward);
+    const double next = newton > lo && newton < hi ? newton : (lo + hi) / 2;
+    if (std::abs(next - s) < 1e-12 * rail.length())
+      break;
+    s = next;
+  }
+  return rail.at(s);
+}
+
+void keep_apart(std::vector<double>& breaks, const Box& source) {
+  std::sort(breaks.begin(), breaks.end());
+  std::vector<double> out;
+  const double least = same_break * source.width();
+  for (const double b : breaks)
+    if (b > source.x0 + least && b < source.x1 - least && (out.empty() || b > out.back() + least))
+      out.push_back(b);
+  breaks = std::move(out);
+}
+
+WarpMap following(const Box& source, std::shared_ptr<const Rails> rails) {
+  WarpMap map;
+  for (const Curve* rail : {&rails->top, &rails->bottom})
+    for (const double s : rail->joints())
+      map.breaks.push_back(source.x0 + source.width() * s / rail->length());
+  map.at = [source, rails](Point p) {
+    const double u = (p.x - source.x0) / source.width(), v = (p.y - source.y0) / source.height();
+    const double lt = rails->top.length(), lb = rails->bottom.length();
+    const CurvePlace t = rails->top.at(u * lt), b = rails->bottom.at(u * lb);
+    return WarpPlace{lerp(t.point, b.point, v), lerp(t.tangent * lt, b.tangent * lb, v) / source.width(),
+                     (b.point - t.point) / source.height()};
+  };
+  return map;
+}
+
+Result<WarpMap> upright(const Box& source, std::shared_ptr<const Rails> rails) {
+  if (const auto e = not_rightward(rails->top, "top"))
+    return *e;
+  if (const auto e = not_rightward(rails->bottom, "bottom"))
+    return *e;
+  const auto end = [](const Curve& c) { return c.at(c.length()).point.x; };
+  const double x0 = std::max(rails->top.at(0).point.x, rails->bottom.at(0).point.x);
+  const double x1 = std::min(end(rails->top), end(rails->bottom));
+  if (!(x1 > x0))
+    return bad_input("the rails must lie over one another; move them so that they share some width", "rails");
+  const double scale = (x1 - x0) / source.width();
+  WarpMap map;
+  for (const Curve* rail : {&rails->top, &rails->bottom})
+    for (const double s : rail->joints())
+      map.breaks.push_back(source.x0 + (rail->at(s).point.x - x0) / scale);
+  map.at = [source, rails, x0, scale](Point p) {
+    const double x = x0 + (p.x - source.x0) * scale, v = (p.y - source.y0) / source.height();
+    const CurvePlace t = at_x(rails->top, x), b = at_x(rails->bottom, x);
+    const double slope = std::lerp(t.tangent.y / t.tangent.x, b.tangent.y / b.tangent.x, v);
+    return WarpPlace{{x, std::lerp(t.point.y, b.point.y, v)},
+                     {scale, scale * slope},
+                     {0, (b.point.y - t.point.y) / source.height()}};
+  };
+  return map;
+}
+
+} // namespace
+
+Result<WarpMap> rails_map(const Box& source, const Rails& rails) {
+  if (!(source.width() > 0) || !(source.height() > 0))
+    return bad_input("there is nothing to bend: the outline has no width or no height", "rails");
+  if (!(rails.top.length() > 0) || !(rails.bottom.length() > 0))
+    return bad_input("a rail has no length; draw it again", "rails");
+  const auto shared = std::make_shared<const Rails>(rails);
+  Result<WarpMap> map = rails.verticals == Verticals::Kept ? upright(source, shared) : following(source, shared);
+  if (map)
+    keep_apart(map->breaks, source);
+  return map;
+}
+
+WarpStretch stretch_of(const Outline& outline, const WarpMap& map) {
+  WarpStretch out;
+  bool first = true;
+  for (const Contour& c : outline.contours)
+    for (const Segment& s : c.segments)
+      for (int i = 0; i < stretch_places; ++i) {
+        const Point p = s.at((i + 0.5) / stretch_places);
+        const WarpPlace w = map.at(p);
+        // Singular values of the Jacobian, from the sum and the product of their squares.
+        const double sum = dot(w.dx, w.dx) + dot(w.dy, w.dy), product = w.determinant() * w.determinant();
+        const double root = std::sqrt(std::max(sum * sum / 4 - product, 0.0));
+        const double large = std::sqrt(sum / 2 + root), small = std::sqrt(std::max(sum / 2 - root, 0.0));
+        const double shear = std::abs(std::atan2(dot(w.dx, w.dy), std::abs(cross(w.dx, w.dy))));
+        if (first || small < out.narrowest)
+          out.narrowest = small, out.narrowest_at = p;
+        if (first || large > out.widest)
+          out.widest = large, out.widest_at = p;
+        if (first || shear > out.steepest_shear)
+          out.steepest_shear = shear, out.steepest_at = p;
+        first = false;
+      }
+  return out;
+}
+
+} // namespace frelm
