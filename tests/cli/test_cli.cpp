@@ -166,6 +166,54 @@ private slots:
     QCOMPARE(run({"cutaway", dir.filePath("0.svg"), "-o", dir.filePath("out.svg")}).code, 2); // one file is not enough
   }
 
+  void geometry_commands_report_and_write_data() {
+    QTest::addColumn<QStringList>("arguments");
+    QTest::addColumn<QList<double>>("box"); // of what is written; the square is 5 … 15 both ways
+    QTest::addColumn<int>("contours");
+    const auto row = [](const char* name, const QStringList& a, const QList<double>& box, int contours) {
+      QTest::newRow(name) << a << box << contours;
+    };
+    row("offset-mitre", {"offset", "--distance", "2", "--join", "mitre"}, {3, 3, 17, 17}, 1);
+    row("offset-inside", {"offset", "--distance", "-2"}, {7, 7, 13, 13}, 1);
+    row("offset-rings", {"offset", "--distance", "1", "--rings", "3"}, {2, 2, 18, 18}, 3);
+    row("offset-gone", {"offset", "--distance", "-6"}, {}, 0);
+    row("shade-block", {"shade", "--angle", "0", "--depth", "4"}, {5, 5, 19, 15}, 1);
+    row("shade-drop-alone", {"shade", "--angle", "90", "--depth", "4", "--kind", "drop", "--alone"}, {5, 15, 15, 19},
+        1);
+    row("thin", {"thin", "--tolerance", "0.05"}, {5, 5, 15, 15}, 1);
+    row("warp", {"warp", "--top", "M0 0H30", "--bottom", "M0 20H30"}, {0, 0, 30, 20}, 1);
+    row("warp-kept", {"warp", "--top", "M0 0L30 6", "--bottom", "M0 20H30", "--verticals", "kept"}, {0, 0, 30, 20}, 1);
+  }
+  void geometry_commands_report_and_write() {
+    QFETCH(QStringList, arguments);
+    QFETCH(QList<double>, box);
+    QFETCH(int, contours);
+    QTemporaryDir dir;
+    QFile file(dir.filePath("in.svg"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'><path d='M5 "
+               "5H8H15V15H5Z'/></svg>");
+    file.close();
+    const Ran r = run(arguments + QStringList{file.fileName(), "-o", dir.filePath("out.svg"), "--repeat", "3"});
+    QVERIFY2(r.code == 0, r.err.constData());
+    QCOMPARE(r.out.trimmed().count('\n'), 0);
+    QVERIFY(r.json()["median_s"].toDouble() > 0);
+    QVERIFY(r.json().contains("nodes_in") && r.json().contains("nodes_out") && r.json().contains("worst_deviation") &&
+            r.json().contains("fallbacks"));
+    QCOMPARE(r.json()["contours"].toInt(), contours);
+    if (!box.empty())
+      for (int i = 0; i < 4; ++i)
+        QVERIFY(std::abs(svg_extents(dir.filePath("out.svg"))["box"].toArray()[i].toDouble() - box[i]) < 0.001);
+  }
+  void trace_reads_a_picture() {
+    QTemporaryDir dir;
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("b.png")}).code, 0);
+    const Ran r = run({"trace", dir.filePath("b.png"), "--width", "200", "-o", dir.filePath("b.svg")});
+    QVERIFY2(r.code == 0, r.err.constData());
+    QVERIFY(r.json()["contours"].toInt() > 10);
+    QVERIFY(r.json()["nodes_out"].toInt() <= r.json()["nodes_in"].toInt());
+  }
+
   void render_writes_the_cut_file_and_a_picture() {
     QTemporaryDir dir;
     QCOMPARE(run({"render", badge, "-o", dir.filePath("b.svg")}).code, 0);
@@ -213,6 +261,15 @@ private slots:
     QTest::newRow("view-not-built") << QStringList{"render", badge, "-o", "x.png", "--view", "knife"};
     QTest::newRow("not-a-job") << QStringList{"render", FRELM_SOURCE_DIR "/LICENSE", "-o", "x.svg"};
     QTest::newRow("missing-svg") << QStringList{"weld", "none.svg", "-o", "x.svg"};
+    QTest::newRow("offset-without-distance") << QStringList{"offset", "none.svg", "-o", "x.svg"};
+    QTest::newRow("join-not-known") << QStringList{"offset", "none.svg", "--distance", "1",
+                                                   "--join", "pointed",  "-o",         "x.svg"};
+    QTest::newRow("thin-missing-file") << QStringList{"thin", "none.svg", "--tolerance", "0.1", "-o", "x.svg"};
+    QTest::newRow("warp-bad-rail") << QStringList{"warp",     "none.svg", "--top", "M0",
+                                                  "--bottom", "M0 9H9",   "-o",    "x.svg"};
+    QTest::newRow("warp-into-not-built") << QStringList{"warp", "none.svg", "--into", "M0 0H9V9Z", "-o", "x.svg"};
+    QTest::newRow("trace-not-a-picture") << QStringList{"trace", FRELM_SOURCE_DIR "/LICENSE", "--width", "9", "-o",
+                                                        "x.svg"};
     QTest::newRow("unwritable") << QStringList{"render", badge, "-o", "/nowhere/x.svg"};
   }
   void wrong_calls_end_with_2_and_one_line() {

@@ -1,0 +1,121 @@
+// Any bytes as two outlines and an operation: booleans, offsets, shades, thinning, arrangement. Nothing may crash,
+// hang, read or compute out of bounds; every contour of an area comes out closed and finite. Built with clang's
+// libFuzzer:
+//   cmake --preset fuzz && cmake --build build/fuzz --target fuzz_geometry
+//   build/fuzz/tests/fuzz/fuzz_geometry -max_total_time=60
+#include "geom/arrangement.h"
+#include "geom/boolean.h"
+#include "geom/offset.h"
+#include "geom/shade.h"
+#include "geom/thin.h"
+
+#include <cstdint>
+#include <cstdio>
+#include <cstdlib>
+
+using namespace frelm;
+
+namespace {
+
+constexpr std::size_t most_contours = 3, most_segments = 6;
+
+class Bytes {
+public:
+  Bytes(const std::uint8_t* data, std::size_t size) : data_(data), size_(size) {}
+  std::uint8_t next() { return at_ < size_ ? data_[at_++] : std::uint8_t{0}; }
+  // Whole millimetres mostly, so that things coincide; the odd coordinate off by little.
+  double coordinate() {
+    const std::uint8_t a = next();
+    constexpr double off[] = {0, 1e-6, 1e-5, 1e-4, 1e-3, 1e-2, 0.37, 0.5};
+    return (a & 0x1f) + off[a >> 5];
+  }
+  Point point() {
+    const double x = coordinate();
+    return {x, coordinate()};
+  }
+
+private:
+  const std::uint8_t* data_;
+  std::size_t size_, at_ = 0;
+};
+
+Outline outline_from(Bytes& bytes) {
+  Outline out;
+  const std::size_t contours = 1 + bytes.next() % most_contours;
+  for (std::size_t c = 0; c < contours; ++c) {
+    Contour contour;
+    const std::uint8_t shape = bytes.next();
+    contour.closed = shape % 8 != 0;
+    const std::size_t n = 2 + shape / 8 % (most_segments - 1);
+    const Point start = bytes.point();
+    Point at = start;
+    for (std::size_t i = 0; i < n; ++i) {
+      const bool line = bytes.next() % 2 == 0;
+      const Point a = line ? Point{} : bytes.point(), b = line ? Point{} : bytes.point();
+      const Point end = i + 1 == n && contour.closed ? start : bytes.point();
+      contour.segments.push_back(line ? Segment::line(at, end) : Segment::cubic(at, a, b, end));
+      at = end;
+    }
+    out.contours.push_back(std::move(contour));
+  }
+  return out;
+}
+
+void require(bool good, const char* what) {
+  if (good)
+    return;
+  std::fprintf(stderr, "broken: %s\n", what);
+  std::abort();
+}
+
+void check_area(const Outline& o) {
+  for (const Contour& c : o.contours) {
+    if (!c.closed)
+      continue;
+    require(!c.segments.empty(), "a contour without segments");
+    for (std::size_t i = 0; i < c.segments.size(); ++i) {
+      const Segment& s = c.segments[i];
+      require(finite(s.p0) && finite(s.p1) && finite(s.p2) && finite(s.p3), "a coordinate that is no number");
+      require(s.p3 == c.segments[(i + 1) % c.segments.size()].p0, "a contour that is not closed");
+    }
+  }
+}
+
+} // namespace
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  Bytes bytes(data, size);
+  const std::uint8_t what = bytes.next(), how = bytes.next();
+  const Outline a = outline_from(bytes), b = outline_from(bytes);
+  switch (what % 6) {
+  case 0:
+  case 1:
+    if (const auto r = combine(static_cast<BooleanOp>(how % 4), {a}, {b}))
+      check_area(r->outline);
+    break;
+  case 2:
+    if (const auto r = self_union(a, how % 2 == 0 ? FillRule::Nonzero : FillRule::EvenOdd))
+      check_area(r->outline);
+    break;
+  case 3: {
+    OffsetOptions options;
+    options.join = static_cast<JoinStyle>(how % 3);
+    options.cap = static_cast<CapStyle>(how / 3 % 3);
+    options.holes = static_cast<HoleRule>(how / 9 % 3);
+    if (const auto r = offset(a, (static_cast<int>(how) - 128) / 24.0, options))
+      check_area(r->rings.front());
+    break;
+  }
+  case 4:
+    if (const auto r = block_shade(a, {(how & 15) - 8.0, (how >> 4) - 8.0}))
+      check_area(r->outline);
+    if (const auto r = thin(a))
+      check_area(r->outline);
+    break;
+  default:
+    if (const auto r = Arrangement::build({a, b}))
+      if (const auto face = r->face_at({16, 16}))
+        check_area(*face);
+  }
+  return 0;
+}
