@@ -3,7 +3,8 @@
 // mm. For scanned, traced and point-by-point outlines as for drawn ones. Every place of the source lies within
 // `tolerance` of the result. Stretches of long segments keep their corners and lines exactly; stretches of many short
 // ones (points in a row) are taken as a curve with noise: corners are found where the curve's direction jumps by more
-// than the noise explains, and lie where the two sides meet; straight stretches between corners become lines.
+// than the noise explains, and lie where the two sides meet; straight stretches between corners become lines. Under
+// noise a bend rounder than a corner but tighter than about 40 tolerances may come out with a corner at its end.
 #pragma once
 
 #include "geom/outline.h"
