@@ -145,7 +145,7 @@ private:
     const double s0 = last - first + 1;
     const double d = s0 * (s2 * s4 - s3 * s3) - s1 * (s1 * s4 - s3 * s2) + s2 * (s1 * s3 - s2 * s2);
     Parabola f;
-    f.count = static_cast<std::size_t>(last - first + 1);
+    f.count = static_cast<std::size_t>(last - first) + 1;
     if (!(std::abs(d) > 0)) {
       f.a = base;
       return f;

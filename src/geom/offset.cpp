@@ -1,8 +1,10 @@
 // 1. The outline is united (geom/boolean, self_union).
-// 2. Outwards: the raw offset of every contour and open line (geom/raw_offset), clipped by groups of touching boxes,
-//    positive winding (geom/recover). Inwards: the same on the reversed contours inside a rectangle, which is the
-//    outside growing; then the rectangle is dropped and the rest turned around.
-// 3. Smooth stretches are refitted (geom/refit).
+// 2. Each connected part and open line on its own: the raw offsets of its contours (geom/raw_offset), clipped by
+// positive
+//    winding (geom/recover). Inwards: the same on the reversed contours inside a rectangle, which is the outside
+//    growing; then the rectangle is dropped and the rest turned around.
+// 3. Outwards, the parts are welded where they have grown into each other.
+// 4. Smooth stretches are refitted (geom/refit).
 //
 // Error budget, in shares of the tolerance: raw cubics 0.005; a hop absorbed or a join snapped by the engine at most
 // 2 x flattening = 0.3, near tangency only; the refit takes the rest. At a knife-edge tip of angle w two raw cubics
@@ -11,6 +13,7 @@
 
 #include "geom/boolean.h"
 #include "geom/clipper_adapter.h"
+#include "geom/components.h"
 #include "geom/raw_offset.h"
 #include "geom/recover.h"
 #include "geom/refit.h"
@@ -67,26 +70,29 @@ public:
     const bool inwards = distance < 0;
     const RawOffset raw{std::abs(distance), raw_share * options_.tolerance, weld_.flattening,
                         options_.join,      options_.mitre_limit,           options_.cap};
-    std::vector<Outline> parts;
-    std::vector<Box> boxes;
-    for (const Contour& c : united_.contours) {
-      if (!c.closed && inwards)
-        continue;
-      Contour offset = c.closed ? raw_offset(inwards ? reversed(c.segments) : c.segments, raw) : raw_stroke(c, raw);
-      Box box = c.bounds();
-      for (const Segment& s : offset.segments)
-        box.add(s.control_box());
-      parts.push_back({{std::move(offset)}});
-      boxes.push_back(box.grown(1e-3));
+    std::vector<Outline> grown;
+    for (const Outline& part : components(united_)) {
       if (options_.stop.stop_requested())
         return Error{ErrorCode::Cancelled, "cancelled", "offset"};
+      if (inwards && !part.contours.front().closed)
+        continue;
+      Result<Outline> done = clip(part, raw, inwards);
+      if (!done)
+        return done;
+      grown.push_back(std::move(*done));
     }
     Outline out;
-    for (const std::vector<std::size_t>& group : touching_groups(boxes)) {
-      const Result<Outline> done = clip(parts, boxes, group, inwards);
-      if (!done)
-        return done.error();
-      out.append(*done);
+    if (inwards) { // parts that were apart stay apart
+      for (const Outline& o : grown)
+        out.append(o);
+    } else {
+      Result<WeldResult> welded = weld(grown, weld_);
+      if (!welded)
+        return welded.error();
+      report_.snapped_joins += welded->report.snapped_joins;
+      report_.worst_move = std::max(report_.worst_move, welded->report.worst_move);
+      report_.polyline_contours += welded->report.polyline_contours;
+      out = std::move(welded->outline);
     }
     RefitOptions refitting;
     refitting.tolerance = refit_share * options_.tolerance;
@@ -98,18 +104,19 @@ public:
   }
 
 private:
-  Result<Outline> clip(const std::vector<Outline>& parts, const std::vector<Box>& boxes,
-                       const std::vector<std::size_t>& group, bool inwards) {
-    std::vector<const Outline*> members;
+  Result<Outline> clip(const Outline& part, const RawOffset& raw, bool inwards) {
+    Outline offsets;
     Box box;
-    for (const std::size_t i : group) {
-      members.push_back(&parts[i]);
-      box.add(boxes[i]);
+    for (const Contour& c : part.contours) {
+      offsets.contours.push_back(c.closed ? raw_offset(inwards ? reversed(c.segments) : c.segments, raw)
+                                          : raw_stroke(c, raw));
+      box.add(c.bounds());
+      for (const Segment& s : offsets.contours.back().segments)
+        box.add(s.control_box());
     }
-    const Outline frame{{rectangle(box.grown(1))}};
     if (inwards)
-      members.push_back(&frame);
-    Result<Outline> done = clip_and_recover(members, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
+      offsets.contours.push_back(rectangle(box.grown(1)));
+    Result<Outline> done = clip_and_recover({&offsets}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
     if (!done || !inwards)
       return done;
     std::erase_if(done->contours, [&](const Contour& c) { return c.bounds().contains(box); });

@@ -6,6 +6,7 @@
 #include "geom/shade.h"
 
 #include "geom/boolean.h"
+#include "geom/components.h"
 #include "geom/offset.h"
 
 #include <array>
@@ -132,14 +133,18 @@ Result<WeldResult> block_shade(const Outline& outline, Vec way, const ShadeOptio
   const Result<WeldResult> letters = sound(outline, options);
   if (!letters)
     return letters.error();
-  std::vector<Outline> parts(1);
-  for (const Contour& c : letters->outline.contours) {
-    // Cut where the bands are, so that outline and bands meet in nodes and not in a tangency.
-    Contour cut;
-    for (const Piece& p : pieces_of(c, way))
-      cut.segments.push_back(p.s);
-    parts.front().contours.push_back(std::move(cut));
-    append_bands(c, way, parts);
+  std::vector<Outline> parts;
+  for (const Outline& part : components(letters->outline)) {
+    Outline cut; // where the bands are, so that outline and bands meet in nodes and not in a tangency
+    std::vector<Outline> bands;
+    for (const Contour& c : part.contours) {
+      Contour& pieces = cut.contours.emplace_back();
+      for (const Piece& p : pieces_of(c, way))
+        pieces.segments.push_back(p.s);
+      append_bands(c, way, bands);
+    }
+    parts.push_back(std::move(cut));
+    parts.insert(parts.end(), bands.begin(), bands.end());
   }
   return finished(weld(parts, options.weld), letters->outline, outline, options);
 }

@@ -40,6 +40,8 @@ std::vector<Sample> sampled(const Contour& c, double spacing) {
 Contour smoothed(const Contour& contour, Point centre, const BrushOptions& o) {
   const std::vector<Sample> samples = sampled(contour, o.wavelength * spacing_of_wavelength);
   const auto n = static_cast<std::ptrdiff_t>(samples.size());
+  if (n == 0)
+    return contour;
   const auto at = [&](std::ptrdiff_t i) -> const Sample& {
     return samples[static_cast<std::size_t>(contour.closed ? ((i % n) + n) % n
                                                            : std::clamp<std::ptrdiff_t>(i, 0, n - 1))];

@@ -1,18 +1,21 @@
 // Weld and the other booleans: shapes are grouped by touching boxes, so that the work grows with their number; a heap
 // of shapes is united by halves, because Clipper's time grows with the square of its depth; each group goes through the
-// engine of recover.cpp, whose error budget is the budget here.
+// engine of recover.cpp, whose error budget is the budget here. A shape that touches no other and surely doesn't cross
+// itself (geom/sound) stays as it is.
 #include "geom/weld.h"
 
 #include "geom/boolean.h"
 #include "geom/clipper_adapter.h"
 #include "geom/recover.h"
+#include "geom/sound.h"
 
 #include <optional>
 
 namespace frelm {
 namespace {
 
-constexpr std::size_t heap = 12; // shapes over each place from which the union goes by halves
+constexpr double box_slack = 1e-4; // mm
+constexpr std::size_t heap = 12;   // shapes over each place from which the union goes by halves
 
 // Do the shapes lie on top of one another, more than `heap` deep on average?
 bool heaped(const std::vector<const Outline*>& shapes) {
@@ -105,8 +108,35 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
     if (turning == Turning::Positive)
       closed.make_area_positive();
     to.closed.push_back(std::move(closed));
-    to.boxes.push_back(box.grown(1e-4));
+    to.boxes.push_back(box.grown(box_slack));
   }
+  return std::nullopt;
+}
+
+// Shapes that have to do with each other. as_it_is: a single one that needs no uniting.
+std::optional<Error> combine_group(const Operands& operands, const std::vector<std::size_t>& group, bool as_it_is,
+                                   BooleanOp op, FillRule rule, const WeldOptions& options, WeldResult& result) {
+  ClipOperation operation{op, rule, 0};
+  std::vector<const Outline*> members;
+  for (const std::size_t i : group) {
+    members.push_back(&operands.closed[i]);
+    operation.subjects += i < operands.subjects ? 1 : 0;
+  }
+  // With one operand missing nothing has to be cut, but shapes of the other still have to be united.
+  const bool alone = operation.subjects == 0 || operation.subjects == members.size();
+  if (alone && (op == BooleanOp::Intersection || (op == BooleanOp::Difference && operation.subjects == 0)))
+    return std::nullopt;
+  if (alone)
+    operation.op = BooleanOp::Union, operation.subjects = members.size();
+  ++result.report.clusters;
+  if (as_it_is) {
+    result.outline.append(*members.front());
+    return std::nullopt;
+  }
+  const Result<Outline> combined = combine_cluster(std::move(members), operation, options, result.report);
+  if (!combined)
+    return combined.error();
+  result.outline.append(*combined);
   return std::nullopt;
 }
 
@@ -118,23 +148,22 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     std::sort(group.begin(), group.end());
-    ClipOperation operation{op, rule, 0};
-    std::vector<const Outline*> members;
-    for (const std::size_t i : group) {
-      members.push_back(&operands.closed[i]);
-      operation.subjects += i < operands.subjects ? 1 : 0;
+    std::vector<const Outline*> shapes;
+    for (const std::size_t i : group)
+      shapes.push_back(&operands.closed[i]);
+    if (shapes.size() <= heap * 2 || !heaped(shapes)) { // in a heap nearly all are near others
+      const NearGroups near = near_groups(shapes);
+      for (const std::vector<std::size_t>& members : near.groups) {
+        std::vector<std::size_t> indices;
+        for (const std::size_t m : members)
+          indices.push_back(group[m]);
+        const bool as_it_is = members.size() == 1 && rule == FillRule::Nonzero && near.sound[members.front()];
+        if (auto e = combine_group(operands, indices, as_it_is, op, rule, options, result))
+          return *e;
+      }
+    } else if (auto e = combine_group(operands, group, false, op, rule, options, result)) {
+      return *e;
     }
-    // With one operand missing nothing has to be cut, but shapes of the other still have to be united.
-    const bool alone = operation.subjects == 0 || operation.subjects == members.size();
-    if (alone && (op == BooleanOp::Intersection || (op == BooleanOp::Difference && operation.subjects == 0)))
-      continue;
-    if (alone)
-      operation.op = BooleanOp::Union, operation.subjects = members.size();
-    const Result<Outline> combined = combine_cluster(std::move(members), operation, options, result.report);
-    if (!combined)
-      return combined.error();
-    result.outline.append(*combined);
-    ++result.report.clusters;
   }
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, "cancelled", "weld"};
@@ -177,7 +206,20 @@ Result<WeldResult> self_union(const Outline& outline, FillRule rule, const WeldO
   WeldReport report;
   if (const auto e = take({outline}, Turning::AsTheyAre, true, operands, report))
     return *e;
-  operands.subjects = 1;
+  // Contours that touch no others wind around nothing else: each group of them is a shape of its own.
+  const std::vector<Contour> contours = std::move(operands.closed.front().contours);
+  std::vector<Box> boxes;
+  for (const Contour& c : contours)
+    boxes.push_back(c.bounds().grown(box_slack));
+  operands.closed.clear(), operands.boxes.clear();
+  for (const std::vector<std::size_t>& group : touching_groups(boxes)) {
+    Outline shape;
+    Box box;
+    for (const std::size_t i : group)
+      shape.contours.push_back(contours[i]), box.add(boxes[i]);
+    operands.closed.push_back(std::move(shape)), operands.boxes.push_back(box);
+  }
+  operands.subjects = operands.closed.size();
   return combine_operands(operands, BooleanOp::Union, rule, options, report);
 }
 

@@ -1,4 +1,5 @@
 // Weld against GEOS on finely flattened letters (bounds: docs/accuracy.md), and its algebra.
+#include "geom/sound.h"
 #include "geom/weld.h"
 
 #include "geom/path_data.h"
@@ -263,6 +264,61 @@ private slots:
     const Result<WeldResult> w = weld({path("M0 0H10V10H0Z"), path("M2 2L30 30")});
     QCOMPARE(w->outline.contours.size(), std::size_t{2});
     QVERIFY(!w->outline.contours[1].closed);
+  }
+
+  void only_what_is_certain_counts_as_sound_data() {
+    QTest::addColumn<Outline>("shape");
+    QTest::addColumn<bool>("sound");
+    const auto path = [](const char* data) { return *parse_outline(data); };
+    Outline ring{{circle_contour({}, 10), circle_contour({}, 6).reversed()}};
+    QTest::newRow("square") << path("M0 0H10V10H0Z") << true;
+    QTest::newRow("backwards") << path("M0 0V10H10V0Z") << false;
+    QTest::newRow("ring") << ring << true;
+    QTest::newRow("hole-outside") << Outline{{circle_contour({}, 10), circle_contour({30, 0}, 6).reversed()}} << false;
+    QTest::newRow("island-wound-twice") << Outline{{circle_contour({}, 10), circle_contour({}, 6)}} << false;
+    QTest::newRow("hole-touches") << Outline{{circle_contour({}, 10), circle_contour({4, 0}, 6).reversed()}} << false;
+    QTest::newRow("eight") << path("M0 0L10 10H0L10 0Z") << false;
+    QTest::newRow("looped-cubic") << path("M0 0C40 30 -30 30 10 0Z") << false;
+    QTest::newRow("crossing-at-a-joint") << path("M0 0C20 2 20 -2 10 0.5C20 -4 20 4 0 10Z") << false;
+    QTest::newRow("tip") << path("M0 0C10 1 20 1 30 0C20 -3 10 -3 0 0Z") << false; // inside out: its area is negative
+    QTest::newRow("tip-the-right-way") << path("M0 0C10 -3 20 -3 30 0C20 1 10 1 0 0Z") << true;
+    QTest::newRow("tip-that-crosses") << path("M0 0C10 3 20 -3 30 0C20 1 10 1 0 0Z") << false;
+    QTest::newRow("spike-there-and-back") << path("M0 0H10V10H5V30V10H0Z") << false;
+    QTest::newRow("nothing") << Outline{} << false;
+  }
+  void only_what_is_certain_counts_as_sound() {
+    QFETCH(Outline, shape);
+    QFETCH(bool, sound);
+    QCOMPARE(near_groups({&shape}).sound.front(), sound);
+  }
+  void only_near_shapes_are_clipped_together() {
+    const auto disc = [](double x, double y, double r) { return Outline{{circle_contour({x, y}, r)}}; };
+    const Outline a = disc(0, 0, 5), b = disc(9, 9, 5), c = disc(8, 0, 5), d = disc(0, 0, 1);
+    Outline ring{{circle_contour({40, 0}, 10), circle_contour({40, 0}, 6).reversed()}};
+    const Outline island = disc(40, 0, 3);
+    const NearGroups g = near_groups({&a, &b, &c, &d, &ring, &island});
+    // b's box overlaps a's and c's, and it comes near c only; d lies in a; the island lies in the open of the ring.
+    const std::vector<std::vector<std::size_t>> expected{{0, 1, 2, 3}, {4}, {5}};
+    QCOMPARE(g.groups, expected);
+    const NearGroups apart = near_groups({&a, &b});
+    QCOMPARE(apart.groups.size(), std::size_t{2});
+  }
+  void sound_shapes_are_what_clipping_makes_of_them() {
+    // Random blobs, many crossing themselves: where they count as sound, GEOS's union is the shape itself.
+    constexpr std::uint64_t seed = 404;
+    auto random = random_source(seed);
+    std::size_t sound = 0;
+    for (int i = 0; i < 300; ++i) {
+      Outline blob = random_blob(random, {}, uniform(random, 3, 12), 3 + i % 6);
+      blob.make_area_positive();
+      if (!near_groups({&blob}).sound.front())
+        continue;
+      ++sound;
+      const auto truth = geos_union({blob}, 2e-4);
+      QCOMPARE(truth.size(), std::size_t{1});
+      QVERIFY(std::abs(total_area(truth) - blob.area()) < 2e-4 * blob.length());
+    }
+    QVERIFY2(sound > 20, qPrintable(QString::number(sound)));
   }
 };
 

@@ -1,18 +1,14 @@
 #include "support/warp_case.h"
 
+#include "support/cases.h"
 #include "support/fixtures.h"
-
-#include <fstream>
 
 namespace frelm::test {
 namespace {
 
 std::string letters_only(std::size_t count) {
-  std::ifstream file(std::string(FRELM_SOURCE_DIR) + "/bench/cases/tide-rhyme.txt");
-  std::string out;
-  for (char c = 0; out.size() < count && file.get(c);)
-    if (c != ' ' && c != '\n')
-      out.push_back(c);
+  std::string out = case_text(count);
+  std::erase(out, ' ');
   return out;
 }
 

@@ -1,0 +1,195 @@
+// Every segment is flattened to edges (error f = 0.01 mm). Curves whose edges are further than 2 f apart don't meet, so
+// edges are hashed by cells and all pairs but neighbours compared. Neighbouring edges share an end: at a gentle joint
+// both run on along one direction; at a sharp one they must part in the same order as their tangents. No segment may
+// turn by half a circle, so that none crosses itself.
+#include "geom/sound.h"
+
+#include <cstdint>
+#include <numeric>
+
+namespace frelm {
+namespace {
+
+constexpr double flattening = 0.01; // mm
+constexpr double margin = 0.025;    // mm: more than twice the flattening
+constexpr double shortest = 1e-4;   // mm, of an edge
+constexpr double sharp = pi / 2;    // radians: a joint that turns by more has its order looked at
+constexpr double fold = 175 * pi / 180;
+constexpr std::size_t dense = 64; // cells for each edge at most, else cells get wider
+
+struct Edge {
+  Point a, b;
+  std::size_t shape = 0, next = 0;
+};
+
+double turn_between(Vec a, Vec b) {
+  return std::atan2(cross(a, b), dot(a, b));
+}
+
+bool may_cross_itself(const Segment& s) {
+  if (s.is_line())
+    return false;
+  const Vec legs[] = {s.p1 - s.p0, s.p2 - s.p1, s.p3 - s.p2};
+  double turned = 0;
+  Vec before{};
+  for (const Vec leg : legs) {
+    if (length(leg) < 1e-9)
+      continue;
+    if (before != Vec{})
+      turned += std::abs(turn_between(before, leg));
+    before = leg;
+  }
+  return turned >= pi;
+}
+
+double point_to_edge(Point p, const Edge& e) {
+  const Vec d = e.b - e.a;
+  return distance(p, e.a + d * std::clamp(dot(p - e.a, d) / dot(d, d), 0.0, 1.0));
+}
+bool near(const Edge& x, const Edge& y) {
+  const Vec dx = x.b - x.a, dy = y.b - y.a;
+  if ((cross(dx, y.a - x.a) > 0) != (cross(dx, y.b - x.a) > 0) &&
+      (cross(dy, x.a - y.a) > 0) != (cross(dy, x.b - y.a) > 0))
+    return true;
+  return std::min({point_to_edge(x.a, y), point_to_edge(x.b, y), point_to_edge(y.a, x), point_to_edge(y.b, x)}) <
+         margin;
+}
+
+// The edges of an outline; false where a segment or joint alone leaves a doubt.
+bool flatten_all(const Outline& outline, std::size_t shape, std::vector<Edge>& edges) {
+  bool sure = !outline.empty();
+  for (const Contour& contour : outline.contours) {
+    const std::vector<Segment>& segments = contour.segments;
+    const std::size_t first = edges.size();
+    std::vector<std::size_t> starts;
+    for (const Segment& s : segments) {
+      sure = sure && !may_cross_itself(s);
+      starts.push_back(edges.size());
+      const int n = s.flat_steps(flattening);
+      Point a = s.p0;
+      for (int i = 1; i <= n; ++i) {
+        const Point b = i == n ? s.p3 : s.at(static_cast<double>(i) / n);
+        if (distance(a, b) < shortest) {
+          sure = false;
+          continue;
+        }
+        edges.push_back({a, b, shape, edges.size() + 1});
+        a = b;
+      }
+      sure = sure && edges.size() > starts.back();
+    }
+    sure = sure && contour.closed && edges.size() - first >= 3;
+    if (edges.size() == first)
+      continue;
+    edges.back().next = first;
+    for (std::size_t k = 0; sure && k < segments.size(); ++k) {
+      const Segment &in = segments[(k + segments.size() - 1) % segments.size()], &out = segments[k];
+      const Edge &before = edges[k == 0 ? edges.size() - 1 : starts[k] - 1], &after = edges[starts[k]];
+      const double turn = turn_between(in.end_tangent(), out.start_tangent());
+      const double chords = turn_between(before.b - before.a, after.b - after.a);
+      sure = std::abs(turn) <= fold && std::abs(chords) <= fold &&
+             ((std::abs(turn) <= sharp && std::abs(chords) <= sharp) || turn * chords >= 0);
+    }
+  }
+  return sure;
+}
+
+// Calls meet(i, j) for pairs of edges that are near and not neighbours, unless known(i, j) says that it is no news.
+template <class Known, class Meet>
+void find_near(const std::vector<Edge>& edges, const Known& known, const Meet& meet) {
+  Box box;
+  double total = 0;
+  for (const Edge& e : edges)
+    box.add(e.a), box.add(e.b), total += distance(e.a, e.b);
+  const auto count = static_cast<double>(edges.size());
+  const double cell = std::max(
+      {2 * margin, 1.5 * total / count, std::sqrt(box.width() * box.height() / (static_cast<double>(dense) * count))});
+  const auto columns = static_cast<std::size_t>((box.width() + 2 * margin) / cell) + 2;
+  const auto rows = static_cast<std::size_t>((box.height() + 2 * margin) / cell) + 2;
+  std::vector<std::vector<std::uint32_t>> cells(columns * rows);
+  const auto column = [&](double x) { return static_cast<std::size_t>((x - box.x0 + margin) / cell); };
+  const auto row = [&](double y) { return static_cast<std::size_t>((y - box.y0 + margin) / cell); };
+  for (std::uint32_t i = 0; i < edges.size(); ++i) {
+    const Edge& e = edges[i];
+    Box reach;
+    reach.add(e.a), reach.add(e.b);
+    reach = reach.grown(margin / 2);
+    for (std::size_t y = row(reach.y0); y <= row(reach.y1); ++y)
+      for (std::size_t x = column(reach.x0); x <= column(reach.x1); ++x) {
+        for (const std::uint32_t j : cells[y * columns + x])
+          if (edges[j].next != i && e.next != j && !known(e, edges[j]) && near(e, edges[j]))
+            meet(e, edges[j]);
+        cells[y * columns + x].push_back(i);
+      }
+  }
+}
+
+// Is every contour an outer one or directly in one? Requires contours that don't cross.
+bool nests_well(const Outline& outline) {
+  for (const Contour& c : outline.contours) {
+    Outline others;
+    for (const Contour& o : outline.contours)
+      if (&o != &c)
+        others.contours.push_back(o);
+    const int around = others.empty() ? 0 : winding_number(others, c.segments.front().p0, flattening);
+    if (around != (c.area() > 0 ? 0 : 1))
+      return false;
+  }
+  return true;
+}
+
+bool lies_in(const Outline& inner, const Outline& outer) {
+  return std::any_of(inner.contours.begin(), inner.contours.end(), [&](const Contour& c) {
+    return !c.segments.empty() && winding_number(outer, c.segments.front().p0, flattening) != 0;
+  });
+}
+
+} // namespace
+
+NearGroups near_groups(const std::vector<const Outline*>& outlines) {
+  const std::size_t n = outlines.size();
+  NearGroups out;
+  std::vector<Edge> edges;
+  for (std::size_t i = 0; i < n; ++i)
+    out.sound.push_back(flatten_all(*outlines[i], i, edges));
+  std::vector<std::size_t> parent(n);
+  std::iota(parent.begin(), parent.end(), std::size_t{0});
+  const auto root = [&](std::size_t i) {
+    while (parent[i] != i)
+      i = parent[i] = parent[parent[i]];
+    return i;
+  };
+  const auto unite = [&](std::size_t i, std::size_t j) {
+    parent[std::max(root(i), root(j))] = std::min(root(i), root(j));
+  };
+  if (!edges.empty())
+    find_near(
+        edges,
+        [&](const Edge& a, const Edge& b) {
+          return a.shape == b.shape ? !out.sound[a.shape] : root(a.shape) == root(b.shape);
+        },
+        [&](const Edge& a, const Edge& b) {
+          if (a.shape == b.shape)
+            out.sound[a.shape] = false;
+          else
+            unite(a.shape, b.shape);
+        });
+  std::vector<Box> boxes;
+  for (const Outline* o : outlines)
+    boxes.push_back(o->bounds());
+  for (std::size_t i = 0; i < n; ++i)
+    for (std::size_t j = i + 1; j < n; ++j)
+      if (root(i) != root(j) && boxes[i].overlaps(boxes[j]) &&
+          (lies_in(*outlines[i], *outlines[j]) || lies_in(*outlines[j], *outlines[i])))
+        unite(i, j);
+  std::vector<std::size_t> place(n, n);
+  for (std::size_t i = 0; i < n; ++i) {
+    out.sound[i] = out.sound[i] && nests_well(*outlines[i]);
+    if (place[root(i)] == n)
+      place[root(i)] = out.groups.size(), out.groups.emplace_back();
+    out.groups[place[root(i)]].push_back(i);
+  }
+  return out;
+}
+
+} // namespace frelm
