@@ -8,6 +8,7 @@
 //    outside, and an island of the smallest face of another group around it.
 #include "geom/arrangement.h"
 
+#include "geom/along.h"
 #include "geom/crossings.h"
 #include "geom/nodes.h"
 
@@ -197,7 +198,7 @@ void Arrangement::make_cycles() {
   std::vector<bool> twin_of_another(edges_.size(), false); // edges that lie on an earlier one
   for (std::size_t h = 0; h < halves; ++h) {
     const Segment s = half_curve(h);
-    const double size = distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
+    const double size = control_length(s);
     const double t = std::min(look_share, look_ahead / std::max(size, 1e-9));
     const Vec way = s.at(t) - s.p0;
     leaving[half_from(h)].push_back({std::atan2(way.y, way.x), h});

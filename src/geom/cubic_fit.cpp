@@ -1,5 +1,7 @@
 #include "geom/cubic_fit.h"
 
+#include "geom/along.h"
+
 #include <array>
 
 namespace frelm {
@@ -245,8 +247,7 @@ std::vector<Segment> fit_cubics(const FitSource& source, int steps, double toler
   std::vector<Segment> out;
   for (int i = 0; i < steps; ++i)
     fit_span(source, static_cast<double>(i) / steps, static_cast<double>(i + 1) / steps, tolerance, 10, out);
-  for (std::size_t i = 1; i < out.size(); ++i)
-    out[i].p0 = out[i - 1].p3;
+  connect(out);
   return out;
 }
 

@@ -4,6 +4,8 @@
 // where to look for the longest one.
 #include "geom/follow.h"
 
+#include "geom/along.h"
+
 #include <optional>
 
 namespace frelm {
@@ -138,11 +140,6 @@ private:
   std::vector<Point> targets_;
   std::vector<double> guesses_;
 };
-
-void connect(std::vector<Segment>& pieces) {
-  for (std::size_t i = 1; i < pieces.size(); ++i)
-    pieces[i].p0 = pieces[i - 1].p3;
-}
 
 } // namespace
 

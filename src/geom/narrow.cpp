@@ -4,6 +4,7 @@
 // curves: each end in turn goes to the nearest place of the other's segment.
 #include "geom/narrow.h"
 
+#include "geom/along.h"
 #include "geom/nodes.h"
 
 #include <numeric>
@@ -83,7 +84,7 @@ private:
     const Contour& c = outline_.contours[contour];
     for (std::size_t k = 0; k < c.segments.size(); ++k) {
       const Segment& s = c.segments[k];
-      const double reach = distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
+      const double reach = control_length(s);
       const int n = std::max(1, static_cast<int>(std::ceil(reach * samples_per_size / size_)));
       for (int i = 0; i < n; ++i) {
         const double t = (i + 0.5) / n;

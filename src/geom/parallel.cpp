@@ -1,14 +1,12 @@
 #include "geom/parallel.h"
 
+#include "geom/along.h"
+
 namespace frelm {
 namespace {
 
 constexpr int samples_per_piece = 32; // a quarter turn between two samples is already much
 constexpr double beside = 1e-9;       // mm from a joint, where its own side's direction is taken
-
-double turn_between(Vec a, Vec b) {
-  return std::atan2(cross(a, b), dot(a, b));
-}
 
 } // namespace
 

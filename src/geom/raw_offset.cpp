@@ -6,6 +6,7 @@
 //  node.
 #include "geom/raw_offset.h"
 
+#include "geom/along.h"
 #include "geom/arc_cubics.h"
 #include "geom/cubic_fit.h"
 
@@ -23,13 +24,9 @@ constexpr double sharp_stretch = 1e-9; // of the parameter: one that still turns
 constexpr double accepted = 0.8;       // of the tolerance, at the places a fit looks at
 constexpr double zero_speed = 1e-12;   // of the reach: the derivative says nothing about the direction
 
-double reach_of(const Segment& s) {
-  return distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
-}
-
 Vec tangent(const Segment& s, double t) {
   const Vec d = s.derivative(t);
-  if (length(d) > zero_speed * reach_of(s))
+  if (length(d) > zero_speed * control_length(s))
     return unit(d);
   return t < 0.5 ? s.start_tangent() : s.end_tangent();
 }
@@ -41,14 +38,10 @@ double forwardness(const Segment& s, double t, double d) {
   return l * l * l + d * cross(v, s.second(t));
 }
 
-double turn_between(Vec a, Vec b) {
-  return std::atan2(cross(a, b), dot(a, b));
-}
-
 std::vector<Segment> without_points(const std::vector<Segment>& segments) {
   std::vector<Segment> out;
   for (const Segment& s : segments)
-    if (reach_of(s) > same_point)
+    if (control_length(s) > same_point)
       out.push_back(s);
   return out;
 }

@@ -1,5 +1,6 @@
 #include "geom/refit.h"
 
+#include "geom/along.h"
 #include "geom/follow.h"
 
 namespace frelm {
@@ -10,19 +11,12 @@ constexpr double growth = 0.5;      // of the spacing, by distance from where it
 constexpr int most_steps = 256;     // of one segment
 constexpr double same_point = 1e-7; // mm
 
-double reach_of(const Segment& s) {
-  return distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
-}
-double turn_between(Vec a, Vec b) {
-  return std::abs(std::atan2(cross(a, b), dot(a, b)));
-}
-
 class Refitter {
 public:
   Refitter(const Contour& contour, const RefitOptions& options) : options_(options), closed_(contour.closed) {
     const double least = std::max(same_point, options.drop_under);
     for (const Segment& s : contour.segments)
-      if (reach_of(s) > least)
+      if (control_length(s) > least)
         segments_.push_back(s);
     for (std::size_t i = closed_ ? 0 : 1; i < segments_.size(); ++i)
       meet(segments_[(i + segments_.size() - 1) % segments_.size()], segments_[i]);
@@ -55,10 +49,7 @@ public:
                    out.segments);
       i += count;
     }
-    for (std::size_t i = 1; i < out.segments.size(); ++i)
-      out.segments[i].p0 = out.segments[i - 1].p3;
-    if (closed_ && !out.segments.empty())
-      out.segments.back().p3 = out.segments.front().p0;
+    connect(out);
     return out;
   }
 
@@ -83,7 +74,7 @@ private:
   }
   bool corner_before(std::size_t i) const {
     const Segment &a = segment(i + segments_.size() - 1), &b = segment(i);
-    return turn_between(a.end_tangent(), b.start_tangent()) > options_.corner;
+    return std::abs(turn_between(a.end_tangent(), b.start_tangent())) > options_.corner;
   }
   bool breaks_before(std::size_t i) const {
     return (i == 0 && !closed_) || kept_line(i) || kept_line(i + segments_.size() - 1) || corner_before(i);
@@ -95,7 +86,7 @@ private:
   }
 
   double own_spacing(const Segment& s) const {
-    return reach_of(s) / std::clamp(s.flat_steps(sampling * options_.tolerance), 3, most_steps);
+    return control_length(s) / std::clamp(s.flat_steps(sampling * options_.tolerance), 3, most_steps);
   }
   // Between a wide and a narrow segment the spacing of the points changes little by little, so that no long chord
   // stands beside a tight bend.
@@ -106,9 +97,9 @@ private:
       out[k] = std::min(out[k], own), out[k + 1] = std::min(out[k + 1], own);
     }
     for (std::size_t k = 0; k < count; ++k)
-      out[k + 1] = std::min(out[k + 1], out[k] + growth * reach_of(segment(first + k)));
+      out[k + 1] = std::min(out[k + 1], out[k] + growth * control_length(segment(first + k)));
     for (std::size_t k = count; k-- > 0;)
-      out[k] = std::min(out[k], out[k + 1] + growth * reach_of(segment(first + k)));
+      out[k] = std::min(out[k], out[k + 1] + growth * control_length(segment(first + k)));
     return out;
   }
 
@@ -121,7 +112,7 @@ private:
         out.push_back({s.p0, s.start_tangent()});
       else
         out.back().direction = unit(unit(out.back().direction) + s.start_tangent());
-      const double length = reach_of(s), own = own_spacing(s);
+      const double length = control_length(s), own = own_spacing(s);
       for (double x = 0; x < length;) {
         const double step = std::min({own, spacing[k] + growth * x, spacing[k + 1] + growth * (length - x)});
         x = x + 1.5 * step > length ? length : x + step;

@@ -4,6 +4,7 @@
 // there.
 #include "geom/smooth_brush.h"
 
+#include "geom/along.h"
 #include "geom/follow.h"
 
 namespace frelm {
@@ -24,7 +25,7 @@ std::vector<Sample> sampled(const Contour& c, double spacing) {
   std::vector<Sample> out;
   for (std::size_t k = 0; k < c.segments.size(); ++k) {
     const Segment& s = c.segments[k];
-    const double size = distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
+    const double size = control_length(s);
     const int n = std::max(1, static_cast<int>(std::ceil(size / spacing)));
     for (int i = 0; i < n; ++i) {
       const double t = static_cast<double>(i) / n;
@@ -125,10 +126,7 @@ Contour smoothed(const Contour& contour, Point centre, const BrushOptions& o) {
     return contour;
   if (kept < end)
     keep(at(kept), at(end), false);
-  for (std::size_t i = 1; i < out.segments.size(); ++i)
-    out.segments[i].p0 = out.segments[i - 1].p3;
-  if (out.closed)
-    out.segments.back().p3 = out.segments.front().p0;
+  connect(out);
   return out;
 }
 

@@ -4,6 +4,8 @@
 // turn by half a circle, so that none crosses itself.
 #include "geom/sound.h"
 
+#include "geom/along.h"
+
 #include <cstdint>
 #include <numeric>
 
@@ -21,10 +23,6 @@ struct Edge {
   Point a, b;
   std::size_t shape = 0, next = 0;
 };
-
-double turn_between(Vec a, Vec b) {
-  return std::atan2(cross(a, b), dot(a, b));
-}
 
 bool may_cross_itself(const Segment& s) {
   if (s.is_line())

@@ -6,6 +6,7 @@
 // Error budget: a drawn run takes the whole tolerance; a row of points the tolerance less the noise found in it.
 #include "geom/thin.h"
 
+#include "geom/along.h"
 #include "geom/noisy_run.h"
 #include "geom/refit.h"
 
@@ -24,12 +25,8 @@ constexpr double drawn_line = 10;  // tolerances: such a line among curves stays
 constexpr double least_left = 0.3; // of the tolerance, for the fit, however strong the noise
 constexpr double safe = 0.97;      // of the tolerance: what fits may use
 
-double reach_of(const Segment& s) {
-  return distance(s.p0, s.p1) + distance(s.p1, s.p2) + distance(s.p2, s.p3);
-}
-double turn_between(const Segment& a, const Segment& b) {
-  const Vec u = a.end_tangent(), v = b.start_tangent();
-  return std::abs(std::atan2(cross(u, v), dot(u, v)));
+double turn_at_joint(const Segment& a, const Segment& b) {
+  return std::abs(turn_between(a.end_tangent(), b.start_tangent()));
 }
 
 double distance_to(const Segment& s, Point p) {
@@ -78,11 +75,11 @@ class ContourThinner {
 public:
   ContourThinner(const Contour& contour, const ThinOptions& options) : options_(options), closed_(contour.closed) {
     for (const Segment& s : contour.segments)
-      if (reach_of(s) > same_point)
+      if (control_length(s) > same_point)
         segments_.push_back(s);
     std::vector<double> lengths;
     for (const Segment& s : segments_)
-      lengths.push_back(reach_of(s));
+      lengths.push_back(control_length(s));
     if (!lengths.empty()) {
       std::nth_element(lengths.begin(), lengths.begin() + static_cast<std::ptrdiff_t>(lengths.size() / 2),
                        lengths.end());
@@ -107,27 +104,24 @@ public:
       append(thinned(part, false), part, worst, out);
     }
     merge_lines(out, worst);
-    for (std::size_t i = 1; i < out.segments.size(); ++i)
-      out.segments[i].p0 = out.segments[i - 1].p3;
-    if (closed_ && !out.segments.empty())
-      out.segments.back().p3 = out.segments.front().p0;
+    connect(out);
     return out;
   }
 
 private:
   const Segment& segment(std::size_t i) const { return segments_[i % segments_.size()]; }
   bool outstanding_line(const Segment& s) const {
-    const double l = reach_of(s);
+    const double l = control_length(s);
     return s.is_line() && l >= long_line * options_.tolerance && l >= outstanding * median_;
   }
-  bool short_one(const Segment& s) const { return reach_of(s) < any_way * options_.tolerance; }
+  bool short_one(const Segment& s) const { return control_length(s) < any_way * options_.tolerance; }
   bool soft(const Segment& a, const Segment& b) const {
-    const double turn = turn_between(a, b);
+    const double turn = turn_at_joint(a, b);
     if (short_one(a) && short_one(b))
       return true;
     if (!a.is_line() || !b.is_line())
       return turn < options_.corner;
-    const double chord = std::min(reach_of(a), reach_of(b));
+    const double chord = std::min(control_length(a), control_length(b));
     return chord * turn * sagitta_share < options_.tolerance / 2 &&
            (turn < soft_turn || chord < any_way * options_.tolerance);
   }

@@ -5,6 +5,7 @@
 // is for what lies between the places.
 #include "geom/warp.h"
 
+#include "geom/along.h"
 #include "geom/cubic_fit.h"
 
 #include <array>
@@ -166,10 +167,7 @@ Result<WarpResult> warp(const Outline& outline, const WarpMap& map, const WarpOp
                          fmt::format("x {:.3f}, y {:.3f}", warper.bad->x, warper.bad->y));
       image.segments.insert(image.segments.end(), warper.pieces().begin(), warper.pieces().end());
     }
-    for (std::size_t i = 1; i < image.segments.size(); ++i)
-      image.segments[i].p0 = image.segments[i - 1].p3;
-    if (c.closed && !image.segments.empty())
-      image.segments.back().p3 = image.segments.front().p0;
+    connect(image);
     out.outline.contours.push_back(std::move(image));
   }
   out.report = warper.report;
