@@ -1,5 +1,7 @@
 #include "geom/flat_cluster.h"
 
+#include "geom/sound.h"
+
 namespace frelm {
 namespace {
 
@@ -34,12 +36,15 @@ double parameter(const FlatEdge& e, double u) {
 
 } // namespace
 
-FlatCluster::FlatCluster(const std::vector<const Outline*>& shapes, double flattening) {
-  for (const Outline* shape : shapes) {
+FlatCluster::FlatCluster(const std::vector<ClipShape>& shapes, double flattening) {
+  for (const ClipShape& shape : shapes) {
     first_polygon_.push_back(polygons_.size());
-    for (const Contour& contour : shape->contours)
+    std::size_t first = 0; // segment of the contour, in the shape
+    for (const Contour& contour : shape.outline->contours) {
       if (contour.closed)
-        add_contour(contour, flattening);
+        add_contour(contour, shape.close, first, flattening);
+      first += contour.segments.size();
+    }
   }
   vertices_.reserve(edges_.size());
   for (std::uint32_t e = 0; e < edges_.size(); ++e)
@@ -48,14 +53,17 @@ FlatCluster::FlatCluster(const std::vector<const Outline*>& shapes, double flatt
             [](const Vertex& a, const Vertex& b) { return a.p == b.p ? a.edge < b.edge : before(a.p, b.p); });
 }
 
-void FlatCluster::add_contour(const Contour& contour, double flattening) {
+void FlatCluster::add_contour(const Contour& contour, const std::vector<bool>* close, std::size_t first_segment,
+                              double flattening) {
   // Vertices that fall on the unit before them are left out; an edge then spans the stretch on both sides of them.
   const std::uint32_t first = static_cast<std::uint32_t>(edges_.size());
   GridPolygon polygon;
   for (const Segment& segment : contour.segments) {
     const std::uint32_t id = static_cast<std::uint32_t>(segments_.size());
     segments_.push_back(segment);
-    const int n = segment.flat_steps(flattening);
+    const auto at = first_segment + static_cast<std::size_t>(&segment - contour.segments.data());
+    coarse_.push_back(close != nullptr && !(*close)[at] && flattening < coarse_flattening);
+    const int n = segment.flat_steps(coarse_.back() ? coarse_flattening : flattening);
     GridPoint last = to_grid(segment.p0);
     double t_last = 0;
     for (int i = 1; i <= n; ++i) {
@@ -127,19 +135,38 @@ void FlatCluster::try_edge(std::uint32_t index, GridPoint p, GridPoint q, std::v
   out.push_back(label);
 }
 
-void FlatCluster::try_vertex_edges(GridPoint at, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const {
-  auto it = std::lower_bound(vertices_.begin(), vertices_.end(), at,
-                             [](const Vertex& v, GridPoint value) { return before(v.p, value); });
-  for (; it != vertices_.end() && it->p == at; ++it) {
-    try_edge(it->edge, p, q, out);
-    try_edge(edges_[it->edge].previous, p, q, out);
+std::span<const FlatCluster::Vertex> FlatCluster::vertices_at(GridPoint at) const {
+  const auto first = std::lower_bound(vertices_.begin(), vertices_.end(), at,
+                                      [](const Vertex& v, GridPoint value) { return before(v.p, value); });
+  auto last = first;
+  while (last != vertices_.end() && last->p == at)
+    ++last;
+  return {first, last};
+}
+
+void FlatCluster::try_vertex_edges(std::span<const Vertex> at, GridPoint p, GridPoint q,
+                                   std::vector<EdgeLabel>& out) const {
+  for (const Vertex& v : at) {
+    try_edge(v.edge, p, q, out);
+    try_edge(edges_[v.edge].previous, p, q, out);
   }
 }
 
 std::vector<EdgeLabel> FlatCluster::labels(GridPoint p, GridPoint q) const {
+  // Boundaries are asked for edge after edge: p was q just now.
+  const std::span<const Vertex> at_p =
+      !last_found_.empty() && last_found_.front().p == p ? last_found_ : vertices_at(p);
+  const std::span<const Vertex> at_q = last_found_ = vertices_at(q);
   std::vector<EdgeLabel> out;
-  try_vertex_edges(p, p, q, out);
-  try_vertex_edges(q, p, q, out);
+  if (at_p.size() == 1 && at_q.size() == 1) { // mostly: an edge of one source segment, untouched
+    const std::uint32_t forward = at_p.front().edge, back = at_q.front().edge;
+    if (edges_[forward].b == q && edges_[back].b != p)
+      return {{edges_[forward].segment, true, edges_[forward].t0, edges_[forward].t1}};
+    if (edges_[back].b == p && edges_[forward].b != q)
+      return {{edges_[back].segment, false, edges_[back].t1, edges_[back].t0}};
+  }
+  try_vertex_edges(at_p, p, q, out);
+  try_vertex_edges(at_q, p, q, out);
   if (out.empty() && !edges_.empty()) {
     if (cells_.empty())
       build_grid();

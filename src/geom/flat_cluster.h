@@ -6,6 +6,7 @@
 #include "geom/outline.h"
 
 #include <cstdint>
+#include <span>
 #include <vector>
 
 namespace frelm {
@@ -25,11 +26,19 @@ struct EdgeLabel {
   double t0 = 0, t1 = 0;
 };
 
+// A shape to be flattened; `close`: of its segments, contour after contour, those that need the fine flattening, the
+// others take the coarse one (geom/sound). Nothing: all are fine.
+struct ClipShape {
+  const Outline* outline = nullptr;
+  const std::vector<bool>* close = nullptr;
+};
+
 class FlatCluster {
 public:
-  FlatCluster(const std::vector<const Outline*>& shapes, double flattening);
+  FlatCluster(const std::vector<ClipShape>& shapes, double flattening);
 
   const std::vector<Segment>& segments() const { return segments_; }
+  bool coarse(std::uint32_t segment) const { return coarse_[segment]; }
   const std::vector<GridPolygon>& polygons() const { return polygons_; }
   // How many polygons the first `shapes` shapes gave.
   std::size_t polygons_of_first(std::size_t shapes) const {
@@ -44,17 +53,20 @@ private:
     GridPoint p;
     std::uint32_t edge = 0; // the edge that starts here
   };
-  void add_contour(const Contour& contour, double flattening);
+  void add_contour(const Contour& contour, const std::vector<bool>* close, std::size_t first, double flattening);
   void build_grid() const;
   void try_edge(std::uint32_t e, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
-  void try_vertex_edges(GridPoint at, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
+  std::span<const Vertex> vertices_at(GridPoint at) const;
+  void try_vertex_edges(std::span<const Vertex> at, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
   std::size_t cell_of(double x, double y) const;
 
   std::vector<Segment> segments_;
+  std::vector<bool> coarse_;
   std::vector<FlatEdge> edges_;
   std::vector<GridPolygon> polygons_;
   std::vector<std::size_t> first_polygon_; // of each shape
   std::vector<Vertex> vertices_;           // sorted by point
+  mutable std::span<const Vertex> last_found_;
   // Grid of edges for boundary edges between two crossings; made when the first of them is met.
   mutable Box area_;
   mutable std::size_t columns_ = 1, rows_ = 1;

@@ -116,7 +116,7 @@ private:
     }
     if (inwards)
       offsets.contours.push_back(rectangle(box.grown(1)));
-    Result<Outline> done = clip_and_recover({&offsets}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
+    Result<Outline> done = clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
     if (!done || !inwards)
       return done;
     std::erase_if(done->contours, [&](const Contour& c) { return c.bounds().contains(box); });

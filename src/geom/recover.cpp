@@ -17,8 +17,6 @@
 // true one, and then exactly; a snapped join moves at most 2f; an absorbed hop changes the boundary by at most 2f.
 #include "geom/recover.h"
 
-#include "geom/flat_cluster.h"
-
 namespace frelm {
 namespace {
 
@@ -346,6 +344,16 @@ PolygonSize measure(const GridPolygon& polygon) {
   return m;
 }
 
+// What the stretch of curve holds more than its polyline, mm², about the polyline's first vertex.
+double over_chords(const Ring& ring, const Run& run) {
+  const Point origin = ring.vertex(run.first);
+  double polyline = 0;
+  for (std::size_t i = 0; i < run.count; ++i)
+    polyline += cross(ring.vertex(run.first + i) - origin, ring.vertex(run.first + i + 1) - origin) / 2;
+  const Segment part = ring.curve(run).part(run.t0, run.t1);
+  return part.transformed(Affine::translation(-origin)).area() - polyline;
+}
+
 Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double flattening, PolygonSize size,
                 WeldReport& report) {
   const Ring ring{cluster, polygon, flattening};
@@ -353,6 +361,9 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double f
   absorb_hops(ring, runs);
   drop_short_runs(ring, runs);
   absorb_hops(ring, runs);
+  for (const Run& run : runs)
+    if (run.segment != no_segment && cluster.coarse(run.segment))
+      size.area += over_chords(ring, run);
   const double allowed = 1.5 * flattening * size.length + 0.002;
   for (const bool snap_only : {false, true}) {
     WeldReport tried = report;
@@ -368,7 +379,7 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double f
 
 } // namespace
 
-Result<Outline> clip_and_recover(const std::vector<const Outline*>& shapes, const ClipOperation& operation,
+Result<Outline> clip_and_recover(const std::vector<ClipShape>& shapes, const ClipOperation& operation,
                                  const WeldOptions& options, WeldReport& report) {
   const FlatCluster cluster(shapes, options.flattening);
   const Result<std::vector<GridPolygon>> united =

@@ -6,6 +6,7 @@
 #include "geom/weld.h"
 
 #include "geom/boolean_op.h"
+#include "geom/flat_cluster.h"
 
 namespace frelm {
 
@@ -18,7 +19,7 @@ struct ClipOperation {
 
 // All shapes at once, whatever their size or depth; open contours are left out. Adds to the report's joins and
 // fallbacks. Errors: Cancelled, and what Clipper refuses.
-Result<Outline> clip_and_recover(const std::vector<const Outline*>& shapes, const ClipOperation& operation,
+Result<Outline> clip_and_recover(const std::vector<ClipShape>& shapes, const ClipOperation& operation,
                                  const WeldOptions& options, WeldReport& report);
 
 } // namespace frelm

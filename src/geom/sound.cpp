@@ -1,4 +1,4 @@
-// Every segment is flattened to edges (error f = 0.01 mm). Curves whose edges are further than 2 f apart don't meet, so
+// Every segment is flattened to edges (error f). Curves whose edges are further than 2 f apart don't meet, so
 // edges are hashed by cells and all pairs but neighbours compared. Neighbouring edges share an end: at a gentle joint
 // both run on along one direction; at a sharp one they must part in the same order as their tangents. No segment may
 // turn by half a circle, so that none crosses itself.
@@ -12,16 +12,16 @@
 namespace frelm {
 namespace {
 
-constexpr double flattening = 0.01; // mm
-constexpr double margin = 0.025;    // mm: more than twice the flattening
-constexpr double shortest = 1e-4;   // mm, of an edge
-constexpr double sharp = pi / 2;    // radians: a joint that turns by more has its order looked at
+constexpr double flattening = coarse_flattening;
+constexpr double margin = 0.05;   // mm: more than twice the flattening
+constexpr double shortest = 1e-4; // mm, of an edge
+constexpr double sharp = pi / 2;  // radians: a joint that turns by more has its order looked at
 constexpr double fold = 175 * pi / 180;
 constexpr std::size_t dense = 64; // cells for each edge at most, else cells get wider
 
 struct Edge {
   Point a, b;
-  std::size_t shape = 0, next = 0;
+  std::size_t shape = 0, segment = 0, next = 0; // segment: counted through the shape's contours
 };
 
 bool may_cross_itself(const Segment& s) {
@@ -53,40 +53,48 @@ bool near(const Edge& x, const Edge& y) {
          margin;
 }
 
-// The edges of an outline; false where a segment or joint alone leaves a doubt.
-bool flatten_all(const Outline& outline, std::size_t shape, std::vector<Edge>& edges) {
+// The edges of an outline. `close` gets the segments that a joint or they themselves leave in doubt; false when there
+// are any that may make the outline unsound.
+bool flatten_all(const Outline& outline, std::size_t shape, std::vector<Edge>& edges, std::vector<bool>& close) {
   bool sure = !outline.empty();
   for (const Contour& contour : outline.contours) {
     const std::vector<Segment>& segments = contour.segments;
-    const std::size_t first = edges.size();
+    const std::size_t first = edges.size(), first_segment = close.size();
     std::vector<std::size_t> starts;
     for (const Segment& s : segments) {
-      sure = sure && !may_cross_itself(s);
+      bool doubt = may_cross_itself(s);
       starts.push_back(edges.size());
       const int n = s.flat_steps(flattening);
       Point a = s.p0;
       for (int i = 1; i <= n; ++i) {
         const Point b = i == n ? s.p3 : s.at(static_cast<double>(i) / n);
         if (distance(a, b) < shortest) {
-          sure = false;
+          doubt = true;
           continue;
         }
-        edges.push_back({a, b, shape, edges.size() + 1});
+        edges.push_back({a, b, shape, close.size(), edges.size() + 1});
         a = b;
       }
-      sure = sure && edges.size() > starts.back();
+      doubt = doubt || edges.size() == starts.back();
+      sure = sure && !doubt;
+      close.push_back(doubt);
     }
     sure = sure && contour.closed && edges.size() - first >= 3;
     if (edges.size() == first)
       continue;
     edges.back().next = first;
-    for (std::size_t k = 0; sure && k < segments.size(); ++k) {
-      const Segment &in = segments[(k + segments.size() - 1) % segments.size()], &out = segments[k];
-      const Edge &before = edges[k == 0 ? edges.size() - 1 : starts[k] - 1], &after = edges[starts[k]];
-      const double turn = turn_between(in.end_tangent(), out.start_tangent());
+    for (std::size_t k = 0; k < segments.size(); ++k) {
+      const std::size_t h = (k + segments.size() - 1) % segments.size();
+      if (close[first_segment + k] && edges.size() == starts[k]) // a point, without an edge of its own
+        continue;
+      const Edge &before = edges[starts[k] == first ? edges.size() - 1 : starts[k] - 1],
+                 &after = edges[std::min(starts[k], edges.size() - 1)];
+      const double turn = turn_between(segments[h].end_tangent(), segments[k].start_tangent());
       const double chords = turn_between(before.b - before.a, after.b - after.a);
-      sure = std::abs(turn) <= fold && std::abs(chords) <= fold &&
-             ((std::abs(turn) <= sharp && std::abs(chords) <= sharp) || turn * chords >= 0);
+      if (std::abs(turn) <= sharp && std::abs(chords) <= sharp)
+        continue;
+      close[first_segment + h] = close[first_segment + k] = true;
+      sure = sure && std::abs(turn) <= fold && std::abs(chords) <= fold && turn * chords >= 0;
     }
   }
   return sure;
@@ -149,7 +157,7 @@ NearGroups near_groups(const std::vector<const Outline*>& outlines) {
   NearGroups out;
   std::vector<Edge> edges;
   for (std::size_t i = 0; i < n; ++i)
-    out.sound.push_back(flatten_all(*outlines[i], i, edges));
+    out.sound.push_back(flatten_all(*outlines[i], i, edges, out.close.emplace_back()));
   std::vector<std::size_t> parent(n);
   std::iota(parent.begin(), parent.end(), std::size_t{0});
   const auto root = [&](std::size_t i) {
@@ -164,9 +172,11 @@ NearGroups near_groups(const std::vector<const Outline*>& outlines) {
     find_near(
         edges,
         [&](const Edge& a, const Edge& b) {
-          return a.shape == b.shape ? !out.sound[a.shape] : root(a.shape) == root(b.shape);
+          return out.close[a.shape][a.segment] && out.close[b.shape][b.segment] &&
+                 (a.shape == b.shape ? !out.sound[a.shape] : root(a.shape) == root(b.shape));
         },
         [&](const Edge& a, const Edge& b) {
+          out.close[a.shape][a.segment] = out.close[b.shape][b.segment] = true;
           if (a.shape == b.shape)
             out.sound[a.shape] = false;
           else

@@ -1,17 +1,22 @@
-// Which outlines have to be clipped at all: a quick look that leaves the rest exactly as it is.
+// Which outlines have to be clipped at all, and where: a quick look that leaves the rest exactly as it is.
 #pragma once
 
 #include "geom/outline.h"
 
 namespace frelm {
 
-// Outlines that come nearer than 0.025 mm to each other, or lie in one another, directly or through others, are one
+// A segment that is not `close` may be flattened so coarsely (mm, geom/outline's flat_steps) and still meets nothing.
+inline constexpr double coarse_flattening = 0.02;
+
+// Outlines that come nearer than 0.05 mm to each other, or lie in one another, directly or through others, are one
 // group; groups and members in ascending order. `sound`: surely no need of uniting on its own: closed contours that
 // neither cross nor touch themselves or each other, outer ones of positive area, holes negative and directly in an
 // outer one; false wherever that would take a closer look. Cost: a few microseconds a letter.
 struct NearGroups {
   std::vector<std::vector<std::size_t>> groups;
   std::vector<bool> sound; // of each outline
+  // Of each outline's segments, contour after contour: comes near another one, or has a sharp joint, or is in doubt.
+  std::vector<std::vector<bool>> close;
 };
 NearGroups near_groups(const std::vector<const Outline*>& outlines);
 

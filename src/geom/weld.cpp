@@ -9,6 +9,7 @@
 #include "geom/recover.h"
 #include "geom/sound.h"
 
+#include <numeric>
 #include <optional>
 
 namespace frelm {
@@ -18,10 +19,10 @@ constexpr double box_slack = 1e-4; // mm
 constexpr std::size_t heap = 12;   // shapes over each place from which the union goes by halves
 
 // Do the shapes lie on top of one another, more than `heap` deep on average?
-bool heaped(const std::vector<const Outline*>& shapes) {
+bool heaped(const std::vector<ClipShape>& shapes) {
   std::vector<Box> boxes;
-  for (const Outline* s : shapes)
-    boxes.push_back(s->bounds());
+  for (const ClipShape& s : shapes)
+    boxes.push_back(s.outline->bounds());
   std::sort(boxes.begin(), boxes.end(), [](const Box& a, const Box& b) { return a.x0 < b.x0; });
   std::size_t pairs = 0;
   for (std::size_t i = 0; i < boxes.size(); ++i)
@@ -32,8 +33,7 @@ bool heaped(const std::vector<const Outline*>& shapes) {
 }
 
 // A heap costs Clipper the square of its depth and more; a balanced tree of unions swallows what is hidden early.
-Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const WeldOptions& options,
-                             WeldReport& report) {
+Result<Outline> weld_cluster(const std::vector<ClipShape>& shapes, const WeldOptions& options, WeldReport& report) {
   if (shapes.size() <= heap * 2 || !heaped(shapes))
     return clip_and_recover(shapes, {}, options, report);
   if (options.stop.stop_requested())
@@ -45,11 +45,11 @@ Result<Outline> weld_cluster(const std::vector<const Outline*>& shapes, const We
   Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
   if (!b)
     return b;
-  return clip_and_recover({&*a, &*b}, {}, options, report);
+  return clip_and_recover({{&*a}, {&*b}}, {}, options, report);
 }
 
 // One operand cluster: each side united on its own first where it is a heap.
-Result<Outline> combine_cluster(std::vector<const Outline*> shapes, ClipOperation operation, const WeldOptions& options,
+Result<Outline> combine_cluster(std::vector<ClipShape> shapes, ClipOperation operation, const WeldOptions& options,
                                 WeldReport& report) {
   if (operation.op == BooleanOp::Union && operation.rule == FillRule::Nonzero)
     return weld_cluster(shapes, options, report);
@@ -78,7 +78,7 @@ Result<Outline> combine_cluster(std::vector<const Outline*> shapes, ClipOperatio
   if (!b)
     return b.error();
   operation.subjects = 1;
-  return clip_and_recover({&*a, &*b}, operation, options, report);
+  return clip_and_recover({{&*a}, {&*b}}, operation, options, report);
 }
 
 // Closed contours ready to be combined; what is open apart.
@@ -114,14 +114,9 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
 }
 
 // Shapes that have to do with each other. as_it_is: a single one that needs no uniting.
-std::optional<Error> combine_group(const Operands& operands, const std::vector<std::size_t>& group, bool as_it_is,
-                                   BooleanOp op, FillRule rule, const WeldOptions& options, WeldResult& result) {
-  ClipOperation operation{op, rule, 0};
-  std::vector<const Outline*> members;
-  for (const std::size_t i : group) {
-    members.push_back(&operands.closed[i]);
-    operation.subjects += i < operands.subjects ? 1 : 0;
-  }
+std::optional<Error> combine_group(std::vector<ClipShape> members, std::size_t subjects, bool as_it_is, BooleanOp op,
+                                   FillRule rule, const WeldOptions& options, WeldResult& result) {
+  ClipOperation operation{op, rule, subjects};
   // With one operand missing nothing has to be cut, but shapes of the other still have to be united.
   const bool alone = operation.subjects == 0 || operation.subjects == members.size();
   if (alone && (op == BooleanOp::Intersection || (op == BooleanOp::Difference && operation.subjects == 0)))
@@ -130,7 +125,7 @@ std::optional<Error> combine_group(const Operands& operands, const std::vector<s
     operation.op = BooleanOp::Union, operation.subjects = members.size();
   ++result.report.clusters;
   if (as_it_is) {
-    result.outline.append(*members.front());
+    result.outline.append(*members.front().outline);
     return std::nullopt;
   }
   const Result<Outline> combined = combine_cluster(std::move(members), operation, options, result.report);
@@ -148,21 +143,29 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     std::sort(group.begin(), group.end());
-    std::vector<const Outline*> shapes;
+    std::vector<ClipShape> shapes;
+    std::vector<const Outline*> outlines;
     for (const std::size_t i : group)
-      shapes.push_back(&operands.closed[i]);
-    if (shapes.size() <= heap * 2 || !heaped(shapes)) { // in a heap nearly all are near others
-      const NearGroups near = near_groups(shapes);
-      for (const std::vector<std::size_t>& members : near.groups) {
-        std::vector<std::size_t> indices;
-        for (const std::size_t m : members)
-          indices.push_back(group[m]);
-        const bool as_it_is = members.size() == 1 && rule == FillRule::Nonzero && near.sound[members.front()];
-        if (auto e = combine_group(operands, indices, as_it_is, op, rule, options, result))
-          return *e;
-      }
-    } else if (auto e = combine_group(operands, group, false, op, rule, options, result)) {
-      return *e;
+      shapes.push_back({&operands.closed[i]}), outlines.push_back(&operands.closed[i]);
+    const auto subjects_among = [&](const std::vector<std::size_t>& members) {
+      return static_cast<std::size_t>(
+          std::count_if(members.begin(), members.end(), [&](std::size_t m) { return group[m] < operands.subjects; }));
+    };
+    NearGroups near;
+    if (shapes.size() > heap * 2 && heaped(shapes)) { // in a heap nearly all are near others
+      near.groups.emplace_back(shapes.size());
+      std::iota(near.groups.front().begin(), near.groups.front().end(), std::size_t{0});
+    } else {
+      near = near_groups(outlines);
+    }
+    for (const std::vector<std::size_t>& members : near.groups) {
+      std::vector<ClipShape> chosen;
+      for (const std::size_t m : members)
+        chosen.push_back({shapes[m].outline, near.close.empty() ? nullptr : &near.close[m]});
+      const bool as_it_is =
+          members.size() == 1 && rule == FillRule::Nonzero && !near.sound.empty() && near.sound[members.front()];
+      if (auto e = combine_group(std::move(chosen), subjects_among(members), as_it_is, op, rule, options, result))
+        return *e;
     }
   }
   if (options.stop.stop_requested())
