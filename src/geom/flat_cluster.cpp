@@ -1,7 +1,5 @@
 #include "geom/flat_cluster.h"
 
-#include "geom/sound.h"
-
 namespace frelm {
 namespace {
 
@@ -42,7 +40,7 @@ FlatCluster::FlatCluster(const std::vector<ClipShape>& shapes, double flattening
     std::size_t first = 0; // segment of the contour, in the shape
     for (const Contour& contour : shape.outline->contours) {
       if (contour.closed)
-        add_contour(contour, shape.close, first, flattening);
+        add_contour(contour, shape, first, flattening);
       first += contour.segments.size();
     }
   }
@@ -53,7 +51,7 @@ FlatCluster::FlatCluster(const std::vector<ClipShape>& shapes, double flattening
             [](const Vertex& a, const Vertex& b) { return a.p == b.p ? a.edge < b.edge : before(a.p, b.p); });
 }
 
-void FlatCluster::add_contour(const Contour& contour, const std::vector<bool>* close, std::size_t first_segment,
+void FlatCluster::add_contour(const Contour& contour, const ClipShape& shape, std::size_t first_segment,
                               double flattening) {
   // Vertices that fall on the unit before them are left out; an edge then spans the stretch on both sides of them.
   const std::uint32_t first = static_cast<std::uint32_t>(edges_.size());
@@ -62,8 +60,8 @@ void FlatCluster::add_contour(const Contour& contour, const std::vector<bool>* c
     const std::uint32_t id = static_cast<std::uint32_t>(segments_.size());
     segments_.push_back(segment);
     const auto at = first_segment + static_cast<std::size_t>(&segment - contour.segments.data());
-    coarse_.push_back(close != nullptr && !(*close)[at] && flattening < coarse_flattening);
-    const int n = segment.flat_steps(coarse_.back() ? coarse_flattening : flattening);
+    coarse_.push_back(shape.close != nullptr && !(*shape.close)[at] && flattening < shape.coarse);
+    const int n = segment.flat_steps(coarse_.back() ? shape.coarse : flattening);
     GridPoint last = to_grid(segment.p0);
     double t_last = 0;
     for (int i = 1; i <= n; ++i) {

@@ -27,10 +27,11 @@ struct EdgeLabel {
 };
 
 // A shape to be flattened; `close`: of its segments, contour after contour, those that need the fine flattening, the
-// others take the coarse one (geom/sound). Nothing: all are fine.
+// others take the coarse one (mm; geom/sound). Nothing: all are fine.
 struct ClipShape {
   const Outline* outline = nullptr;
   const std::vector<bool>* close = nullptr;
+  double coarse = 0;
 };
 
 class FlatCluster {
@@ -53,7 +54,7 @@ private:
     GridPoint p;
     std::uint32_t edge = 0; // the edge that starts here
   };
-  void add_contour(const Contour& contour, const std::vector<bool>* close, std::size_t first, double flattening);
+  void add_contour(const Contour& contour, const ClipShape& shape, std::size_t first, double flattening);
   void build_grid() const;
   void try_edge(std::uint32_t e, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
   std::span<const Vertex> vertices_at(GridPoint at) const;

@@ -12,10 +12,11 @@
 namespace frelm {
 namespace {
 
-constexpr double flattening = coarse_flattening;
-constexpr double margin = 0.05;   // mm: more than twice the flattening
-constexpr double shortest = 1e-4; // mm, of an edge
-constexpr double sharp = pi / 2;  // radians: a joint that turns by more has its order looked at
+constexpr double coarse_share = 0.01;            // of the mean segment
+constexpr double finest = 0.005, coarsest = 0.1; // mm
+constexpr double margin_share = 2.5;             // of the flattening: more than twice
+constexpr double shortest = 1e-4;                // mm, of an edge
+constexpr double sharp = pi / 2;                 // radians: a joint that turns by more has its order looked at
 constexpr double fold = 175 * pi / 180;
 constexpr std::size_t dense = 64; // cells for each edge at most, else cells get wider
 
@@ -44,7 +45,7 @@ double point_to_edge(Point p, const Edge& e) {
   const Vec d = e.b - e.a;
   return distance(p, e.a + d * std::clamp(dot(p - e.a, d) / dot(d, d), 0.0, 1.0));
 }
-bool near(const Edge& x, const Edge& y) {
+bool near(const Edge& x, const Edge& y, double margin) {
   const Vec dx = x.b - x.a, dy = y.b - y.a;
   if ((cross(dx, y.a - x.a) > 0) != (cross(dx, y.b - x.a) > 0) &&
       (cross(dy, x.a - y.a) > 0) != (cross(dy, x.b - y.a) > 0))
@@ -55,7 +56,8 @@ bool near(const Edge& x, const Edge& y) {
 
 // The edges of an outline. `close` gets the segments that a joint or they themselves leave in doubt; false when there
 // are any that may make the outline unsound.
-bool flatten_all(const Outline& outline, std::size_t shape, std::vector<Edge>& edges, std::vector<bool>& close) {
+bool flatten_all(const Outline& outline, std::size_t shape, double flattening, std::vector<Edge>& edges,
+                 std::vector<bool>& close) {
   bool sure = !outline.empty();
   for (const Contour& contour : outline.contours) {
     const std::vector<Segment>& segments = contour.segments;
@@ -102,7 +104,7 @@ bool flatten_all(const Outline& outline, std::size_t shape, std::vector<Edge>& e
 
 // Calls meet(i, j) for pairs of edges that are near and not neighbours, unless known(i, j) says that it is no news.
 template <class Known, class Meet>
-void find_near(const std::vector<Edge>& edges, const Known& known, const Meet& meet) {
+void find_near(const std::vector<Edge>& edges, double margin, const Known& known, const Meet& meet) {
   Box box;
   double total = 0;
   for (const Edge& e : edges)
@@ -123,7 +125,7 @@ void find_near(const std::vector<Edge>& edges, const Known& known, const Meet& m
     for (std::size_t y = row(reach.y0); y <= row(reach.y1); ++y)
       for (std::size_t x = column(reach.x0); x <= column(reach.x1); ++x) {
         for (const std::uint32_t j : cells[y * columns + x])
-          if (edges[j].next != i && e.next != j && !known(e, edges[j]) && near(e, edges[j]))
+          if (edges[j].next != i && e.next != j && !known(e, edges[j]) && near(e, edges[j], margin))
             meet(e, edges[j]);
         cells[y * columns + x].push_back(i);
       }
@@ -131,7 +133,7 @@ void find_near(const std::vector<Edge>& edges, const Known& known, const Meet& m
 }
 
 // Is every contour an outer one or directly in one? Requires contours that don't cross.
-bool nests_well(const Outline& outline) {
+bool nests_well(const Outline& outline, double flattening) {
   for (const Contour& c : outline.contours) {
     Outline others;
     for (const Contour& o : outline.contours)
@@ -144,7 +146,7 @@ bool nests_well(const Outline& outline) {
   return true;
 }
 
-bool lies_in(const Outline& inner, const Outline& outer) {
+bool lies_in(const Outline& inner, const Outline& outer, double flattening) {
   return std::any_of(inner.contours.begin(), inner.contours.end(), [&](const Contour& c) {
     return !c.segments.empty() && winding_number(outer, c.segments.front().p0, flattening) != 0;
   });
@@ -155,9 +157,17 @@ bool lies_in(const Outline& inner, const Outline& outer) {
 NearGroups near_groups(const std::vector<const Outline*>& outlines) {
   const std::size_t n = outlines.size();
   NearGroups out;
+  double total = 0;
+  std::size_t segments = 0;
+  for (const Outline* o : outlines)
+    for (const Contour& c : o->contours)
+      for (const Segment& s : c.segments)
+        total += control_length(s), ++segments;
+  const double mean = total / static_cast<double>(std::max<std::size_t>(segments, 1));
+  out.coarse = std::clamp(coarse_share * mean, finest, coarsest);
   std::vector<Edge> edges;
   for (std::size_t i = 0; i < n; ++i)
-    out.sound.push_back(flatten_all(*outlines[i], i, edges, out.close.emplace_back()));
+    out.sound.push_back(flatten_all(*outlines[i], i, out.coarse, edges, out.close.emplace_back()));
   std::vector<std::size_t> parent(n);
   std::iota(parent.begin(), parent.end(), std::size_t{0});
   const auto root = [&](std::size_t i) {
@@ -170,7 +180,7 @@ NearGroups near_groups(const std::vector<const Outline*>& outlines) {
   };
   if (!edges.empty())
     find_near(
-        edges,
+        edges, margin_share * out.coarse,
         [&](const Edge& a, const Edge& b) {
           return out.close[a.shape][a.segment] && out.close[b.shape][b.segment] &&
                  (a.shape == b.shape ? !out.sound[a.shape] : root(a.shape) == root(b.shape));
@@ -188,11 +198,11 @@ NearGroups near_groups(const std::vector<const Outline*>& outlines) {
   for (std::size_t i = 0; i < n; ++i)
     for (std::size_t j = i + 1; j < n; ++j)
       if (root(i) != root(j) && boxes[i].overlaps(boxes[j]) &&
-          (lies_in(*outlines[i], *outlines[j]) || lies_in(*outlines[j], *outlines[i])))
+          (lies_in(*outlines[i], *outlines[j], out.coarse) || lies_in(*outlines[j], *outlines[i], out.coarse)))
         unite(i, j);
   std::vector<std::size_t> place(n, n);
   for (std::size_t i = 0; i < n; ++i) {
-    out.sound[i] = out.sound[i] && nests_well(*outlines[i]);
+    out.sound[i] = out.sound[i] && nests_well(*outlines[i], out.coarse);
     if (place[root(i)] == n)
       place[root(i)] = out.groups.size(), out.groups.emplace_back();
     out.groups[place[root(i)]].push_back(i);

@@ -161,7 +161,7 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
     for (const std::vector<std::size_t>& members : near.groups) {
       std::vector<ClipShape> chosen;
       for (const std::size_t m : members)
-        chosen.push_back({shapes[m].outline, near.close.empty() ? nullptr : &near.close[m]});
+        chosen.push_back({shapes[m].outline, near.close.empty() ? nullptr : &near.close[m], near.coarse});
       const bool as_it_is =
           members.size() == 1 && rule == FillRule::Nonzero && !near.sound.empty() && near.sound[members.front()];
       if (auto e = combine_group(std::move(chosen), subjects_among(members), as_it_is, op, rule, options, result))
