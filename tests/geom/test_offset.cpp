@@ -181,8 +181,8 @@ private slots:
     const std::pair<const char*, FaceName> faces[] = {
         {"script", {"Dancing Script", "Bold"}}, {"serif", {"Roboto Slab", "Regular"}}, {"sans", {"Lato", "Regular"}}};
     for (const auto& [name, face] : faces)
-      for (const double d : {2.5, -0.3, -0.9, 8.0})
-        QTest::addRow("%s-%g", name, d) << straight_word("Ra&8y", face, 40) << d;
+      for (const double d : sanitized ? std::vector<double>{2.5, -0.9} : std::vector<double>{2.5, -0.3, -0.9, 8.0})
+        QTest::addRow("%s-%g", name, d) << straight_word(sanitized ? "8y" : "Ra&8y", face, 40) << d;
   }
   void letters_match_the_definition() {
     QFETCH(Outline, source);

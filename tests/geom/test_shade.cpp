@@ -86,7 +86,7 @@ private slots:
   void letters_match_the_definition_data() {
     QTest::addColumn<Outline>("source");
     QTest::addColumn<Vec>("way");
-    for (const double angle : {30.0, 45.0, 137.0, 270.0}) {
+    for (const double angle : sanitized ? std::vector<double>{137} : std::vector<double>{30, 45, 137, 270}) {
       const Vec way = direction(radians(angle)) * 6;
       QTest::addRow("script-%g", angle) << straight_word("Rag&8", {"Dancing Script", "Bold"}, 40) << way;
       QTest::addRow("sans-%g", angle) << straight_word("Rag&8", {"Lato", "Regular"}, 40) << way;

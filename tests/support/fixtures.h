@@ -10,6 +10,14 @@
 
 namespace frelm::test {
 
+// Built with the address sanitizer, which makes everything some ten times slower: tests that measure much then take a
+// part of their rows, because there it is crashes and not figures that are looked for.
+#ifdef __SANITIZE_ADDRESS__
+inline constexpr bool sanitized = true;
+#else
+inline constexpr bool sanitized = false;
+#endif
+
 std::string faces_directory();
 std::string face_file(const std::string& name); // "dancing-script/DancingScript-Bold.otf"
 const FaceLibrary& bundled_faces();
