@@ -115,7 +115,8 @@ std::size_t FlatCluster::cell_of(double x, double y) const {
   return index(y, area_.y0, area_.height(), rows_) * columns_ + index(x, area_.x0, area_.width(), columns_);
 }
 
-void FlatCluster::try_edge(std::uint32_t index, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const {
+void FlatCluster::try_edge(std::uint32_t index, GridPoint p, GridPoint q, std::size_t first,
+                           std::vector<EdgeLabel>& out) const {
   const FlatEdge& e = edges_[index];
   const Foot fp = foot_of(e, p), fq = foot_of(e, q);
   if (!fp.on || !fq.on || fp.along == fq.along)
@@ -127,8 +128,8 @@ void FlatCluster::try_edge(std::uint32_t index, GridPoint p, GridPoint q, std::v
                         q == e.a   ? e.t0
                         : q == e.b ? e.t1
                                    : parameter(e, fq.along)};
-  for (const EdgeLabel& have : out)
-    if (have.segment == label.segment && have.forward == label.forward && have.t0 == label.t0)
+  for (std::size_t i = first; i < out.size(); ++i)
+    if (out[i].segment == label.segment && out[i].forward == label.forward && out[i].t0 == label.t0)
       return;
   out.push_back(label);
 }
@@ -142,38 +143,37 @@ std::span<const FlatCluster::Vertex> FlatCluster::vertices_at(GridPoint at) cons
   return {first, last};
 }
 
-void FlatCluster::try_vertex_edges(std::span<const Vertex> at, GridPoint p, GridPoint q,
+void FlatCluster::try_vertex_edges(std::span<const Vertex> at, GridPoint p, GridPoint q, std::size_t first,
                                    std::vector<EdgeLabel>& out) const {
   for (const Vertex& v : at) {
-    try_edge(v.edge, p, q, out);
-    try_edge(edges_[v.edge].previous, p, q, out);
+    try_edge(v.edge, p, q, first, out);
+    try_edge(edges_[v.edge].previous, p, q, first, out);
   }
 }
 
-std::vector<EdgeLabel> FlatCluster::labels(GridPoint p, GridPoint q) const {
+void FlatCluster::append_labels(GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const {
+  const std::size_t first = out.size();
   // Boundaries are asked for edge after edge: p was q just now.
   const std::span<const Vertex> at_p =
       !last_found_.empty() && last_found_.front().p == p ? last_found_ : vertices_at(p);
   const std::span<const Vertex> at_q = last_found_ = vertices_at(q);
-  std::vector<EdgeLabel> out;
   if (at_p.size() == 1 && at_q.size() == 1) { // mostly: an edge of one source segment, untouched
     const std::uint32_t forward = at_p.front().edge, back = at_q.front().edge;
     if (edges_[forward].b == q && edges_[back].b != p)
-      return {{edges_[forward].segment, true, edges_[forward].t0, edges_[forward].t1}};
+      return out.push_back({edges_[forward].segment, true, edges_[forward].t0, edges_[forward].t1});
     if (edges_[back].b == p && edges_[forward].b != q)
-      return {{edges_[back].segment, false, edges_[back].t1, edges_[back].t0}};
+      return out.push_back({edges_[back].segment, false, edges_[back].t1, edges_[back].t0});
   }
-  try_vertex_edges(at_p, p, q, out);
-  try_vertex_edges(at_q, p, q, out);
-  if (out.empty() && !edges_.empty()) {
+  try_vertex_edges(at_p, p, q, first, out);
+  try_vertex_edges(at_q, p, q, first, out);
+  if (out.size() == first && !edges_.empty()) {
     if (cells_.empty())
       build_grid();
     const std::size_t cell = cell_of((static_cast<double>(p.x) + static_cast<double>(q.x)) / 2,
                                      (static_cast<double>(p.y) + static_cast<double>(q.y)) / 2);
     for (const std::uint32_t e : cells_[cell])
-      try_edge(e, p, q, out);
+      try_edge(e, p, q, first, out);
   }
-  return out;
 }
 
 } // namespace frelm

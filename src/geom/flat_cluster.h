@@ -47,7 +47,8 @@ public:
   }
   // Every source edge that p → q lies on, within 1.5 units at both ends. Empty only for an edge that came from
   // nowhere.
-  std::vector<EdgeLabel> labels(GridPoint p, GridPoint q) const;
+  // Appended to out.
+  void append_labels(GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
 
 private:
   struct Vertex {
@@ -56,9 +57,10 @@ private:
   };
   void add_contour(const Contour& contour, const ClipShape& shape, std::size_t first, double flattening);
   void build_grid() const;
-  void try_edge(std::uint32_t e, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
+  void try_edge(std::uint32_t e, GridPoint p, GridPoint q, std::size_t first, std::vector<EdgeLabel>& out) const;
   std::span<const Vertex> vertices_at(GridPoint at) const;
-  void try_vertex_edges(std::span<const Vertex> at, GridPoint p, GridPoint q, std::vector<EdgeLabel>& out) const;
+  void try_vertex_edges(std::span<const Vertex> at, GridPoint p, GridPoint q, std::size_t first,
+                        std::vector<EdgeLabel>& out) const;
   std::size_t cell_of(double x, double y) const;
 
   std::vector<Segment> segments_;

@@ -62,29 +62,34 @@ double parameter_slack(const Segment& s) {
 class RunFinder {
 public:
   explicit RunFinder(const Ring& ring) : ring_(ring), n_(ring.polygon.size()) {
-    labels_.reserve(n_);
-    for (std::size_t i = 0; i < n_; ++i)
-      labels_.push_back(ring.cluster.labels(ring.polygon[i], ring.polygon[(i + 1) % n_]));
+    all_.reserve(n_ + n_ / 4);
+    starts_.reserve(n_ + 1);
+    for (std::size_t i = 0; i < n_; ++i) {
+      starts_.push_back(all_.size());
+      ring.cluster.append_labels(ring.polygon[i], ring.polygon[(i + 1) % n_], all_);
+    }
+    starts_.push_back(all_.size());
   }
 
   std::vector<Run> find() const {
     std::vector<Run> runs;
+    std::vector<EdgeLabel> alive, next;
     const std::size_t start = start_edge();
     for (std::size_t k = 0; k < n_;) {
       const std::size_t e = (start + k) % n_;
       Run run;
       run.first = e;
       run.count = 1;
-      std::vector<EdgeLabel> alive = labels_[e];
+      alive.assign(labels(e).begin(), labels(e).end());
       while (k + run.count < n_) {
-        std::vector<EdgeLabel> next;
+        next.clear();
         for (const EdgeLabel& a : alive)
-          for (const EdgeLabel& b : labels_[(start + k + run.count) % n_])
+          for (const EdgeLabel& b : labels((start + k + run.count) % n_))
             if (continues(a, b, slack(a.segment)))
               next.push_back({a.segment, a.forward, a.t0, b.t1});
         if (next.empty())
           break;
-        alive = std::move(next);
+        alive.swap(next);
         ++run.count;
       }
       if (!alive.empty()) {
@@ -99,11 +104,14 @@ public:
   }
 
 private:
+  std::span<const EdgeLabel> labels(std::size_t e) const {
+    return std::span(all_).subspan(starts_[e], starts_[e + 1] - starts_[e]);
+  }
   double slack(std::uint32_t segment) const { return parameter_slack(ring_.cluster.segments()[segment]); }
 
   bool breaks_before(std::size_t e) const {
-    for (const EdgeLabel& a : labels_[(e + n_ - 1) % n_])
-      for (const EdgeLabel& b : labels_[e])
+    for (const EdgeLabel& a : labels((e + n_ - 1) % n_))
+      for (const EdgeLabel& b : labels(e))
         if (continues(a, b, slack(a.segment)))
           return false;
     return true;
@@ -113,7 +121,7 @@ private:
       if (breaks_before(e))
         return e;
     for (std::size_t e = 0; e < n_; ++e)
-      for (const EdgeLabel& l : labels_[e])
+      for (const EdgeLabel& l : labels(e))
         if (l.t0 == (l.forward ? 0.0 : 1.0))
           return e;
     return 0;
@@ -121,7 +129,8 @@ private:
 
   const Ring& ring_;
   std::size_t n_;
-  std::vector<std::vector<EdgeLabel>> labels_;
+  std::vector<EdgeLabel> all_; // edge after edge,
+  std::vector<std::size_t> starts_;
 };
 
 double distance_to_stretch(const Segment& s, double t0, double t1, Point p) {

@@ -18,7 +18,7 @@ constexpr double margin_share = 2.5;             // of the flattening: more than
 constexpr double shortest = 1e-4;                // mm, of an edge
 constexpr double sharp = pi / 2;                 // radians: a joint that turns by more has its order looked at
 constexpr double fold = 175 * pi / 180;
-constexpr std::size_t dense = 64; // cells for each edge at most, else cells get wider
+constexpr std::size_t dense = 4; // cells for each edge at most, else cells get wider
 
 struct Edge {
   Point a, b;
