@@ -1,4 +1,5 @@
 // Rails against closed forms and dense maps; the named cases with their node counts.
+#include "geom/net.h"
 #include "geom/rails.h"
 
 #include "geom/path_data.h"
@@ -135,6 +136,48 @@ private slots:
     // Sheared by 45 degrees.
     const auto slanted = rails_map(bar.bounds(), {Curve::line({10, 0}, {110, 0}), Curve::line({0, 10}, {100, 10})});
     QVERIFY(std::abs(stretch_of(bar, *slanted).steepest_shear - pi / 4) < 1e-9);
+  }
+
+  void a_net_gives_affine_maps_back() {
+    const Box box{10, 20, 110, 60};
+    const Affine m{1.2, 0.3, -0.4, 0.8, 11, -5};
+    const WarpMap affine{[m](Point q) { return WarpPlace{m(q), m.linear({1, 0}), m.linear({0, 1})}; }, {}};
+    const auto map = net_map(box, net_from(affine, box, 3, 2));
+    QVERIFY(map.ok());
+    QCOMPARE(map->breaks.size(), std::size_t{2});
+    auto random = random_source(6);
+    for (int i = 0; i < 100; ++i) {
+      const Point p{uniform(random, 10, 110), uniform(random, 20, 60)};
+      QVERIFY(distance(map->at(p).point, m(p)) < 1e-9);
+      QVERIFY(distance(map->at(p).dx, m.linear({1, 0})) < 1e-9);
+    }
+    QVERIFY(!net_map(box, {2, 2, {}}).ok());
+  }
+  void a_finer_net_changes_nothing() {
+    // Pulled pegs; then twice as many columns and rows.
+    const Box box{0, 0, 90, 40};
+    const WarpMap identity{[](Point q) { return WarpPlace{q, {1, 0}, {0, 1}}; }, {}};
+    Net net = net_from(identity, box, 3, 2);
+    net.pegs[5].at += {6, -4};
+    net.pegs[6].along = {20, 12};
+    net.pegs[9].down = {-3, 25};
+    const WarpMap coarse = *net_map(box, net), fine = *net_map(box, net_from(coarse, box, 6, 4));
+    auto random = random_source(7);
+    for (int i = 0; i < 400; ++i) {
+      const Point p{uniform(random, 0, 90), uniform(random, 0, 40)};
+      QVERIFY(distance(coarse.at(p).point, fine.at(p).point) < 1e-3);
+      const Vec along = (coarse.at({p.x + 1e-4, p.y}).point - coarse.at({p.x - 1e-4, p.y}).point) / 2e-4;
+      const Vec down = (coarse.at({p.x, p.y + 1e-4}).point - coarse.at({p.x, p.y - 1e-4}).point) / 2e-4;
+      QVERIFY(distance(along, coarse.at(p).dx) < 1e-3 && distance(down, coarse.at(p).dy) < 1e-3);
+    }
+    // Smooth across columns and rows: the Jacobian doesn't jump.
+    for (const Point p : {Point{30, 11}, Point{60, 33}, Point{17, 20}}) {
+      QVERIFY(distance(coarse.at({p.x - 1e-7, p.y - 1e-7}).dx, coarse.at({p.x + 1e-7, p.y + 1e-7}).dx) < 1e-5);
+      QVERIFY(distance(coarse.at({p.x - 1e-7, p.y - 1e-7}).dy, coarse.at({p.x + 1e-7, p.y + 1e-7}).dy) < 1e-5);
+    }
+    const Outline bar = *parse_outline("M0 0H90V40H0Z");
+    const auto got = warp(bar, coarse);
+    QVERIFY(boundary_distance(rings_of(got->outline, 1e-4), dense_image(bar, coarse, 4000)) < 0.005);
   }
 
   void bad_rails_are_named() {
