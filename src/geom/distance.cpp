@@ -4,6 +4,8 @@
 // flat_enough. Work: near n log n of the number of segments, for outlines that lie apart.
 #include "geom/distance.h"
 
+#include "geom/along.h"
+
 #include <queue>
 #include <span>
 
@@ -75,12 +77,6 @@ private:
   std::vector<Node> nodes_;
 };
 
-Point nearest_on_line(Point a, Point b, Point p) {
-  const Vec d = b - a;
-  const double l2 = dot(d, d);
-  return l2 > 0 ? a + d * std::clamp(dot(p - a, d) / l2, 0.0, 1.0) : a;
-}
-
 void offer(Closest& best, Point a, Point b) {
   if (const double d = distance(a, b); d < best.distance)
     best.distance = d, best.on_a = a, best.on_b = b;
@@ -96,10 +92,10 @@ void compare_lines(const Segment& a, const Segment& b, Closest& best) {
       return;
     }
   }
-  offer(best, a.p0, nearest_on_line(b.p0, b.p3, a.p0));
-  offer(best, a.p3, nearest_on_line(b.p0, b.p3, a.p3));
-  offer(best, nearest_on_line(a.p0, a.p3, b.p0), b.p0);
-  offer(best, nearest_on_line(a.p0, a.p3, b.p3), b.p3);
+  offer(best, a.p0, nearest_on_chord(b.p0, b.p3, a.p0));
+  offer(best, a.p3, nearest_on_chord(b.p0, b.p3, a.p3));
+  offer(best, nearest_on_chord(a.p0, a.p3, b.p0), b.p0);
+  offer(best, nearest_on_chord(a.p0, a.p3, b.p3), b.p3);
 }
 
 struct Pair {

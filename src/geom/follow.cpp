@@ -22,12 +22,6 @@ constexpr double stub = 0.4;  // of the first piece's length: such a last piece 
 constexpr int newton_rounds = 6;
 constexpr double same_foot = 1e-7; // of the parameter
 
-double off_chord(Point a, Point b, Point p) {
-  const Vec d = b - a;
-  const double l2 = dot(d, d), u = l2 > 0 ? std::clamp(dot(p - a, d) / l2, 0.0, 1.0) : 0;
-  return distance(p, a + d * u);
-}
-
 struct Piece {
   Segment cubic;
   double worst = 0; // mm
@@ -127,8 +121,8 @@ private:
         if (moved < same_foot)
           break;
       }
-      worst =
-          std::max({worst, distance(cubic.at(t), p), off_chord(track_[i - 1].point, p, cubic.at((t_before + t) / 2))});
+      worst = std::max(
+          {worst, distance(cubic.at(t), p), distance_to_chord(track_[i - 1].point, p, cubic.at((t_before + t) / 2))});
       t_before = t;
     }
     return worst;

@@ -5,6 +5,7 @@
 // the tolerance; between points the smoothed stroke is straight to far below it.
 #include "geom/freehand.h"
 
+#include "geom/along.h"
 #include "geom/follow.h"
 
 namespace frelm {
@@ -13,7 +14,7 @@ namespace {
 constexpr double same_point = 1e-6;                                      // mm
 constexpr double finest_spacing = 1.0 / 4000, widest_spacing = 1.0 / 64; // of the stroke's length
 constexpr double spacing_of_smoothing = 0.25;
-constexpr std::size_t most_points = 20000;
+constexpr std::size_t fewest_points = 8, most_points = 20000;
 constexpr std::size_t most_targets = 64; // the smoothed points still wobble a little
 
 std::vector<Point> without_repeats(const std::vector<Point>& points) {
@@ -21,28 +22,6 @@ std::vector<Point> without_repeats(const std::vector<Point>& points) {
   for (const Point p : points)
     if (out.empty() || distance(out.back(), p) > same_point)
       out.push_back(p);
-  return out;
-}
-
-// Evenly spaced along the polyline; the first and last point kept. A closed stroke's last point is not its first.
-std::vector<Point> spaced_evenly(std::vector<Point> points, double spacing, bool closed) {
-  if (closed && distance(points.front(), points.back()) > same_point)
-    points.push_back(points.front());
-  std::vector<double> along{0};
-  for (std::size_t i = 1; i < points.size(); ++i)
-    along.push_back(along.back() + distance(points[i - 1], points[i]));
-  const auto n = std::clamp<std::size_t>(static_cast<std::size_t>(along.back() / spacing), 8, most_points);
-  std::vector<Point> out;
-  std::size_t i = 0;
-  for (std::size_t k = 0; k <= n; ++k) {
-    const double s = along.back() * static_cast<double>(k) / static_cast<double>(n);
-    while (i + 2 < along.size() && along[i + 1] < s)
-      ++i;
-    const double part = along[i + 1] - along[i];
-    out.push_back(lerp(points[i], points[i + 1], part > 0 ? std::clamp((s - along[i]) / part, 0.0, 1.0) : 0));
-  }
-  if (closed)
-    out.pop_back();
   return out;
 }
 
@@ -116,7 +95,8 @@ Contour smooth_stroke(const std::vector<Point>& raw, const FreehandOptions& opti
   for (std::size_t i = 1; i < points.size(); ++i)
     drawn += distance(points[i - 1], points[i]);
   const double spacing = std::clamp(spacing_of_smoothing * smoothing, finest_spacing * drawn, widest_spacing * drawn);
-  const std::vector<Point> even = spaced_evenly(points, spacing, options.closed);
+  const auto count = static_cast<std::size_t>(row_length(points, options.closed) / spacing);
+  const std::vector<Point> even = spaced_evenly(points, std::clamp(count, fewest_points, most_points), options.closed);
   double length = 0;
   for (std::size_t i = 1; i < even.size(); ++i)
     length += distance(even[i - 1], even[i]);

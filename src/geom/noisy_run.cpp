@@ -12,6 +12,8 @@
 // degree for e = 0.02 mm, w = 2.5 mm and 55 points; a smoothed place by about e/√n.
 #include "geom/noisy_run.h"
 
+#include "geom/along.h"
+
 #include <array>
 #include <optional>
 
@@ -35,25 +37,6 @@ constexpr double no_worse = 1.002;     // times the cubic's scatter, for a parab
 constexpr double certain = 6;          // times a direction's own scatter
 constexpr double straight_share = 0.1; // of the tolerance
 constexpr double most_straight = 0.5;  // of the tolerance
-
-std::vector<Point> spaced_evenly(std::vector<Point> points, double spacing, bool closed) {
-  if (closed)
-    points.push_back(points.front());
-  std::vector<double> along{0};
-  for (std::size_t i = 1; i < points.size(); ++i)
-    along.push_back(along.back() + distance(points[i - 1], points[i]));
-  const auto n = std::max<std::size_t>(3, static_cast<std::size_t>(std::ceil(along.back() / spacing)));
-  std::vector<Point> out;
-  std::size_t i = 0;
-  for (std::size_t k = 0; k + (closed ? 1 : 0) <= n; ++k) {
-    const double s = along.back() * static_cast<double>(k) / static_cast<double>(n);
-    while (i + 2 < along.size() && along[i + 1] < s)
-      ++i;
-    const double part = along[i + 1] - along[i];
-    out.push_back(lerp(points[i], points[i + 1], part > 0 ? std::clamp((s - along[i]) / part, 0.0, 1.0) : 0));
-  }
-  return out;
-}
 
 // Least squares of a parabola p(u) = a + b u + c u² through points at whole steps u.
 struct Parabola {
@@ -380,7 +363,8 @@ std::vector<NoisyStretch> read_noisy_run(const std::vector<Point>& points, bool 
   const double spacing = std::max(spacing_of_tolerance * options.tolerance, *middle);
   if (widest_gap <= regular * *middle && *middle >= spacing / dense)
     return Row(points, closed, options).stretches();
-  return Row(spaced_evenly(points, spacing, closed), closed, options).stretches();
+  const auto count = static_cast<std::size_t>(std::ceil(row_length(points, closed) / spacing));
+  return Row(spaced_evenly(points, std::max<std::size_t>(3, count), closed), closed, options).stretches();
 }
 
 } // namespace frelm

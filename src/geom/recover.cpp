@@ -17,6 +17,8 @@
 // true one, and then exactly; a snapped join moves at most 2f; an absorbed hop changes the boundary by at most 2f.
 #include "geom/recover.h"
 
+#include "geom/along.h"
+
 namespace frelm {
 namespace {
 
@@ -139,9 +141,7 @@ double distance_to_stretch(const Segment& s, double t0, double t1, Point p) {
   Point a = s.at(t0);
   for (int i = 1; i <= steps; ++i) {
     const Point b = s.at(t0 + (t1 - t0) * i / steps);
-    const Vec d = b - a;
-    const double l2 = dot(d, d), u = l2 > 0 ? std::clamp(dot(p - a, d) / l2, 0.0, 1.0) : 0;
-    best = std::min(best, distance(p, a + d * u));
+    best = std::min(best, distance_to_chord(a, b, p));
     a = b;
   }
   return best;

@@ -42,8 +42,7 @@ bool may_cross_itself(const Segment& s) {
 }
 
 double point_to_edge(Point p, const Edge& e) {
-  const Vec d = e.b - e.a;
-  return distance(p, e.a + d * std::clamp(dot(p - e.a, d) / dot(d, d), 0.0, 1.0));
+  return distance_to_chord(e.a, e.b, p);
 }
 bool near(const Edge& x, const Edge& y, double margin) {
   const Vec dx = x.b - x.a, dy = y.b - y.a;
