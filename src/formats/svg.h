@@ -1,7 +1,8 @@
 // SVG in and out (SVG 1.1, W3C Recommendation 2011).
 //
 // Out: plain; width and height in mm, viewBox in mm, one group per colour, one compound path per piece, absolute
-// coordinates, no transforms, no text. In: paths, basic shapes, groups, transforms, units, viewBox → mm.
+// coordinates, no transforms, no text. In: paths, basic shapes, groups, transforms, units, viewBox → mm;
+// shapes filled by the even-odd rule as the nonzero outlines of the same area.
 #pragma once
 
 #include "document/evaluate.h"

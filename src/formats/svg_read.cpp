@@ -1,6 +1,7 @@
 #include "formats/svg.h"
 
 #include "geom/arc_cubics.h"
+#include "geom/boolean.h"
 #include "geom/path_data.h"
 
 #include <charconv>
@@ -145,7 +146,14 @@ public:
       }
       if (drawing.shapes.size() >= most_shapes)
         return bad_input("the drawing has more than 100,000 shapes; split it up first");
-      drawing.shapes.push_back({outline->transformed(m), child.attribute("id").value(), colour});
+      Outline placed = outline->transformed(m);
+      if (even_odd(child)) { // SVG 1.1, 11.3; outlines here are filled by the nonzero rule
+        Result<WeldResult> same_area = self_union(placed, FillRule::EvenOdd);
+        if (!same_area)
+          return same_area.error();
+        placed = std::move(same_area->outline);
+      }
+      drawing.shapes.push_back({std::move(placed), child.attribute("id").value(), colour});
     }
     return Done{};
   }
@@ -236,6 +244,13 @@ private:
       at = end + 1;
     }
     return node.attribute(name.c_str()).value();
+  }
+  // An inherited property: the nearest element that gives one decides.
+  static bool even_odd(pugi::xml_node node) {
+    for (; node; node = node.parent())
+      if (const std::string rule = property(node, "fill-rule"); !rule.empty() && rule != "inherit")
+        return rule.starts_with("evenodd");
+    return false;
   }
   static Colour colour_of(const pugi::xml_node& node, Colour inherited) {
     for (const char* name : {"fill", "stroke"})

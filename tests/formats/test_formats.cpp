@@ -2,6 +2,7 @@
 #include "formats/png.h"
 #include "formats/svg.h"
 #include "formats/svg_import.h"
+#include "geom/boolean.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"
 #include "support/compare.h"
@@ -292,6 +293,30 @@ private slots:
           }
       }
     }
+  }
+
+  void even_odd_fills_keep_their_holes_data() {
+    QTest::addColumn<QByteArray>("body");
+    QTest::addColumn<double>("area");
+    const QByteArray path = "<path d='M0 0H20V20H0Z M5 5H15V15H5Z'/>";
+    QTest::newRow("nonzero") << path << 400.0;
+    QTest::newRow("attribute") << QByteArray(path).replace("<path", "<path fill-rule='evenodd'") << 300.0;
+    QTest::newRow("style") << QByteArray(path).replace("<path", "<path style='fill-rule: evenodd'") << 300.0;
+    QTest::newRow("inherited") << "<g fill-rule='evenodd'><g>" + path + "</g></g>" << 300.0;
+    QTest::newRow("overruled") << "<g fill-rule='evenodd'>" +
+                                      QByteArray(path).replace("<path", "<path fill-rule='nonzero'") + "</g>"
+                               << 400.0;
+  }
+  void even_odd_fills_keep_their_holes() {
+    QFETCH(QByteArray, body);
+    QFETCH(double, area);
+    const QByteArray svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'>" + body + "</svg>";
+    const auto drawing = read_svg(std::string_view(svg.constData(), static_cast<std::size_t>(svg.size())));
+    QVERIFY(drawing.ok());
+    // Under the nonzero rule: the outline united.
+    const auto united = self_union(drawing->shapes.at(0).outline, FillRule::Nonzero);
+    QVERIFY2(std::abs(united->outline.area() - area) < 1e-3, qPrintable(QString::number(united->outline.area())));
   }
 };
 
