@@ -21,8 +21,9 @@ struct SeatOptions {
   bool side_right = false, json = false;
   SitBy sit = SitBy::Base;
   Stance stance = Stance::Turn;
-  std::string spacing = "set";
-  bool has_circle = false, has_start = false, has_anchor = false, has_min_gap = false;
+  SpacingMode spacing = SpacingMode::AsSet;
+  double gap = 0, min_gap = 0;
+  bool has_circle = false, has_start = false, has_anchor = false, has_gap = false, fill = false;
 };
 
 Result<double> number(std::string_view text, const std::string& flag) {
@@ -108,10 +109,14 @@ Result<SeatGuide> guide_for(const SeatOptions& o, const SpacedText& spaced) {
 }
 
 Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
-  if (o.spacing != "set")
-    return bad_input(fmt::format("'{}' is not built yet; only set is", o.spacing), "--spacing");
-  if (o.has_min_gap)
-    return bad_input("is not built yet; leave it out", "--min-gap");
+  if ((o.has_gap || o.fill) && o.spacing != SpacingMode::EvenGaps)
+    return bad_input("goes with --spacing even", o.fill ? "--fill" : "--gap");
+  if (o.has_gap && o.fill)
+    return bad_input("give one of --gap and --fill", "--fill");
+  if (o.fill && !o.arc.empty())
+    return bad_input("an arc has no end to fill; give a circle or a guide", "--fill");
+  if (!(o.min_gap >= 0))
+    return bad_input("must be 0 mm or more", "--min-gap");
   const Result<std::shared_ptr<const Face>> face = open_font(o.face);
   if (!face)
     return face.error();
@@ -120,7 +125,10 @@ Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
   letters.text = retyped({}, from_utf8(o.text), next_id);
   letters.size = o.size;
   letters.size_by = o.size_by;
-  const Spacing spacing{o.letter_spacing, o.word_spacing};
+  Spacing spacing{o.letter_spacing, o.word_spacing};
+  spacing.mode = o.spacing;
+  spacing.aim = o.fill ? GapAim::Fill : o.has_gap ? GapAim::Typed : GapAim::Own;
+  spacing.gap = o.gap, spacing.least_gap = o.min_gap;
   const auto set = set_text(letters, ligatures_for(spacing), **face);
   if (!set)
     return Error{set.error().code, set.error().message, "--size"};
@@ -133,6 +141,7 @@ Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
   guide->place.sit = sit_height(o.sit, (*set)->cap_height);
   RunStyle style;
   style.stance = o.stance;
+  style.spacing = spacing;
   const Result<SeatedText> placed =
       seat_on_curve(spaced, std::make_shared<const Curve>(std::move(guide->curve)), guide->place, style);
   if (!placed)
@@ -178,12 +187,17 @@ void add_seat_command(CLI::App& app, CommandContext& context) {
   c->add_option("--offset", o->offset, "mm towards the tops");
   c->add_option("--letter-spacing", o->letter_spacing, "mm between letters");
   c->add_option("--word-spacing", o->word_spacing, "mm added to spaces");
-  CLI::Option* min_gap = c->add_option("--min-gap", "mm; not built yet")->expected(1);
+  c->add_option("--min-gap", o->min_gap, "mm that letters keep apart, with --spacing even or joined");
+  CLI::Option* gap = c->add_option("--gap", o->gap, "mm: one optical gap for all letters, with --spacing even");
+  c->add_flag("--fill", o->fill, "even gaps as wide as fills the guide");
   const std::map<std::string, Stance> stances{
       {"turn", Stance::Turn}, {"stand", Stance::Stand}, {"lean", Stance::Lean}, {"flow", Stance::Flow}};
   c->add_option("--stance", o->stance, "how the letters stand: turn, stand, lean, flow")
       ->transform(CLI::CheckedTransformer(stances));
-  c->add_option("--spacing", o->spacing, "set (even and joined are not built yet)");
+  const std::map<std::string, SpacingMode> modes{
+      {"set", SpacingMode::AsSet}, {"even", SpacingMode::EvenGaps}, {"joined", SpacingMode::KeepJoined}};
+  c->add_option("--spacing", o->spacing, "set as the face has it, even gaps on the bend, or joined as when straight")
+      ->transform(CLI::CheckedTransformer(modes));
   c->add_option("--arc", o->arc, "radius=MM, rise=MM or sweep=DEG instead of a guide");
   CLI::Option* circle = c->add_option("--circle", o->circle, "radius in mm of a circle about 0,0 instead of a guide");
   c->add_option("--at", o->at, "angle on the circle, degrees, 0 = top, clockwise")->needs(circle);
@@ -191,7 +205,7 @@ void add_seat_command(CLI::App& app, CommandContext& context) {
   c->add_flag("--json", o->json, "placed letters on stdout (the default without -o)");
   c->callback([=, &context] {
     o->has_circle = circle->count() > 0, o->has_start = start->count() > 0, o->has_anchor = anchor->count() > 0;
-    o->has_min_gap = min_gap->count() > 0;
+    o->has_gap = gap->count() > 0;
     context.run = [=, &context] { return run_seat(*o, context); };
   });
 }

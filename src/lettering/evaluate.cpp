@@ -97,9 +97,12 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
   const Alignment alignment = recipe.bend.kind == BendKind::Straight ? letters->alignment : Alignment::Centre;
   Spacing plain;
   plain.letter = recipe.spacing.letter, plain.word = recipe.spacing.word;
-  const auto spaced = cached(
-      cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, plain, alignment},
-      [&]() -> Result<std::shared_ptr<const SpacedText>> { return space_text(*set, recipe.spacing, alignment); });
+  const std::vector<HandGap> by_hand = hand_gaps(recipe, **set);
+  const auto spaced =
+      cached(cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, plain, alignment, by_hand},
+             [&]() -> Result<std::shared_ptr<const SpacedText>> {
+               return space_text(*set, recipe.spacing, alignment, by_hand);
+             });
   if (!spaced)
     return spaced.error();
 
@@ -108,11 +111,30 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
   if (recipe.tweaks.empty())
     for (TypedChar& c : laid.text)
       c.id = 0;
-  EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks, placement, {}};
+  EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks, placement, {}, false};
   if (recipe.bend.kind == BendKind::Guide)
     seat_key.guide = guide;
-  const auto seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key),
-                             [&] { return seat(*spaced, recipe, placement, guide.get()); });
+  const auto straight = cached(cache ? &cache->straight : nullptr, *set,
+                               [&]() -> Result<std::shared_ptr<const StraightPairs>> {
+                                 return std::make_shared<const StraightPairs>(*set);
+                               });
+  const auto seat_now = [&](std::size_t most_letters) {
+    return seat(*spaced, recipe, placement, guide.get(), *straight, {most_letters, options.stop, options.progress});
+  };
+  // A run too long to be evened at once stands as set, unless it has been evened before.
+  const bool may_wait = recipe.spacing.mode == SpacingMode::EvenGaps || recipe.spacing.mode == SpacingMode::KeepJoined;
+  Result<std::shared_ptr<const SeatedText>> seated = std::shared_ptr<const SeatedText>();
+  if (may_wait && (*set)->letter_count() > options.most_letters_evened) {
+    if (cache != nullptr)
+      seated = cache->seated.find(seat_key);
+    if (*seated == nullptr) {
+      seat_key.waiting = true;
+      seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key), [&] { return seat_now(0); });
+    }
+  } else {
+    seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key),
+                    [&] { return seat_now(std::numeric_limits<std::size_t>::max()); });
+  }
   if (!seated)
     return seated.error();
 

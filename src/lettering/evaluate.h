@@ -25,7 +25,7 @@ struct Evaluation {
 class EvaluateCache {
 public:
   explicit EvaluateCache(std::size_t bytes = std::size_t{64} << 20)
-      : set(bytes / 4), spaced(bytes / 4), seated(bytes / 4), finished(bytes / 4) {}
+      : set(bytes / 4), straight(bytes / 16), spaced(bytes / 4), seated(bytes / 4), finished(bytes / 4) {}
 
   struct SetKey {
     std::shared_ptr<const Face> face;
@@ -37,6 +37,7 @@ public:
     std::shared_ptr<const SetText> set;
     Spacing spacing;
     Alignment alignment;
+    std::vector<HandGap> by_hand;
     bool operator==(const SpaceKey&) const = default;
   };
   struct SeatKey {
@@ -47,6 +48,7 @@ public:
     std::vector<LetterTweak> tweaks;
     Placement placement;
     std::shared_ptr<const GuideLine> guide;
+    bool waiting = false; // not evened yet
     bool operator==(const SeatKey&) const = default;
   };
   struct FinishKey {
@@ -55,6 +57,7 @@ public:
     bool operator==(const FinishKey&) const = default;
   };
   Memo<SetKey, SetText> set;
+  Memo<std::shared_ptr<const SetText>, StraightPairs> straight;
   Memo<SpaceKey, SpacedText> spaced;
   Memo<SeatKey, SeatedText> seated;
   Memo<FinishKey, Finished> finished;
@@ -66,6 +69,8 @@ struct EvaluateOptions {
   Depth depth = Depth::Finish;
   EvaluateCache* cache = nullptr;
   std::stop_token stop = {};
+  std::size_t most_letters_evened = std::numeric_limits<std::size_t>::max(); // longer runs wait (SpacingReport)
+  std::function<void(double)> progress = {};                                 // share of evening done
 };
 
 // The letters as they are shaped: a repeated text as one line with its separator, the size fitted to the guide's room.

@@ -2,26 +2,188 @@
 
 #include "geom/weld.h"
 
+#include <map>
+
 namespace frelm {
 namespace {
 
 constexpr std::size_t most_collisions = 400; // overlapping pairs looked at
 
+constexpr double seam_reach = 1.5;           // cap heights: a seam wider than that is no gap
+
 Gap measure(const SeatedText& text, std::size_t left, std::size_t right) {
   const PlacedLetter &a = text.letters[left], &b = text.letters[right];
-  return {left, right, closest(a.shape->transformed(a.placement()), b.shape->transformed(b.placement()))};
+  Gap g;
+  g.left = left, g.right = right;
+  g.closest = closest(a.shape->transformed(a.placement()), b.shape->transformed(b.placement()));
+  return g;
+}
+
+class GapMeasurer {
+public:
+  explicit GapMeasurer(const SeatedText& text) : text_(text), straight_(*text.straight) {}
+
+  void measure_bent(Gap& g) const {
+    const PlacedLetter &a = text_.letters[g.left], &b = text_.letters[g.right];
+    const SeatedRun& run = text_.runs[a.run];
+    const SetCluster &left = cluster(a), &right = cluster(b);
+    const double around = g.seam ? run.along->length() : 0;
+    const double apart = b.plain_s - a.plain_s + (g.seam ? run.plain_length + text_.spaced->letter : 0);
+    const PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
+    const Placed pa = placed(a), pb = placed(b);
+    const Band straight = shared_band(left, right, *text_.spaced->set);
+    const Band band = bent_band(straight, text_.stance, frame, pa.points, pb.points);
+    g.optical = mean_edge(pb.flat, pb.points, frame, band, Facing::Left) -
+                mean_edge(pa.flat, pa.points, frame, band, Facing::Right);
+    g.target = straight_.gap(left, right, apart);
+    g.measured = true;
+    if (const std::optional<Join>& join = straight_.join(left, right, apart)) {
+      const double here = (frame.y(on_sheet(a, join->left, run)) + frame.y(on_sheet(b, join->right, run))) / 2;
+      const double half = join->band.height() / 2;
+      g.depth = deepest_reach(pa.flat, pa.points, pb.flat, pb.points, frame, {here - half, here + half});
+      g.target_depth = join->depth;
+      g.look = !g.joined() ? GapLook::Lost : GapLook::Joined;
+      if (g.joined()) {
+        const Topology now = together(a, b), then = straight_.pair_topology(left, right, apart);
+        g.look = now.pieces > then.pieces ? GapLook::Lost : now == then ? GapLook::Joined : GapLook::Crashed;
+      }
+    } else if (g.joined()) {
+      g.look = GapLook::Crashed;
+    }
+  }
+
+private:
+  struct Placed {
+    FlatLetter flat;
+    std::vector<Point> points; // on the sheet
+  };
+  const SetCluster& cluster(const PlacedLetter& l) const { return text_.spaced->set->lines[l.line][l.cluster]; }
+  Placed placed(const PlacedLetter& l) const {
+    Placed out;
+    if (l.shape != l.plain) {
+      out.flat = flat_letter(*l.shape, flat_letter_tolerance(text_.spaced->set->cap_height));
+      out.points = out.flat.points;
+      return out;
+    }
+    out.flat = straight_.flat(l.plain);
+    out.points.resize(out.flat.points.size());
+    std::transform(out.flat.points.begin(), out.flat.points.end(), out.points.begin(), l.place);
+    return out;
+  }
+  Point on_sheet(const PlacedLetter& l, Point own, const SeatedRun& run) const {
+    if (text_.stance != Stance::Flow)
+      return l.place(own);
+    const CurvePlace p = run.along->at(l.s + (own.x - l.advance / 2) * l.stretch).on_curve;
+    return p.point + up_of(p.tangent) * (l.h - own.y);
+  }
+  static Topology together(const PlacedLetter& a, const PlacedLetter& b) {
+    const Result<WeldResult> both = weld({a.shape->transformed(a.place), b.shape->transformed(b.place)});
+    return both ? topology(both->outline) : Topology{};
+  }
+
+  const SeatedText& text_;
+  const StraightPairs& straight_;
+};
+
+// Pairs that were evened to something else than their own straight gap.
+void aim(const SeatedText& text, std::vector<Gap>& gaps) {
+  std::map<std::pair<std::size_t, std::size_t>, double> targets;
+  for (const EvenPair& p : text.spacing.pairs)
+    if (!p.joined)
+      targets[{p.left, p.right}] = p.target;
+  for (Gap& g : gaps)
+    if (const auto it = targets.find({g.left, g.right}); it != targets.end())
+      g.target = it->second;
+}
+
+// Wide and tight, against the middle target of all pairs of one word.
+void look_at(std::vector<Gap>& gaps) {
+  std::vector<double> targets;
+  for (const Gap& g : gaps)
+    if (g.measured && !g.word_space)
+      targets.push_back(std::abs(g.target));
+  if (targets.empty())
+    for (const Gap& g : gaps)
+      targets.push_back(std::abs(g.target));
+  if (targets.empty())
+    return;
+  const auto middle = targets.begin() + static_cast<std::ptrdiff_t>(targets.size() / 2);
+  std::nth_element(targets.begin(), middle, targets.end());
+  for (Gap& g : gaps)
+    if (g.measured && g.look == GapLook::Even && std::abs(g.optical - g.target) > noticeable_share * *middle)
+      g.look = g.optical > g.target ? GapLook::Wide : GapLook::Tight;
 }
 
 } // namespace
 
 std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
   std::vector<Gap> gaps;
-  for (std::size_t i = 0; i + 1 < text.letters.size() && !stop.stop_requested(); ++i) {
-    const PlacedLetter &a = text.letters[i], &b = text.letters[i + 1];
-    if (a.line == b.line && !a.blank() && !b.blank())
-      gaps.push_back(measure(text, i, i + 1));
+  const GapMeasurer measurer(text);
+  const auto take = [&](std::size_t left, std::size_t right, bool word_space, bool seam) {
+    Gap g = measure(text, left, right);
+    g.word_space = word_space, g.seam = seam;
+    if (!text.runs.empty())
+      measurer.measure_bent(g);
+    gaps.push_back(std::move(g));
+  };
+  constexpr std::size_t none = static_cast<std::size_t>(-1);
+  std::size_t first = none, last = none; // inked letters of the run
+  const auto end_run = [&] {
+    if (first == none || first == last || text.runs.empty())
+      return;
+    const PlacedLetter &a = text.letters[last], &b = text.letters[first];
+    const SeatedRun& run = text.runs[a.run];
+    const double free = b.s - b.advance / 2 + run.along->length() - a.s - a.advance / 2;
+    if (run.along->closed() && !a.meets_start && free < seam_reach * text.spaced->set->cap_height)
+      take(last, first, a.cluster + 1 < text.spaced->set->lines[a.line].size(), true);
+  };
+  for (std::size_t i = 0; i < text.letters.size() && !stop.stop_requested(); ++i) {
+    const PlacedLetter& l = text.letters[i];
+    if (l.blank())
+      continue;
+    const bool same = last != none && (text.runs.empty() ? text.letters[last].line == l.line
+                                                         : text.letters[last].run == l.run);
+    if (same) {
+      take(last, i, last + 1 != i || text.letters[last].line != l.line, false);
+    } else {
+      end_run();
+      first = i;
+    }
+    last = i;
   }
+  if (!stop.stop_requested())
+    end_run();
+  aim(text, gaps);
+  look_at(gaps);
   return gaps;
+}
+
+std::vector<Gap> find_tight(const SeatedText& text, double least_gap, std::stop_token stop, std::size_t most) {
+  std::vector<Gap> out;
+  if (!(least_gap > 0))
+    return out;
+  std::vector<Box> boxes;
+  std::vector<std::size_t> order; // of inked letters, each with the one before it
+  std::size_t number = 0;
+  for (const PlacedLetter& l : text.letters) {
+    boxes.push_back(l.blank() || l.meets_start
+                        ? Box{}
+                        : l.shape->transformed(l.placement()).bounds().grown(least_gap / 2));
+    order.push_back(l.blank() ? number : number++);
+  }
+  for (const std::vector<std::size_t>& group : touching_groups(boxes))
+    for (std::size_t i = 0; i < group.size() && !stop.stop_requested(); ++i)
+      for (std::size_t j = i + 1; j < group.size() && out.size() < most; ++j) {
+        const std::size_t a = std::min(group[i], group[j]), b = std::max(group[i], group[j]);
+        const bool neighbours = text.letters[a].run == text.letters[b].run && order[b] - order[a] <= 1;
+        if (neighbours || !boxes[a].overlaps(boxes[b]))
+          continue;
+        if (Gap g = measure(text, a, b); !g.joined() && g.closest.distance < least_gap - least_gap_slack)
+          out.push_back(std::move(g));
+      }
+  std::sort(out.begin(), out.end(),
+            [](const Gap& x, const Gap& y) { return x.closest.distance < y.closest.distance; });
+  return out;
 }
 
 std::vector<Gap> find_overlaps(const SeatedText& text, const OverlapOptions& options) {

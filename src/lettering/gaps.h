@@ -1,4 +1,4 @@
-// The closest distance between neighbouring letters as they really sit.
+// The gaps of a run as its letters really sit: closest distance, optical gap against the pair's own target, joins.
 #pragma once
 
 #include "geom/distance.h"
@@ -8,14 +8,33 @@
 
 namespace frelm {
 
+// How a gap compares with what the face (or the typed target) wants. Wide and tight: by more than noticeable_share of
+// the run's middle target. Joined: as in the straight setting, with as many pieces and counters. Lost: a join that came
+// apart. Crashed: letters that touch where they don't in the straight setting.
+enum class GapLook { Even, Wide, Tight, Joined, Lost, Crashed };
+inline constexpr double noticeable_share = 0.12;
+inline constexpr double least_gap_slack = 0.005; // mm that a gap may fall short of the least one
+
 struct Gap {
   std::size_t left = 0, right = 0; // indices into SeatedText::letters
-  Closest closest;                 // on the sheet
+  Closest closest;                 // on the sheet; within 0.001 mm
+  bool word_space = false;         // words or lines end between them
+  bool seam = false;               // where a run meets itself on a closed guide
+  bool measured = false;           // not for letters set downwards; what follows then says nothing
+  double optical = 0, target = 0;  // mm (lettering/optical.h)
+  std::optional<double> depth, target_depth; // mm, of a join; for letters that join in the straight setting
+  GapLook look = GapLook::Even;
   bool joined() const { return closest.overlapping; }
 };
 
-// Pairs of letters of one line and one word that stand side by side. Bound: 0.001 mm.
+// Neighbouring letters of each run, spaces between them or not; on closed guides also the seam where the run nearly
+// meets itself.
 std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop = {});
+
+// Letters that belong to different lines or windings (or are not neighbours) and come closer than this without
+// touching; the closest first, at most `most`.
+std::vector<Gap> find_tight(const SeatedText& text, double least_gap, std::stop_token stop = {},
+                            std::size_t most = 200);
 
 // Letters past their run's own start on a closed guide lie on top of its first ones.
 enum class PastStart { Counted, Left };

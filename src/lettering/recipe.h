@@ -101,12 +101,20 @@ struct Bend {
   bool operator==(const Bend&) const = default;
 };
 
-enum class SpacingMode { AsSet, Spread, Repeat };
+// Even gaps: on the bend every pair's optical gap is what it is in the straight setting. Keep joined: every join is as
+// deep as there, and what doesn't join is evened. Both keep the letter at the anchor where it is.
+enum class SpacingMode { AsSet, EvenGaps, KeepJoined, Spread, Repeat };
 enum class SpreadOver { Guide, Length, Angle };
+// What Even gaps aims at: each pair's own straight gap, one gap for all, or its own gap and as much more as fills the
+// guide.
+enum class GapAim { Own, Typed, Fill };
 struct Spacing {
   double letter = 0; // mm between letters, none after the last
   double word = 0;   // mm added to every space
   SpacingMode mode = SpacingMode::AsSet;
+  GapAim aim = GapAim::Own;
+  double gap = 3;      // mm, optical, for GapAim::Typed
+  double least_gap = 0; // mm, closest distance that can be cut and weeded; 0: none asked for
   SpreadOver over = SpreadOver::Guide; // Spread: what the run is to fill
   double length = 200;                 // mm, for Length
   double angle = 120;                  // degrees seen from the guide's centre, for Angle
@@ -143,18 +151,33 @@ struct LetterTweak {
   bool idle() const { return turn == 0 && size == 1 && raise == 0 && nudge == 0; }
 };
 
+// A gap changed by hand, with all that follows; kept while both characters live and in force while they stand side by
+// side (spaces between them don't count).
+struct PairTweak {
+  std::uint64_t left = 0, right = 0; // ids of the letters' first characters, as they stand
+  double gap = 0;                    // cap heights added between them
+  bool operator==(const PairTweak&) const = default;
+};
+
 struct Recipe {
   Source source = Letters{};
   Bend bend;
   Spacing spacing;
   Finish finish;
   std::vector<LetterTweak> tweaks = {}; // by id
+  std::vector<PairTweak> pairs = {};    // by ids
   bool operator==(const Recipe&) const = default;
   const Letters* letters() const { return std::get_if<Letters>(&source); }
   Letters* letters() { return std::get_if<Letters>(&source); }
   const LetterTweak* tweak(std::uint64_t id) const {
     for (const LetterTweak& t : tweaks)
       if (t.id == id)
+        return &t;
+    return nullptr;
+  }
+  const PairTweak* pair(std::uint64_t left, std::uint64_t right) const {
+    for (const PairTweak& t : pairs)
+      if (left != 0 && t.left == left && t.right == right)
         return &t;
     return nullptr;
   }

@@ -17,9 +17,10 @@ void append(Run& run, const SpacedText& text, std::size_t line, double from) {
   const bool first = run.cells.empty();
   for (std::size_t i = 0; i < l.middles.size(); ++i) {
     const SetCluster& c = text.set->lines[line][i];
-    run.cells.push_back({line, i, from + l.middles[i] - c.advance / 2, c.advance, c.blank(), false});
+    const double at = from + l.middles[i] - c.advance / 2;
+    run.cells.push_back({line, i, at, at, c.advance, c.blank(), false});
   }
-  run.length = from + l.length;
+  run.length = run.plain_length = from + l.length;
   if (first)
     run.ink_start = from + l.ink_start;
   run.ink_end = from + l.ink_end;
@@ -170,11 +171,13 @@ Run repeated(const Run& unit, const SetText& set, std::size_t separator_first, s
       if (of_separator && !closed && k + 1 == n)
         continue;
       c.at += from + (of_separator ? slack / 2 : 0);
+      c.plain += static_cast<double>(k) * unit.length;
       out.cells.push_back(c);
     }
   }
   out.length = closed ? static_cast<double>(n) * (unit.length + slack)
                       : static_cast<double>(n - 1) * (unit.length + slack) + text_length;
+  out.plain_length = static_cast<double>(n) * unit.length;
   out.ink_start = unit.ink_start;
   out.ink_end = out.length;
   return out;

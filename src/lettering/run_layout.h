@@ -12,6 +12,7 @@ namespace frelm {
 struct RunCell {
   std::size_t line = 0, cluster = 0; // of the spaced text
   double at = 0;                     // start of its advance from the run's start
+  double plain = 0;                  // the same in the plain straight setting
   double advance = 0;
   bool blank = false;
   bool straddles = false; // no side was long enough for it
@@ -19,6 +20,7 @@ struct RunCell {
 struct Run {
   std::vector<RunCell> cells; // left to right
   double length = 0;          // from the first advance's start to the last one's end
+  double plain_length = 0;    // the same in the plain straight setting
   double ink_start = 0, ink_end = 0;
 };
 

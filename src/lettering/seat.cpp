@@ -32,36 +32,17 @@ public:
   Result<PlacedLetter> letter(const Parallel& line, const RunCell& cell, double at, double height, double stretched,
                               SeatedText& out) const {
     const SetCluster& c = spaced_.set->lines[cell.line][cell.cluster];
-    PlacedLetter l;
-    l.line = cell.line, l.first = c.first, l.count = c.count;
-    l.advance = c.advance, l.space = c.space, l.missing = c.missing, l.straddles = cell.straddles;
-    l.shape = l.plain = c.shape;
-    l.stretch = stretched;
+    PlacedLetter l = blank_letter(cell, c);
+    l.advance = c.advance, l.stretch = stretched;
+    l.plain_s = cell.plain + cell.advance / 2;
     const LetterTweak* tweak = tweak_of(c);
     const Affine own = tweak != nullptr ? own_change(*tweak, c.advance) : Affine{};
     if (tweak != nullptr)
       at += tweak->nudge * cap_, height += tweak->raise * cap_;
     l.s = at, l.h = height;
-    const Parallel::Place on = line.at(at);
-    const CurvePlace& p = on.on_curve;
+    const CurvePlace p = line.at(at).on_curve;
     l.beyond = p.beyond;
-    const Vec up = up_of(p.tangent);
-    switch (style_.stance) {
-    case Stance::Stand:
-      l.angle = 0;
-      l.origin = p.point + up * (height - place_.sit) - Vec{c.advance / 2, place_.sit};
-      l.place = Affine::translation(l.origin) * own;
-      break;
-    case Stance::Lean:
-      lean(l, p, height, own);
-      break;
-    case Stance::Turn:
-    case Stance::Flow:
-      l.origin = p.point + up * height - p.tangent * (c.advance / 2);
-      l.angle = std::atan2(p.tangent.y, p.tangent.x);
-      l.place = Affine::translation(l.origin) * Affine::rotation(l.angle) * own;
-      break;
-    }
+    pose(l, p, height, own);
     if (style_.stance == Stance::Flow && !l.blank())
       if (const Result<Done> done = flow(l, line, at, height, stretched, own, out); !done)
         return done.error();
@@ -71,10 +52,8 @@ public:
   // Set downwards: the middle of the letter's cell at the place, its own down along the guide.
   PlacedLetter stacked(const Parallel& line, const RunCell& cell, double at, double aside, double cell_middle) const {
     const SetCluster& c = spaced_.set->lines[cell.line][cell.cluster];
-    PlacedLetter l;
-    l.line = cell.line, l.first = c.first, l.count = c.count;
-    l.advance = cell.advance, l.space = c.space, l.missing = c.missing, l.straddles = cell.straddles;
-    l.shape = l.plain = c.shape;
+    PlacedLetter l = blank_letter(cell, c);
+    l.advance = cell.advance;
     const LetterTweak* tweak = tweak_of(c);
     if (tweak != nullptr)
       at += tweak->nudge * cap_, aside += tweak->raise * cap_;
@@ -90,7 +69,59 @@ public:
     return l;
   }
 
+  // The letter's flat outline with the middle of its advance at σ = at, not nudged: as `letter` would place it.
+  void outline_points(const Parallel& line, const RunCell& cell, const FlatLetter& flat, double at, double height,
+                      std::vector<Point>& out) const {
+    const SetCluster& c = spaced_.set->lines[cell.line][cell.cluster];
+    const LetterTweak* tweak = tweak_of(c);
+    const Affine own = tweak != nullptr ? own_change(*tweak, c.advance) : Affine{};
+    if (tweak != nullptr)
+      height += tweak->raise * cap_;
+    out.resize(flat.points.size());
+    if (style_.stance == Stance::Flow) {
+      for (std::size_t i = 0; i < out.size(); ++i) {
+        const Point q = own(flat.points[i]);
+        const CurvePlace p = line.at(at + q.x - c.advance / 2).on_curve;
+        out[i] = p.point + up_of(p.tangent) * (height - q.y);
+      }
+      return;
+    }
+    PlacedLetter l;
+    l.advance = c.advance;
+    pose(l, line.at(at).on_curve, height, own);
+    std::transform(flat.points.begin(), flat.points.end(), out.begin(), l.place);
+  }
+
 private:
+  static PlacedLetter blank_letter(const RunCell& cell, const SetCluster& c) {
+    PlacedLetter l;
+    l.line = cell.line, l.cluster = cell.cluster, l.first = c.first, l.count = c.count;
+    l.space = c.space, l.missing = c.missing, l.straddles = cell.straddles;
+    l.shape = l.plain = c.shape;
+    return l;
+  }
+
+  // Origin, angle and place of a letter by the stance; flowing ones are bent besides.
+  void pose(PlacedLetter& l, const CurvePlace& p, double height, const Affine& own) const {
+    const Vec up = up_of(p.tangent);
+    switch (style_.stance) {
+    case Stance::Stand:
+      l.angle = 0;
+      l.origin = p.point + up * (height - place_.sit) - Vec{l.advance / 2, place_.sit};
+      l.place = Affine::translation(l.origin) * own;
+      break;
+    case Stance::Lean:
+      lean(l, p, height, own);
+      break;
+    case Stance::Turn:
+    case Stance::Flow:
+      l.origin = p.point + up * height - p.tangent * (l.advance / 2);
+      l.angle = std::atan2(p.tangent.y, p.tangent.x);
+      l.place = Affine::translation(l.origin) * Affine::rotation(l.angle) * own;
+      break;
+    }
+  }
+
   const LetterTweak* tweak_of(const SetCluster& c) const {
     if (style_.recipe == nullptr || style_.recipe->tweaks.empty() || style_.recipe->letters() == nullptr)
       return nullptr;
@@ -161,8 +192,41 @@ Reach reach_of(const Run& run, const SetText& set) {
   return r;
 }
 
+void begin(SeatedText& out, const SpacedText& spaced, const RunStyle& style) {
+  out.stance = style.stance;
+  out.straight = style.straight != nullptr ? style.straight : std::make_shared<const StraightPairs>(spaced.set);
+}
+
+// Even gaps and Keep joined, where the style asks for them; the run's letters come next in `out`.
+Result<Done> even(Run& run, SeatedText& out, const Placer& placer, EvenRun on, const RunStyle& style) {
+  const Spacing& s = style.spacing;
+  if (s.mode != SpacingMode::EvenGaps && s.mode != SpacingMode::KeepJoined)
+    return Done{};
+  if (run.cells.size() > style.effort.most_letters) {
+    out.spacing.waiting = true;
+    return Done{};
+  }
+  on.points = [&](const RunCell& cell, const FlatLetter& flat, double at, std::vector<Point>& points) {
+    placer.outline_points(on.line, cell, flat, at, on.height, points);
+  };
+  Result<EvenResult> evened = even_out(
+      run, on, {s.mode, s.aim, s.gap, s.least_gap, style.effort.stop, style.effort.progress}, *out.straight);
+  if (!evened)
+    return evened.error();
+  for (EvenPair& p : evened->pairs) {
+    p.left += out.letters.size(), p.right += out.letters.size();
+    out.spacing.pairs.push_back(p);
+  }
+  out.spacing.extra = evened->extra;
+  run.length = 0;
+  for (const RunCell& c : run.cells)
+    run.length = std::max(run.length, c.at + c.advance);
+  return Done{};
+}
+
 // Straight setting: each line along its own baseline, aligned at the placement.
-SeatedText seat_straight(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe, const Placement& placement) {
+Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,
+                                 const Placement& placement, const RunStyle& asked) {
   const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   SeatedText out;
   const double turn = radians(placement.angle), pitch = letters.line_pitch * spaced->set->cap_height;
@@ -171,16 +235,23 @@ SeatedText seat_straight(std::shared_ptr<const SpacedText> spaced, const Recipe&
   const Vec along = direction(turn);
   const Point start = placement.at - along * (share * spaced->longest);
   out.guide = std::make_shared<const Curve>(Curve::line(start, start + along * std::max(spaced->longest, 1e-3)));
-  RunStyle style;
-  style.recipe = &recipe;
+  RunStyle style = asked;
+  style.stance = Stance::Turn;
+  begin(out, *spaced, style);
   const RunPlace place;
   const Placer placer(*spaced, style, place);
-  const Result<Parallel> line = Parallel::make(out.guide, 0);
+  const auto line = std::make_shared<const Parallel>(*Parallel::make(out.guide, 0));
   for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
     const double from = share * (spaced->longest - spaced->lines[l].length), h = -static_cast<double>(l) * pitch;
-    for (const RunCell& c : run_of_line(*spaced, l).cells) {
+    Run run = run_of_line(*spaced, l);
+    out.runs.push_back({line, h, run.plain_length});
+    if (const Result<Done> evened = even(run, out, placer, {*spaced, *line, h, Stance::Turn, from, share, {}, {}}, style);
+        !evened)
+      return evened.error();
+    for (const RunCell& c : run.cells) {
       Result<PlacedLetter> placed = placer.letter(*line, c, from + c.at + c.advance / 2, h, 1, out);
       placed->beyond = false;
+      placed->run = out.runs.size() - 1;
       out.letters.push_back(std::move(*placed));
     }
   }
@@ -211,7 +282,7 @@ DownCells cells_down(const SpacedText& spaced, std::size_t line, double letter_s
                  bottom = c.blank() ? 0 : std::max(0.0, c.ink.y1);
     if (!out.run.cells.empty())
       pen += c.blank() ? 0 : gap * cap + letter_spacing;
-    out.run.cells.push_back({line, i, pen, top + bottom, c.blank(), false});
+    out.run.cells.push_back({line, i, pen, pen, top + bottom, c.blank(), false});
     out.middles.push_back((bottom - top) / 2);
     pen += top + bottom;
   }
@@ -311,6 +382,7 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
   out.guide_length = guide->length();
   const bool follow_on = style.lines == LinesGo::FollowOn || style.spacing.mode == SpacingMode::Repeat;
   const std::size_t runs = follow_on ? 1 : spaced->lines.size();
+  begin(out, *spaced, style);
   const Placer placer(*spaced, style, place);
   for (std::size_t r = 0; r < runs; ++r) {
     const double step = style.lines == LinesGo::Above ? static_cast<double>(runs - 1 - r) : -static_cast<double>(r);
@@ -318,9 +390,11 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     Run run = follow_on ? run_of_all_lines(*spaced, follow_on_gap * cap) : run_of_line(*spaced, r);
     if (run.cells.empty())
       continue;
-    const Result<Parallel> line = Parallel::make(guide, aside);
-    if (!line)
-      return line.error();
+    Result<Parallel> parallel = Parallel::make(guide, aside);
+    if (!parallel)
+      return parallel.error();
+    const auto line = std::make_shared<const Parallel>(std::move(*parallel));
+    out.runs.push_back({line, height, run.plain_length});
     const double whole = line->length();
     const bool closed = line->closed();
     double anchor_at = line->from_curve(place.s), share = place.anchor == RunAnchor::Start    ? 0
@@ -372,17 +446,25 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     double start = anchor_at - held;
     if (stretched == 1 && !laid)
       start = lay_by_sides(run, start, share, stops, whole, closed);
+    if (stretched == 1)
+      if (const Result<Done> evened = even(run, out, placer, {*spaced, *line, height, style.stance, start, share, stops, {}}, style);
+          !evened)
+        return evened.error();
+    double first = 0; // of the run's letters, which evening may have moved to the left
+    for (const RunCell& c : run.cells)
+      first = std::min(first, c.at);
     const double over = laid             ? 0
-                        : closed         ? run.length + closing - whole
+                        : closed         ? run.length - first + closing - whole
                         : stretched != 1 ? 0
-                                         : std::max(0.0, -start) + std::max(0.0, start + run.length - whole);
+                                         : std::max(0.0, -start - first) + std::max(0.0, start + run.length - whole);
     out.overflow = std::max(out.overflow, over < 1e-7 ? 0 : over);
-    out.used_length = std::max(out.used_length, run.length);
+    out.used_length = std::max(out.used_length, run.length - first);
     for (const RunCell& c : run.cells) {
       Result<PlacedLetter> placed = placer.letter(*line, c, start + c.at + c.advance / 2, height, stretched, out);
       if (!placed)
         return placed.error();
-      placed->meets_start = closed && !laid && !placed->blank() && c.at + c.advance + closing > whole + 1e-6;
+      placed->run = out.runs.size() - 1;
+      placed->meets_start = closed && !laid && !placed->blank() && c.at - first + c.advance + closing > whole + 1e-6;
       out.letters.push_back(std::move(*placed));
     }
   }
@@ -426,7 +508,9 @@ Result<double> arc_radius(const ArcBend& arc, double run_length) {
 }
 
 Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,
-                                               const Placement& placement, const GuideLine* line) {
+                                               const Placement& placement, const GuideLine* line,
+                                               std::shared_ptr<const StraightPairs> straight,
+                                               const SeatEffort& effort) {
   const Bend& bend = recipe.bend;
   const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   const double cap = spaced->set->cap_height;
@@ -434,7 +518,7 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
     return bad_input("the base offset is not a number", "Bend");
   const auto done = [](SeatedText text) { return std::make_shared<const SeatedText>(std::move(text)); };
   RunStyle style{bend.stance, bend.stretch,        bend.corners, bend.lines, letters.downwards, recipe.spacing,
-                 0,           letters.text.size(), &recipe};
+                 0,           letters.text.size(), &recipe,      std::move(straight), effort};
   if (bend.kind == BendKind::Straight) {
     if (letters.downwards) {
       const Vec down = direction(radians(placement.angle + 90));
@@ -446,9 +530,11 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
                     style, true);
       return done(std::move(*stacked));
     }
-    SeatedText out = seat_straight(std::move(spaced), recipe, placement);
-    measure_ink(out);
-    return done(std::move(out));
+    Result<SeatedText> out = seat_straight(std::move(spaced), recipe, placement, style);
+    if (!out)
+      return out.error();
+    measure_ink(*out);
+    return done(std::move(*out));
   }
   RunPlace place;
   std::shared_ptr<const Curve> curve;
@@ -500,6 +586,12 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
     out->arc_sweep = arc_sweep(radius, arc_run);
   }
   return done(std::move(*out));
+}
+
+bool can_be_evened(const Recipe& recipe) {
+  if (recipe.letters() != nullptr && recipe.letters()->downwards)
+    return false;
+  return recipe.bend.kind == BendKind::Straight || recipe.bend.stance != Stance::Flow || !recipe.bend.stretch;
 }
 
 double baseline_foot(const Outline& letter, double cap_height, Edge edge) {

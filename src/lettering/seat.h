@@ -11,14 +11,17 @@
 #pragma once
 
 #include "geom/warp.h"
-#include "lettering/run_layout.h"
+#include "lettering/even_gaps.h"
 
 namespace frelm {
 
 struct PlacedLetter {
   std::size_t line = 0;
   std::size_t first = 0, count = 1; // code points of the whole text (and of a repeat's separator after it)
+  std::size_t run = 0;              // of SeatedText::runs
+  std::size_t cluster = 0;          // of its line
   double s = 0, h = 0;              // unrolled: middle of the advance along its line; baseline above the guide
+  double plain_s = 0;               // the same from its line's start in the plain straight setting
   double advance = 0;
   double stretch = 1;       // along the guide, of a run stretched from end to end
   Point origin;             // on the baseline, after turning
@@ -36,8 +39,26 @@ struct PlacedLetter {
   bool operator==(const PlacedLetter&) const = default;
 };
 
+// What a run stands on: its letters' s is arc length on `along`, and their baseline `height` above the guide.
+struct SeatedRun {
+  std::shared_ptr<const Parallel> along;
+  double height = 0;
+  double plain_length = 0; // of the plain straight setting, mm
+};
+
+// Every gap that Even gaps or Keep joined set, by letters.
+struct SpacingReport {
+  std::vector<EvenPair> pairs;
+  double extra = 0;     // mm that filling the guide added to every gap
+  bool waiting = false; // too many letters to be evened at once: they stand as set until that is done
+};
+
 struct SeatedText {
   std::shared_ptr<const SpacedText> spaced;
+  std::shared_ptr<const StraightPairs> straight;
+  std::vector<SeatedRun> runs; // none for letters set downwards
+  Stance stance = Stance::Turn;
+  SpacingReport spacing;
   std::shared_ptr<const Curve> guide;                 // in reading direction
   std::vector<PlacedLetter> letters;                  // in line order, then from left to right
   double guide_length = 0;                            // mm; of a straight setting: the longest line
@@ -63,6 +84,12 @@ struct RunPlace {
   double line_pitch = 0; // mm from line to line
   Centring centring = Centring::Advances;
 };
+// What may be spent on evening gaps.
+struct SeatEffort {
+  std::size_t most_letters = std::numeric_limits<std::size_t>::max(); // longer runs wait (SpacingReport)
+  std::stop_token stop = {};
+  std::function<void(double)> progress = {}; // share done
+};
 // How a run is laid and its letters stand; the defaults are the plain setting.
 struct RunStyle {
   Stance stance = Stance::Turn;
@@ -74,9 +101,11 @@ struct RunStyle {
   double spread_room = 0;         // mm, Spread over a length or an angle
   std::size_t text_length = 0;    // code points; what lies after is a repeat's separator
   const Recipe* recipe = nullptr; // for letters moved by hand; may be missing
+  std::shared_ptr<const StraightPairs> straight = {}; // of the text; made when missing
+  SeatEffort effort = {};
 };
 
-// Errors: lines that turn back on a tight guide, flow that has no image.
+// Errors: lines that turn back on a tight guide, flow that has no image; Cancelled.
 Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::shared_ptr<const Curve> guide,
                                  const RunPlace& place, const RunStyle& style = {});
 
@@ -96,7 +125,11 @@ double sit_height(SitBy sit_by, double cap_height);
 // A recipe's letters on its bend. guide: for BendKind::Guide. Errors: radius, rise or sweep out of range, no guide
 // chosen, those of seat_on_curve.
 Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,
-                                               const Placement& placement, const GuideLine* guide);
+                                               const Placement& placement, const GuideLine* guide,
+                                               std::shared_ptr<const StraightPairs> straight = {},
+                                               const SeatEffort& effort = {});
+// Can this recipe's spacing be evened or kept joined? Not set downwards, nor stretched from end to end.
+bool can_be_evened(const Recipe& recipe);
 
 // The outer ink edge of a letter at its baseline, x in its own coordinates (mm): the leftmost or rightmost ink within
 // 3 % of the cap height of the baseline, else of all its ink.

@@ -3,8 +3,11 @@
 namespace frelm {
 namespace {
 
-SpacedLine space_line(const std::vector<SetCluster>& clusters, double letter, double word) {
+SpacedLine space_line(const std::vector<SetCluster>& clusters, double letter, double word,
+                      const std::vector<HandGap>& by_hand) {
   SpacedLine line;
+  if (!by_hand.empty())
+    line.by_hand.assign(clusters.size(), 0);
   double pen = 0;
   bool inked = false;
   for (std::size_t i = 0; i < clusters.size(); ++i) {
@@ -20,6 +23,9 @@ SpacedLine space_line(const std::vector<SetCluster>& clusters, double letter, do
     pen += c.advance + (c.space ? word : 0);
     if (i + 1 < clusters.size())
       pen += letter;
+    for (const HandGap& h : by_hand)
+      if (h.after == c.first)
+        pen += h.gap, line.by_hand[i] = h.gap;
   }
   line.length = pen;
   if (!inked)
@@ -29,11 +35,32 @@ SpacedLine space_line(const std::vector<SetCluster>& clusters, double letter, do
 
 } // namespace
 
+std::vector<HandGap> hand_gaps(const Recipe& recipe, const SetText& set) {
+  std::vector<HandGap> out;
+  if (recipe.pairs.empty() || recipe.letters() == nullptr)
+    return out;
+  const TypedText& text = recipe.letters()->text;
+  const auto id_of = [&](const SetCluster& c) { return c.first < text.size() ? text[c.first].id : 0; };
+  for (const auto& line : set.lines) {
+    const SetCluster* left = nullptr;
+    for (const SetCluster& c : line) {
+      if (c.blank())
+        continue;
+      if (left != nullptr)
+        if (const PairTweak* t = recipe.pair(id_of(*left), id_of(c)))
+          out.push_back({left->first, t->gap * set.cap_height});
+      left = &c;
+    }
+  }
+  return out;
+}
+
 std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set, const Spacing& spacing,
-                                             Alignment alignment) {
+                                             Alignment alignment, const std::vector<HandGap>& by_hand) {
   auto out = std::make_shared<SpacedText>();
+  out->letter = spacing.letter;
   for (const auto& clusters : set->lines) {
-    out->lines.push_back(space_line(clusters, spacing.letter, spacing.word));
+    out->lines.push_back(space_line(clusters, spacing.letter, spacing.word, by_hand));
     out->longest = std::max(out->longest, out->lines.back().length);
   }
   if (alignment == Alignment::Justified)
@@ -46,8 +73,8 @@ std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set,
         continue;
       out->lines[l] =
           spaces > 0
-              ? space_line(clusters, spacing.letter, spacing.word + slack / spaces)
-              : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1), spacing.word);
+              ? space_line(clusters, spacing.letter, spacing.word + slack / spaces, by_hand)
+              : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1), spacing.word, by_hand);
     }
   out->set = std::move(set);
   return out;

@@ -8,6 +8,7 @@ namespace frelm {
 
 struct SpacedLine {
   std::vector<double> middles;       // s of each cluster
+  std::vector<double> by_hand;       // mm added after each cluster by hand; empty: none
   double length = 0;                 // sum of advances and spaces between
   double ink_start = 0, ink_end = 0; // leftmost and rightmost ink; 0 and length for a line of blanks
 };
@@ -16,12 +17,22 @@ struct SpacedText {
   std::shared_ptr<const SetText> set;
   std::vector<SpacedLine> lines;
   double longest = 0; // length of the longest line
+  double letter = 0;  // letter spacing
   std::size_t bytes() const { return sizeof *this + lines.size() * 64; }
 };
+
+// What the hand added between two letters: after the cluster that begins at this code point.
+struct HandGap {
+  std::size_t after = 0;
+  double gap = 0; // mm
+  bool operator==(const HandGap&) const = default;
+};
+// The recipe's corrections that are in force, in the order of the text as it stands.
+std::vector<HandGap> hand_gaps(const Recipe& recipe, const SetText& set);
 
 // Justified lines reach the longest line's length by wider word spaces, or wider letter gaps where there is no word
 // space; a line of one letter stays. Justification is for straight setting; elsewhere pass another alignment.
 std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set, const Spacing& spacing,
-                                             Alignment alignment);
+                                             Alignment alignment, const std::vector<HandGap>& by_hand = {});
 
 } // namespace frelm

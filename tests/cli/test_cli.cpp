@@ -253,8 +253,10 @@ private slots:
     QTest::newRow("bad-path") << seat({"--guide", "M0 0Lx"});
     QTest::newRow("bad-side") << seat({"--circle", "50", "--side", "up"});
     QTest::newRow("stance-not-known") << seat({"--circle", "50", "--stance", "fly"});
-    QTest::newRow("spacing-not-built") << seat({"--circle", "50", "--spacing", "even"});
-    QTest::newRow("min-gap-not-built") << seat({"--circle", "50", "--min-gap", "1"});
+    QTest::newRow("spacing-not-known") << seat({"--circle", "50", "--spacing", "tidy"});
+    QTest::newRow("min-gap-not-a-length") << seat({"--circle", "50", "--min-gap", "-1"});
+    QTest::newRow("gap-without-even") << seat({"--circle", "50", "--gap", "1"});
+    QTest::newRow("fill-and-gap") << seat({"--circle", "50", "--spacing", "even", "--gap", "1", "--fill"});
     QTest::newRow("arc-without-measure") << seat({"--arc", "50"});
     QTest::newRow("start-not-a-number") << seat({"--guide", "M0 0H9", "--start", "far"});
     QTest::newRow("format-not-built") << QStringList{"render", badge, "-o", "x.dxf"};

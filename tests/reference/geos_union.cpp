@@ -1,61 +1,9 @@
-// A glyph under the nonzero rule: the union of its positive contours, less the union of its negative ones. That is the
-// rule itself wherever no point is wound around by more than one positive contour of the same glyph inside a hole,
-// which holds for the faces used in the tests.
 #include "reference/geos_union.h"
 
-#include <cstdarg>
-#include <geos_c.h>
-#include <stdexcept>
+#include "reference/geos_tools.h"
 
 namespace frelm::test {
 namespace {
-
-void silent(const char*, ...) {}
-
-struct Context {
-  GEOSContextHandle_t h = GEOS_init_r();
-  Context() { GEOSContext_setErrorHandler_r(h, silent); }
-  ~Context() { GEOS_finish_r(h); }
-};
-
-GEOSGeometry* checked(GEOSGeometry* g) {
-  if (g == nullptr)
-    throw std::runtime_error("GEOS failed");
-  return g;
-}
-
-// The union of rings, each repaired first (a ring of a script face may touch itself).
-GEOSGeometry* unite_rings(GEOSContextHandle_t h, const std::vector<Ring>& rings) {
-  std::vector<GEOSGeometry*> parts;
-  for (const Ring& r : rings) {
-    Ring clean;
-    for (const Point p : r)
-      if (clean.empty() || clean.back() != p)
-        clean.push_back(p);
-    while (clean.size() > 1 && clean.front() == clean.back())
-      clean.pop_back();
-    if (clean.size() < 3)
-      continue;
-    const unsigned n = static_cast<unsigned>(clean.size()) + 1;
-    GEOSCoordSequence* seq = GEOSCoordSeq_create_r(h, n, 2);
-    for (unsigned i = 0; i < n; ++i) {
-      GEOSCoordSeq_setX_r(h, seq, i, clean[i % clean.size()].x);
-      GEOSCoordSeq_setY_r(h, seq, i, clean[i % clean.size()].y);
-    }
-    GEOSGeometry* polygon = checked(GEOSGeom_createPolygon_r(h, GEOSGeom_createLinearRing_r(h, seq), nullptr, 0));
-    if (GEOSisValid_r(h, polygon) != 1) {
-      GEOSGeometry* valid = checked(GEOSBuffer_r(h, polygon, 0, 8));
-      GEOSGeom_destroy_r(h, polygon);
-      polygon = valid;
-    }
-    parts.push_back(polygon);
-  }
-  GEOSGeometry* all = checked(
-      GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, parts.data(), static_cast<unsigned>(parts.size())));
-  GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, all));
-  GEOSGeom_destroy_r(h, all);
-  return united;
-}
 
 void collect(GEOSContextHandle_t h, const GEOSGeometry* g, std::vector<Ring>& out) {
   const auto add = [&](const GEOSGeometry* line, bool outer) {
@@ -86,31 +34,10 @@ void collect(GEOSContextHandle_t h, const GEOSGeometry* g, std::vector<Ring>& ou
       collect(h, part, out);
 }
 
-GEOSGeometry* geometry_of(GEOSContextHandle_t h, const std::vector<Outline>& shapes, double flattening) {
-  std::vector<GEOSGeometry*> glyphs;
-  for (const Outline& shape : shapes) {
-    const std::vector<Ring> rings = rings_of(shape, flattening);
-    const bool flip = total_area(rings) < 0;
-    std::vector<Ring> solid, holes;
-    for (const Ring& r : rings)
-      ((ring_area(r) > 0) != flip ? solid : holes).push_back(r);
-    GEOSGeometry* a = unite_rings(h, solid);
-    GEOSGeometry* b = unite_rings(h, holes);
-    glyphs.push_back(checked(GEOSDifference_r(h, a, b)));
-    GEOSGeom_destroy_r(h, a);
-    GEOSGeom_destroy_r(h, b);
-  }
-  GEOSGeometry* all = checked(
-      GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, glyphs.data(), static_cast<unsigned>(glyphs.size())));
-  GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, all));
-  GEOSGeom_destroy_r(h, all);
-  return united;
-}
-
 } // namespace
 
 std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flattening) {
-  const Context context;
+  const GeosContext context;
   GEOSGeometry* united = geometry_of(context.h, shapes, flattening);
   std::vector<Ring> out;
   collect(context.h, united, out);
@@ -120,7 +47,7 @@ std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flatteni
 
 std::vector<Ring> geos_combine(char op, const std::vector<Outline>& a, const std::vector<Outline>& b, double flattening,
                                double grown) {
-  const Context context;
+  const GeosContext context;
   const GEOSContextHandle_t h = context.h;
   GEOSGeometry *first = geometry_of(h, a, flattening), *second = geometry_of(h, b, flattening);
   if (grown != 0) {
@@ -140,7 +67,7 @@ std::vector<Ring> geos_combine(char op, const std::vector<Outline>& a, const std
 }
 
 std::vector<Ring> geos_buffer(const std::vector<Outline>& shapes, double d, double flattening) {
-  const Context context;
+  const GeosContext context;
   GEOSGeometry* united = geometry_of(context.h, shapes, flattening);
   const double step = 2 * std::acos(1 - std::min(flattening / std::max(std::abs(d), 1e-9), 1.0));
   const int quadrant = std::max(2, static_cast<int>(std::ceil(pi / 2 / step)));

@@ -1,0 +1,184 @@
+// The edge of a letter over a band, exactly: its lines are sorted by height; between two neighbouring heights of
+// corners no two lines change places, so one line is outermost, and the mean of the larger of it and the capped
+// retreat has a closed form.
+#include "lettering/optical.h"
+
+#include <array>
+
+namespace frelm {
+namespace {
+
+constexpr int rows = 64;                // heights looked at for the reach of a join
+constexpr double small_letters = 1.12;  // x-heights: what reaches no higher counts as a small letter
+
+constexpr double least_lean = 0.17;     // the steepest lean's cosine (seat)
+
+struct Edge {
+  double y0, y1, x0, x1; // upwards: y0 < y1
+  double at(double y) const { return x0 + (x1 - x0) * (y - y0) / (y1 - y0); }
+};
+
+template <class Use> void each_line(const FlatLetter& letter, std::span<const Point> points, const Use& use) {
+  std::size_t start = 0;
+  for (const std::size_t end : letter.ends) {
+    for (std::size_t i = start; i < end; ++i)
+      use(points[i], points[i + 1 < end ? i + 1 : start]);
+    start = end;
+  }
+}
+
+// The mean of max(a straight line from a to b, floor).
+double mean_of_larger(double a, double b, double floor) {
+  if (a > b)
+    std::swap(a, b);
+  if (a >= floor)
+    return (a + b) / 2;
+  if (b <= floor)
+    return floor;
+  const double over = (b - floor) / (b - a);
+  return floor + over * (b - floor) / 2;
+}
+
+// The outermost x of the letter at evenly spaced heights; -infinity where it has no ink. sense −1: leftmost, negated.
+using Rows = std::array<double, rows>;
+Rows edge_rows(const FlatLetter& letter, std::span<const Point> points, const PairFrame& frame, Band band,
+               double sense) {
+  Rows out;
+  out.fill(-std::numeric_limits<double>::infinity());
+  const double step = band.height() / rows, first = band.low + step / 2;
+  each_line(letter, points, [&](Point p, Point q) {
+    double y0 = frame.y(p), y1 = frame.y(q), x0 = sense * frame.x(p), x1 = sense * frame.x(q);
+    if (y0 > y1)
+      std::swap(y0, y1), std::swap(x0, x1);
+    if (y1 < first || y0 > band.high || y0 == y1)
+      return;
+    const auto from = static_cast<long>(std::ceil(std::max((y0 - first) / step, 0.0)));
+    const auto to = static_cast<long>(std::floor(std::min((y1 - first) / step, rows - 1.0)));
+    for (long r = from; r <= to; ++r) {
+      double& slot = out[static_cast<std::size_t>(r)];
+      slot = std::max(slot, x0 + (x1 - x0) * (first + static_cast<double>(r) * step - y0) / (y1 - y0));
+    }
+  });
+  return out;
+}
+
+// The lowest and highest of the points in the frame.
+Band extent(std::span<const Point> points, const PairFrame& frame) {
+  Band out{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity()};
+  for (const Point p : points)
+    out.low = std::min(out.low, frame.y(p)), out.high = std::max(out.high, frame.y(p));
+  return out;
+}
+
+} // namespace
+
+double flat_letter_tolerance(double cap_height) {
+  return std::clamp(cap_height * 1e-4, 0.0005, 0.005);
+}
+
+FlatLetter flat_letter(const Outline& letter, double tolerance) {
+  FlatLetter out;
+  for (const Contour& c : letter.contours) {
+    const std::vector<Point> points = flatten(c, tolerance);
+    out.points.insert(out.points.end(), points.begin(), points.end());
+    out.ends.push_back(out.points.size());
+  }
+  return out;
+}
+
+PairFrame pair_frame(const Parallel& line, double left_at, double right_at, double height) {
+  const auto base = [&](const CurvePlace& p) { return p.point + up_of(p.tangent) * height; };
+  if (const std::vector<CurveCorner> corners = line.curve().corners(); !corners.empty()) {
+    const double from = line.to_curve(left_at), to = line.to_curve(right_at);
+    for (const CurveCorner& c : corners)
+      for (const double turn : {-line.curve().length(), 0.0, line.curve().length()})
+        if (const double s = c.s + (line.closed() ? turn : 0); s > from && s < to) {
+          const Point a = base(line.at(left_at).on_curve), b = base(line.at(right_at).on_curve);
+          return {(a + b) / 2, unit(b - a)};
+        }
+  }
+  const CurvePlace middle = line.at((left_at + right_at) / 2).on_curve;
+  return {base(middle), middle.tangent};
+}
+
+Band bent_band(Band straight, Stance stance, const PairFrame& frame, std::span<const Point> left,
+               std::span<const Point> right) {
+  if (stance == Stance::Lean) {
+    const double lower = std::max(std::abs(frame.along.x), least_lean);
+    return {straight.low * lower, straight.high * lower};
+  }
+  if (stance != Stance::Stand)
+    return straight;
+  const Band a = extent(left, frame), b = extent(right, frame);
+  const Band both{std::max(a.low, b.low), std::min(a.high, b.high)};
+  return both.height() > 0.1 * straight.height() ? both : Band{std::min(a.low, b.low), std::max(a.high, b.high)};
+}
+
+Band shared_band(const SetCluster& left, const SetCluster& right, const SetText& set) {
+  const double reach = std::min(-left.ink.y0, -right.ink.y0);
+  return {0, reach <= small_letters * set.x_height ? set.x_height : set.cap_height};
+}
+
+double mean_edge(const FlatLetter& letter, std::span<const Point> points, const PairFrame& frame, Band band,
+                 Facing side) {
+  const double sense = side == Facing::Right ? 1 : -1;
+  thread_local std::vector<Edge> edges;
+  thread_local std::vector<double> heights;
+  thread_local std::vector<const Edge*> active;
+  edges.clear(), heights.clear(), active.clear();
+  double extreme = -std::numeric_limits<double>::infinity(), anywhere = extreme;
+  heights.push_back(band.low), heights.push_back(band.high);
+  each_line(letter, points, [&](Point p, Point q) {
+    Edge e{frame.y(p), frame.y(q), sense * frame.x(p), sense * frame.x(q)};
+    anywhere = std::max(anywhere, e.x0);
+    if (e.y0 > e.y1)
+      std::swap(e.y0, e.y1), std::swap(e.x0, e.x1);
+    if (e.y1 <= band.low || e.y0 >= band.high || e.y0 == e.y1)
+      return;
+    if (e.y0 < band.low)
+      e.x0 = e.at(band.low), e.y0 = band.low;
+    if (e.y1 > band.high)
+      e.x1 = e.at(band.high), e.y1 = band.high;
+    extreme = std::max({extreme, e.x0, e.x1});
+    heights.push_back(e.y0);
+    edges.push_back(e);
+  });
+  const double depth = retreat_share * band.height();
+  if (edges.empty())
+    return sense * (anywhere - depth); // all its ink stands outside the band
+  const double floor = extreme - depth;
+  // Ends of lines are starts of others, except where the letter leaves the band or ends within it.
+  for (const Edge& e : edges)
+    heights.push_back(e.y1);
+  std::sort(heights.begin(), heights.end());
+  std::sort(edges.begin(), edges.end(), [](const Edge& a, const Edge& b) { return a.y0 < b.y0; });
+  double sum = 0;
+  std::size_t next = 0;
+  for (std::size_t i = 0; i + 1 < heights.size(); ++i) {
+    const double a = heights[i], b = heights[i + 1];
+    if (!(b > a))
+      continue;
+    std::erase_if(active, [&](const Edge* e) { return e->y1 <= a; });
+    for (; next < edges.size() && edges[next].y0 <= a; ++next)
+      if (edges[next].y1 > a)
+        active.push_back(&edges[next]);
+    const Edge* outermost = nullptr;
+    double best = floor;
+    for (const Edge* e : active)
+      if (const double x = e->at((a + b) / 2); outermost == nullptr || x > best)
+        outermost = e, best = x;
+    sum += (b - a) * (outermost != nullptr ? mean_of_larger(outermost->at(a), outermost->at(b), floor) : floor);
+  }
+  return sense * sum / band.height();
+}
+
+double deepest_reach(const FlatLetter& left, std::span<const Point> left_points, const FlatLetter& right,
+                     std::span<const Point> right_points, const PairFrame& frame, Band band) {
+  const Rows a = edge_rows(left, left_points, frame, band, 1), b = edge_rows(right, right_points, frame, band, -1);
+  double best = -std::numeric_limits<double>::infinity();
+  for (std::size_t r = 0; r < a.size(); ++r)
+    best = std::max(best, a[r] + b[r]);
+  return best;
+}
+
+} // namespace frelm

@@ -1,0 +1,108 @@
+#include "lettering/straight_pairs.h"
+
+#include "geom/boolean.h"
+
+namespace frelm {
+namespace {
+
+// Of a cluster whose advance begins at `start` on the line y = 0.
+std::vector<Point> moved(const FlatLetter& letter, double start) {
+  std::vector<Point> out = letter.points;
+  for (Point& p : out)
+    p.x += start;
+  return out;
+}
+
+// The start of the right letter's advance from that of the left one.
+double start_of_right(const SetCluster& left, const SetCluster& right, double apart) {
+  return left.advance / 2 + apart - right.advance / 2;
+}
+
+// The same pair further along a line differs by rounding only.
+auto key(const SetCluster& left, const SetCluster& right, double apart) {
+  return std::make_tuple(static_cast<const Outline*>(left.shape.get()), static_cast<const Outline*>(right.shape.get()),
+                         left.advance, right.advance, std::llround(apart * 1e7));
+}
+
+} // namespace
+
+Topology topology(const Outline& united) {
+  Topology out;
+  for (const Contour& c : united.contours)
+    ++(c.area() > 0 ? out.pieces : out.counters);
+  return out;
+}
+
+StraightPairs::StraightPairs(std::shared_ptr<const SetText> set)
+    : set_(std::move(set)), tolerance_(flat_letter_tolerance(set_->cap_height)) {}
+
+std::size_t StraightPairs::bytes() const {
+  std::size_t n = sizeof *this;
+  for (const auto& line : set_->lines)
+    n += line.size() * 200;
+  return n;
+}
+
+template <class K, class V, class Make>
+const V& StraightPairs::kept(std::map<K, V>& memory, const K& key, const Make& make) const {
+  {
+    const std::lock_guard lock(mutex_);
+    if (const auto it = memory.find(key); it != memory.end())
+      return it->second;
+  }
+  V made = make();
+  const std::lock_guard lock(mutex_);
+  return memory.try_emplace(key, std::move(made)).first->second;
+}
+
+const FlatLetter& StraightPairs::flat(const std::shared_ptr<const Outline>& shape) const {
+  return kept(flat_, shape.get(), [&] { return flat_letter(*shape, tolerance_); });
+}
+
+double StraightPairs::gap(const SetCluster& left, const SetCluster& right, double apart) const {
+  return kept(gaps_, key(left, right, apart), [&] {
+    const Band band = shared_band(left, right, *set_);
+    const FlatLetter &a = flat(left.shape), &b = flat(right.shape);
+    const PairFrame frame;
+    return mean_edge(b, moved(b, start_of_right(left, right, apart)), frame, band, Facing::Left) -
+           mean_edge(a, a.points, frame, band, Facing::Right);
+  });
+}
+
+std::optional<Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right, double start) const {
+  if (left.ink.x1 <= start + right.ink.x0)
+    return std::nullopt;
+  const Result<WeldResult> overlap = combine(BooleanOp::Intersection, {*left.shape},
+                                             {right.shape->transformed(Affine::translation({start, 0}))});
+  if (!overlap)
+    return std::nullopt;
+  const Contour* largest = nullptr;
+  for (const Contour& c : overlap->outline.contours)
+    if (largest == nullptr || c.area() > largest->area())
+      largest = &c;
+  if (largest == nullptr)
+    return std::nullopt;
+  const Box box = largest->bounds();
+  const double margin = reach_margin * set_->x_height;
+  Join join;
+  join.band = {-box.y1 - margin, -box.y0 + margin};
+  join.left = box.centre(), join.right = box.centre() - Vec{start, 0};
+  const FlatLetter &a = flat(left.shape), &b = flat(right.shape);
+  join.depth = deepest_reach(a, a.points, b, moved(b, start), PairFrame{}, join.band);
+  return join;
+}
+
+const std::optional<Join>& StraightPairs::join(const SetCluster& left, const SetCluster& right, double apart) const {
+  return kept(joins_, key(left, right, apart),
+              [&] { return find_join(left, right, start_of_right(left, right, apart)); });
+}
+
+Topology StraightPairs::pair_topology(const SetCluster& left, const SetCluster& right, double apart) const {
+  return kept(topologies_, key(left, right, apart), [&] {
+    const Result<WeldResult> both = weld(
+        {*left.shape, right.shape->transformed(Affine::translation({start_of_right(left, right, apart), 0}))});
+    return both ? topology(both->outline) : Topology{};
+  });
+}
+
+} // namespace frelm

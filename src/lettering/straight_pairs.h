@@ -1,0 +1,60 @@
+// What two neighbouring letters are to each other in the straight setting: their optical gap, whether and where they
+// join, and how many pieces and counters they make together. Even gaps, Keep joined and every reading of gaps compare
+// the bend with these.
+//
+// mm; heights upwards from the baseline. Two letters join when their areas overlap in the straight setting: that is
+// found from the outlines, whatever the face is called. Of several overlaps the largest in area is the join.
+#pragma once
+
+#include "lettering/optical.h"
+
+#include <map>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <tuple>
+
+namespace frelm {
+
+struct Join {
+  Band band;          // of the overlap, and reach_margin x-heights more on both sides
+  Point left, right;  // the middle of the overlap in each letter's own coordinates
+  double depth = 0;   // mm, deepest_reach over the band
+};
+inline constexpr double reach_margin = 0.05; // the band may shift that little against the letters as they turn
+
+// Closed lines of a union by the sign of their areas.
+struct Topology {
+  std::size_t pieces = 0, counters = 0;
+  bool operator==(const Topology&) const = default;
+};
+Topology topology(const Outline& united);
+
+// Worked out when first asked for, then kept. Thread-safe; nothing is computed while the lock is held.
+class StraightPairs {
+public:
+  explicit StraightPairs(std::shared_ptr<const SetText> set);
+
+  const SetText& set() const { return *set_; }
+  std::size_t bytes() const;
+  const FlatLetter& flat(const std::shared_ptr<const Outline>& shape) const;
+  // apart: mm from the middle of one advance to the middle of the next, the left letter first.
+  double gap(const SetCluster& left, const SetCluster& right, double apart) const;
+  // Nothing: they stand clear of each other.
+  const std::optional<Join>& join(const SetCluster& left, const SetCluster& right, double apart) const;
+  Topology pair_topology(const SetCluster& left, const SetCluster& right, double apart) const;
+
+private:
+  using Key = std::tuple<const Outline*, const Outline*, double, double, long long>; // shapes, advances, apart
+  template <class K, class V, class Make> const V& kept(std::map<K, V>& memory, const K& key, const Make& make) const;
+  std::optional<Join> find_join(const SetCluster& left, const SetCluster& right, double start) const;
+  std::shared_ptr<const SetText> set_;
+  double tolerance_;
+  mutable std::mutex mutex_;
+  mutable std::map<const Outline*, FlatLetter> flat_;
+  mutable std::map<Key, double> gaps_;
+  mutable std::map<Key, std::optional<Join>> joins_;
+  mutable std::map<Key, Topology> topologies_;
+};
+
+} // namespace frelm
