@@ -57,6 +57,35 @@ void gaps(benchmark::State& state) {
 }
 BENCHMARK(gaps)->Arg(60)->Arg(400)->Unit(benchmark::kMillisecond);
 
+// Even gaps (0) or Keep joined (1): every step turns the run a little further and evens it again.
+void evened_drag_step(benchmark::State& state) {
+  const auto letters = static_cast<std::size_t>(state.range(0));
+  CircleJob job = circle_job(case_text(letters), static_cast<double>(letters) * 4);
+  job.document = edit_piece(job.document, job.lettering, [&](Piece& p) {
+    p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+    p.lettering()->recipe.spacing.mode = state.range(1) == 0 ? SpacingMode::EvenGaps : SpacingMode::KeepJoined;
+  });
+  const DocumentEvaluator evaluator(bundled_faces());
+  double angle = 0;
+  for (auto _ : state) {
+    angle += 0.37;
+    const Document d =
+        edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.bend.guide.angle = angle; });
+    benchmark::DoNotOptimize(evaluator.piece(d, job.lettering, Depth::Seat));
+  }
+}
+BENCHMARK(evened_drag_step)->ArgsProduct({{60, 2000}, {0, 1}})->Unit(benchmark::kMillisecond);
+
+// The same from nothing known: shaping, straight gaps and joins included.
+void even_from_scratch(benchmark::State& state) {
+  const Letters letters = letters_of(case_text(static_cast<std::size_t>(state.range(0))));
+  Spacing spacing;
+  spacing.mode = state.range(1) == 0 ? SpacingMode::EvenGaps : SpacingMode::KeepJoined;
+  for (auto _ : state)
+    benchmark::DoNotOptimize(on_circle(letters, static_cast<double>(state.range(0)) * 4, spacing));
+}
+BENCHMARK(even_from_scratch)->ArgsProduct({{60, 2000}, {0, 1}})->Unit(benchmark::kMillisecond);
+
 void arc_length_lookup(benchmark::State& state) {
   const Curve c = case_spiral(60.0 / 16);
   double s = 0;

@@ -120,6 +120,7 @@ private:
             fmt::format("{}: {} {} not welded", name, overlaps.size(), overlaps.size() == 1 ? "join" : "joins"), &piece,
             where.grown(set.cap_height / 2), {Cure::SwitchWeldOn});
     }
+    check_gaps(piece, lettering, text, name);
     if (lettering.recipe.bend.kind == BendKind::Straight)
       return;
     check_length(piece, lettering, text, name);
@@ -184,6 +185,80 @@ private:
         fmt::format("{}: {} {} of letters meet that stand clear of each other in the straight word", name,
                     collisions.size(), collisions.size() == 1 ? "pair" : "pairs"),
         &piece, where.grown(text.spaced->set->cap_height / 2), {Cure::ShrinkLetters});
+  }
+
+  // The two letters of each pair: "a–r, r–i and 3 more".
+  static std::string letters_of(const Lettering& lettering, const SeatedText& text, const std::vector<Gap>& gaps) {
+    constexpr std::size_t most = 3;
+    std::u32string typed = plain_text(lettering.recipe.letters()->text);
+    if (lettering.recipe.spacing.mode == SpacingMode::Repeat)
+      typed += lettering.recipe.spacing.separator;
+    const auto letter = [&](std::size_t i) { return to_utf8(typed.substr(text.letters[i].first, text.letters[i].count)); };
+    std::string out;
+    for (std::size_t i = 0; i < gaps.size() && i < most; ++i)
+      out = fmt::format("{}{}{}–{}", out, i > 0 ? ", " : "", letter(gaps[i].left), letter(gaps[i].right));
+    return gaps.size() > most ? fmt::format("{} and {} more", out, gaps.size() - most) : out;
+  }
+  static Box where_of(const SeatedText& text, const std::vector<Gap>& gaps) {
+    Box where;
+    for (const Gap& g : gaps)
+      where.add(g.closest.on_a), where.add(g.closest.on_b);
+    return where.grown(text.spaced->set->cap_height / 2);
+  }
+
+  void check_gaps(const Piece& piece, const Lettering& lettering, const SeatedText& text, const std::string& name) {
+    const Spacing& spacing = lettering.recipe.spacing;
+    const bool keeps = spacing.mode == SpacingMode::KeepJoined;
+    if (text.runs.empty() || (lettering.recipe.bend.kind == BendKind::Straight && spacing.least_gap <= 0))
+      return;
+    if (!keeps && spacing.least_gap <= 0 && !joins_when_straight(text))
+      return;
+    std::vector<Gap> lost, crashed, narrow;
+    for (const Gap& g : measure_gaps(text, stop_)) {
+      if (g.look == GapLook::Lost)
+        lost.push_back(g);
+      else if (g.look == GapLook::Crashed && g.target_depth) // others are collisions
+        crashed.push_back(g);
+      if (!g.joined() && !g.target_depth && g.closest.distance < spacing.least_gap - least_gap_slack)
+        narrow.push_back(g);
+    }
+    const std::vector<Cure> cures = !keeps && can_be_evened(lettering.recipe) ? std::vector{Cure::KeepJoined}
+                                                                              : std::vector<Cure>{};
+    if (!lost.empty())
+      add(Weight::MustFix, lost.size() == 1 ? "A join comes apart" : "Joins come apart",
+          fmt::format("{}: {} {}", name, letters_of(lettering, text, lost),
+                      keeps ? "can't be kept on this bend; choose a gentler one or close them by hand"
+                            : "join in the straight word"),
+          &piece, where_of(text, lost), cures);
+    if (!crashed.empty())
+      add(Weight::Look, crashed.size() == 1 ? "A join runs together" : "Joins run together",
+          fmt::format("{}: {} close a counter or leave one open", name, letters_of(lettering, text, crashed)), &piece,
+          where_of(text, crashed), cures);
+    if (!narrow.empty())
+      add(Weight::Look, "Gaps too narrow to weed",
+          fmt::format("{}: {} closer than {}", name, letters_of(lettering, text, narrow), length(spacing.least_gap)),
+          &piece, where_of(text, narrow),
+          spacing.mode == SpacingMode::AsSet && can_be_evened(lettering.recipe) ? std::vector{Cure::EvenGaps}
+                                                                                : std::vector<Cure>{});
+    if (const std::vector<Gap> far = find_tight(text, spacing.least_gap, stop_); !far.empty())
+      add(Weight::Look, "Lines or windings too close to weed",
+          fmt::format("{}: {} closer than {}, the closest {}", name, letters_of(lettering, text, far),
+                      length(spacing.least_gap), length(far.front().closest.distance)),
+          &piece, where_of(text, far), {Cure::ShrinkLetters});
+  }
+
+  static bool joins_when_straight(const SeatedText& text) {
+    const PlacedLetter* last = nullptr;
+    for (const PlacedLetter& l : text.letters) {
+      if (l.blank())
+        continue;
+      const auto& lines = text.spaced->set->lines;
+      if (last != nullptr && last->run == l.run &&
+          text.straight->join(lines[last->line][last->cluster], lines[l.line][l.cluster], l.plain_s - last->plain_s))
+        return true;
+      last = &l;
+    }
+    return false;
   }
 
   void check_lean(const Piece& piece, const Lettering& lettering, const SeatedText& text, const std::string& name) {

@@ -6,7 +6,17 @@
 namespace frelm {
 
 enum class Weight { MustFix, Look, Note };
-enum class Cure { SwitchWeldOn, SendToGuide, MoveOntoSheet, ShrinkLetters, Tighten, LengthenGuide, SpreadOver };
+enum class Cure {
+  SwitchWeldOn,
+  SendToGuide,
+  MoveOntoSheet,
+  ShrinkLetters,
+  Tighten,
+  LengthenGuide,
+  SpreadOver,
+  KeepJoined,
+  EvenGaps
+};
 
 struct Finding {
   Weight weight = Weight::Note;

@@ -37,6 +37,7 @@ Document shrink(Document document, PieceId id, const DocumentEvaluator& evaluato
         l->size *= std::max(k, 0.05);
       recipe.spacing.letter *= std::max(k, 0.05);
       recipe.spacing.word *= std::max(k, 0.05);
+      recipe.spacing.gap *= std::max(k, 0.05);
     });
   }
   return document;
@@ -151,6 +152,12 @@ Document cured(const Document& document, PieceId id, Cure cure, const DocumentEv
   }
   case Cure::LengthenGuide:
     return lengthen(document, id, evaluator);
+  case Cure::KeepJoined:
+  case Cure::EvenGaps:
+    return edit_piece(document, id, [&](Piece& p) {
+      p.lettering()->recipe.spacing.mode =
+          cure == Cure::KeepJoined ? SpacingMode::KeepJoined : SpacingMode::EvenGaps;
+    });
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {
       p.lettering()->recipe.spacing.mode = SpacingMode::Spread;
@@ -172,6 +179,10 @@ const char* cure_name(Cure cure) {
     return "Shrink letters";
   case Cure::Tighten:
     return "Tighten";
+  case Cure::KeepJoined:
+    return "Keep joined";
+  case Cure::EvenGaps:
+    return "Even gaps";
   case Cure::LengthenGuide:
     return "Lengthen guide";
   case Cure::SpreadOver:

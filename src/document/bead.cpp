@@ -71,7 +71,7 @@ std::vector<BeadCatch> bead_catches(const Document& document, PieceId id, const 
     return out;
   const Curve& guide = *bead->guide;
   const double whole = guide.length();
-  const Result<PieceResult> now = evaluator.piece(document, id, Depth::Seat);
+  const Result<PieceResult> now = evaluator.seat_now(document, id);
   if (now && now->seated != nullptr && now->seated->letters.size() <= most_letters)
     if (const Result<Document> level = leveled(document, id, evaluator); level)
       if (const Result<Bead> there = bead_of(*level, id, evaluator); there && there->guide->length() == whole)

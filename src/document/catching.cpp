@@ -25,7 +25,7 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
     std::shared_ptr<const Outline> outline;
     if (const OutlinePiece* o = piece->outline()) {
       outline = o->outline;
-    } else if (const Result<PieceResult> r = evaluator.piece(document, piece->id, Depth::Seat); r) {
+    } else if (const Result<PieceResult> r = evaluator.seat_now(document, piece->id); r) {
       outline = r->outline;
       if (r->line->curve->closed())
         offer(CatchKind::Centre, r->line->centre, piece->id);

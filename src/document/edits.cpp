@@ -31,6 +31,8 @@ void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
     l->size *= k;
   recipe.spacing.letter *= k;
   recipe.spacing.word *= k;
+  recipe.spacing.gap *= k;
+  recipe.spacing.least_gap *= k;
   recipe.bend.offset *= k;
   recipe.spacing.length *= k;
   if (guide == GuideScaling::Kept)
@@ -137,6 +139,10 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
         for (LetterTweak& t : copy.lettering()->recipe.tweaks)
           if (t.id == c.id)
             t.id = document.next_id;
+        for (PairTweak& t : copy.lettering()->recipe.pairs)
+          for (std::uint64_t* letter : {&t.left, &t.right})
+            if (*letter == c.id)
+              *letter = document.next_id;
         c.id = document.next_id++;
       }
     move_piece(copy, by);

@@ -5,9 +5,15 @@
 namespace frelm {
 
 Result<PieceResult> DocumentEvaluator::piece(const Document& document, PieceId id, Depth depth,
-                                             std::stop_token stop) const {
+                                             const Effort& effort) const {
   std::vector<PieceId> path;
-  return evaluate_piece(document, id, depth, stop, path);
+  return evaluate_piece(document, id, depth, effort, path);
+}
+
+Result<PieceResult> DocumentEvaluator::seat_now(const Document& document, PieceId id) const {
+  Effort effort;
+  effort.most_letters_evened = most_letters_;
+  return piece(document, id, Depth::Seat, effort);
 }
 
 Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document, PieceId id) const {
@@ -72,7 +78,7 @@ Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outli
 }
 
 Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, PieceId id, Depth depth,
-                                                      const std::stop_token& stop, std::vector<PieceId>& path) const {
+                                                      const Effort& effort, std::vector<PieceId>& path) const {
   const Piece* piece = document.find(id);
   if (piece == nullptr)
     return bad_input("a piece it is made from is no longer there");
@@ -98,29 +104,31 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     return out;
   }
   if (const OutlinePiece* drawn = piece->outline())
-    return evaluate_outlines({*drawn->outline}, drawn->finish, drawn->outline, stop);
+    return evaluate_outlines({*drawn->outline}, drawn->finish, drawn->outline, effort.stop);
 
   const Lettering& lettering = *piece->lettering();
   if (const auto* outlines = std::get_if<OutlineSource>(&lettering.recipe.source)) {
     const auto drawn = outlines->outline != nullptr ? outlines->outline : std::make_shared<const Outline>();
-    return evaluate_outlines({*drawn}, lettering.recipe.finish, drawn, stop);
+    return evaluate_outlines({*drawn}, lettering.recipe.finish, drawn, effort.stop);
   }
   if (const auto* pieces = std::get_if<PiecesSource>(&lettering.recipe.source)) {
     std::vector<Outline> parts;
     for (const PieceId part : pieces->pieces) {
-      const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, stop, path);
+      const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, effort, path);
       if (!r)
         return r.error();
       if (r->outline != nullptr)
         parts.push_back(*r->outline);
       path.pop_back();
     }
-    return evaluate_outlines(parts, lettering.recipe.finish, nullptr, stop);
+    return evaluate_outlines(parts, lettering.recipe.finish, nullptr, effort.stop);
   }
   EvaluateOptions options;
   options.depth = depth;
   options.cache = &cache_;
-  options.stop = stop;
+  options.stop = effort.stop;
+  options.most_letters_evened = effort.most_letters_evened;
+  options.progress = effort.progress;
   std::shared_ptr<const GuideLine> line;
   if (lettering.recipe.bend.kind == BendKind::Guide) {
     const auto found = guide(document, lettering);

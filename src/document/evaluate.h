@@ -14,19 +14,34 @@ struct PieceResult {
   Box ink;                               // exact extent on the sheet: letters, outline or guide
 };
 
+// What may be spent, who may end it, and who is told how far it is (share of a lettering's evening).
+struct Effort {
+  Effort() = default;
+  Effort(std::stop_token until, std::function<void(double)> tell = {})
+      : stop(std::move(until)), progress(std::move(tell)) {}
+  std::stop_token stop;
+  std::function<void(double)> progress;
+  std::size_t most_letters_evened = std::numeric_limits<std::size_t>::max();
+};
+
 class DocumentEvaluator {
 public:
-  explicit DocumentEvaluator(const FaceLibrary& faces) : faces_(faces) {}
+  // most_letters: longer runs are not evened by seat_now (SpacingReport::waiting) unless that has been done before.
+  explicit DocumentEvaluator(const FaceLibrary& faces,
+                             std::size_t most_letters = std::numeric_limits<std::size_t>::max())
+      : faces_(faces), most_letters_(most_letters) {}
 
   // Thread-safe. Errors: no such piece, those of lettering/evaluate.h, a cycle of sources, Cancelled.
-  Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, std::stop_token stop = {}) const;
+  Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, const Effort& effort = {}) const;
+  // Seated letters in bounded time, for the hand at the screen.
+  Result<PieceResult> seat_now(const Document& document, PieceId id) const;
   // resolve_guide and guide_of, kept: the same line for the same shape, so that letters on it are kept as well.
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, PieceId id) const;
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const Lettering& lettering) const;
   const FaceLibrary& faces() const { return faces_; }
 
 private:
-  Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const std::stop_token& stop,
+  Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const Effort& effort,
                                      std::vector<PieceId>& path) const;
   Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
                                         std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
@@ -38,6 +53,7 @@ private:
     bool operator==(const LineKey&) const = default;
   };
   const FaceLibrary& faces_;
+  std::size_t most_letters_;
   mutable EvaluateCache cache_;
   mutable Memo<LineKey, GuideLine> lines_{std::size_t{8} << 20};
 };

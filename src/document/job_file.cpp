@@ -28,8 +28,9 @@ FRELM_NAMES(AlongBy, {AlongBy::Angle, "angle"}, {AlongBy::Distance, "distance"},
 FRELM_NAMES(Stance, {Stance::Turn, "turn"}, {Stance::Stand, "stand"}, {Stance::Lean, "lean"}, {Stance::Flow, "flow"});
 FRELM_NAMES(Corners, {Corners::SideBySide, "side-by-side"}, {Corners::Over, "over"});
 FRELM_NAMES(LinesGo, {LinesGo::Below, "below"}, {LinesGo::Above, "above"}, {LinesGo::FollowOn, "follow-on"});
-FRELM_NAMES(SpacingMode, {SpacingMode::AsSet, "as-set"}, {SpacingMode::Spread, "spread"},
-            {SpacingMode::Repeat, "repeat"});
+FRELM_NAMES(SpacingMode, {SpacingMode::AsSet, "as-set"}, {SpacingMode::EvenGaps, "even-gaps"},
+            {SpacingMode::KeepJoined, "keep-joined"}, {SpacingMode::Spread, "spread"}, {SpacingMode::Repeat, "repeat"});
+FRELM_NAMES(GapAim, {GapAim::Own, "own"}, {GapAim::Typed, "typed"}, {GapAim::Fill, "fill"});
 FRELM_NAMES(SpreadOver, {SpreadOver::Guide, "guide"}, {SpreadOver::Length, "length"}, {SpreadOver::Angle, "angle"});
 FRELM_NAMES(Ligatures, {Ligatures::On, "on"}, {Ligatures::Off, "off"});
 FRELM_NAMES(FinishKind, {FinishKind::Weld, "weld"});
@@ -136,6 +137,9 @@ Json recipe(const Recipe& r) {
   out["spacing"] = {{"letter", r.spacing.letter},
                     {"word", r.spacing.word},
                     {"mode", name_of(r.spacing.mode)},
+                    {"aim", name_of(r.spacing.aim)},
+                    {"gap", r.spacing.gap},
+                    {"least_gap", r.spacing.least_gap},
                     {"over", name_of(r.spacing.over)},
                     {"length", r.spacing.length},
                     {"angle", r.spacing.angle},
@@ -145,6 +149,9 @@ Json recipe(const Recipe& r) {
   for (const LetterTweak& t : r.tweaks)
     out["by_hand"].push_back(
         {{"id", t.id}, {"turn", t.turn}, {"size", t.size}, {"raise", t.raise}, {"nudge", t.nudge}});
+  out["gaps_by_hand"] = Json::array();
+  for (const PairTweak& t : r.pairs)
+    out["gaps_by_hand"].push_back({{"left", t.left}, {"right", t.right}, {"gap", t.gap}});
   out["finish"] = finish(r.finish);
   return out;
 }
@@ -154,6 +161,10 @@ Spacing spacing(const At& at) {
   if (!at.has("mode"))
     return s; // version 1
   s.mode = at["mode"].choice<SpacingMode>();
+  if (at.has("aim")) { // since version 3
+    s.aim = at["aim"].choice<GapAim>();
+    s.gap = at["gap"].number(), s.least_gap = at["least_gap"].number();
+  }
   s.over = at["over"].choice<SpreadOver>();
   s.length = at["length"].number(), s.angle = at["angle"].number();
   s.separator = from_utf8(at["separator"].text());
@@ -205,6 +216,11 @@ Recipe recipe(const At& at) {
       const At t = at["by_hand"].item(i);
       r.tweaks.push_back(
           {t["id"].whole(), t["turn"].number(), t["size"].positive(), t["raise"].number(), t["nudge"].number()});
+    }
+  if (at.has("gaps_by_hand"))
+    for (std::size_t i = 0; i < at["gaps_by_hand"].size(); ++i) {
+      const At t = at["gaps_by_hand"].item(i);
+      r.pairs.push_back({t["left"].whole(), t["right"].whole(), t["gap"].number()});
     }
   r.finish = finish(at["finish"]);
   return r;

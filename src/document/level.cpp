@@ -42,7 +42,7 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
   if (lettering == nullptr || lettering->recipe.bend.kind == BendKind::Straight)
     return bad_input("only letters on an arc or a guide can be leveled", "Level");
   const Bend& bend = lettering->recipe.bend;
-  const Result<PieceResult> now = evaluator.piece(document, id, Depth::Seat);
+  const Result<PieceResult> now = evaluator.seat_now(document, id);
   if (!now)
     return now.error();
   if (now->seated == nullptr || !tilt_of(*now->seated))
@@ -82,7 +82,7 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
     });
   };
   const auto tilt = [&](double v) -> double {
-    const Result<PieceResult> r = evaluator.piece(changed(v), id, Depth::Seat);
+    const Result<PieceResult> r = evaluator.seat_now(changed(v), id);
     const auto t = r && r->seated != nullptr ? tilt_of(*r->seated) : std::nullopt;
     return t.value_or(std::numeric_limits<double>::quiet_NaN());
   };

@@ -14,7 +14,7 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
                                const DocumentEvaluator& evaluator) {
   if (!(target > 0) || !std::isfinite(target))
     return bad_input("the finished size must be more than 0 mm");
-  const Result<PieceResult> now = evaluator.piece(document, id, Depth::Seat);
+  const Result<PieceResult> now = evaluator.seat_now(document, id);
   if (!now)
     return now.error();
   const auto measure = [&](const Box& box) { return side == InkSide::Width ? box.width() : box.height(); };
@@ -34,7 +34,7 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
 
   const auto at_scale = [&](double k) { return scale_piece(document, id, fixed, k, guide); };
   const auto size_at = [&](double k) -> double {
-    const Result<PieceResult> r = evaluator.piece(at_scale(k), id, Depth::Seat);
+    const Result<PieceResult> r = evaluator.seat_now(at_scale(k), id);
     return r ? measure(r->ink) : -1;
   };
   double low = 1, high = 1;

@@ -5,9 +5,18 @@
 namespace frelm {
 namespace {
 
-constexpr double close_enough = 1e-7; // mm
+constexpr double close_enough = 1e-6; // mm
 constexpr int most_steps = 24;        // of the secant; four or five are usual
 constexpr int most_fillings = 16;     // runs laid until one fills the guide
+
+constexpr double untouched_share = 0.03; // cap heights that letters keep apart, or what they are when straight
+
+Box bounds(const std::vector<Point>& points) {
+  Box box;
+  for (const Point p : points)
+    box.add(p);
+  return box;
+}
 
 Outline polygon(const FlatLetter& letter, const std::vector<Point>& points) {
   Outline out;
@@ -59,7 +68,7 @@ private:
     EvenPair result;
     Band band;
     std::optional<Join> join;
-    bool may_touch = false; // the letters join in the straight setting
+    double least = 0;   // mm, closest distance to keep; 0: the letters join in the straight setting
     bool solved = true;     // not kept apart by a corner
   };
 
@@ -82,13 +91,12 @@ private:
     const SetCluster &a = cluster(left), &b = cluster(right);
     p.result.left = left, p.result.right = right;
     p.band = shared_band(a, b, straight_.set());
-    const bool keep = options_.mode == SpacingMode::KeepJoined;
-    if (keep || options_.least_gap > 0) {
-      const std::optional<Join>& join = straight_.join(a, b, apart);
-      p.may_touch = join.has_value();
-      if (keep)
-        p.join = join;
-    }
+    const std::optional<Join>& join = straight_.join(a, b, apart);
+    if (!join)
+      p.least = std::max(options_.least_gap, std::min(straight_.clearance(a, b, apart),
+                                                      untouched_share * straight_.set().cap_height));
+    else if (options_.mode == SpacingMode::KeepJoined)
+      p.join = join;
     p.result.joined = p.join.has_value();
     p.result.target = p.join ? p.join->depth : straight_.gap(a, b, apart);
     return p;
@@ -173,20 +181,23 @@ private:
     }
     p.result.off = best_miss;
     p.result.held = false;
-    if (options_.least_gap > 0 && !p.may_touch)
+    if (p.least > 0)
       hold_apart(p, fixed, mover, home, sense, best);
     at_[mover] = home + sense * best;
     place(mover, at_[mover], points_[mover]);
   }
 
   void hold_apart(Pair& p, std::size_t fixed, std::size_t mover, double home, double sense, double& apart) {
+    place(mover, home + sense * apart, points_[mover]);
+    if (bounds(points_[fixed]).distance_to(bounds(points_[mover])) >= p.least)
+      return;
     const Outline still = polygon(flat(fixed), points_[fixed]);
     double u = apart;
     for (int step = 0; step < most_steps; ++step) {
       place(mover, home + sense * u, points_[mover]);
       const Closest near = closest(still, polygon(flat(mover), points_[mover]));
-      const double missing = options_.least_gap - near.distance;
-      if (missing < (step == 0 ? close_enough : -1e-4) || (step > 0 && std::abs(missing) < 1e-5))
+      const double missing = p.least - near.distance;
+      if (std::abs(missing) < 1e-5 || (step == 0 && missing < 0))
         break;
       p.result.held = true;
       u += near.overlapping ? std::max(missing, 0.05 * straight_.set().cap_height) : missing;

@@ -73,7 +73,7 @@ Band extent(std::span<const Point> points, const PairFrame& frame) {
 } // namespace
 
 double flat_letter_tolerance(double cap_height) {
-  return std::clamp(cap_height * 1e-4, 0.0005, 0.005);
+  return std::clamp(cap_height * 2e-4, 0.0005, 0.02);
 }
 
 FlatLetter flat_letter(const Outline& letter, double tolerance) {
@@ -122,34 +122,43 @@ Band shared_band(const SetCluster& left, const SetCluster& right, const SetText&
 double mean_edge(const FlatLetter& letter, std::span<const Point> points, const PairFrame& frame, Band band,
                  Facing side) {
   const double sense = side == Facing::Right ? 1 : -1;
+  thread_local std::vector<Point> seen; // x outwards, y up
   thread_local std::vector<Edge> edges;
   thread_local std::vector<double> heights;
   thread_local std::vector<const Edge*> active;
-  edges.clear(), heights.clear(), active.clear();
-  double extreme = -std::numeric_limits<double>::infinity(), anywhere = extreme;
-  heights.push_back(band.low), heights.push_back(band.high);
-  each_line(letter, points, [&](Point p, Point q) {
-    Edge e{frame.y(p), frame.y(q), sense * frame.x(p), sense * frame.x(q)};
-    anywhere = std::max(anywhere, e.x0);
-    if (e.y0 > e.y1)
-      std::swap(e.y0, e.y1), std::swap(e.x0, e.x1);
-    if (e.y1 <= band.low || e.y0 >= band.high || e.y0 == e.y1)
-      return;
+  seen.resize(points.size()), edges.clear(), heights.clear(), active.clear();
+  double anywhere = -std::numeric_limits<double>::infinity(), extreme = anywhere;
+  for (std::size_t i = 0; i < points.size(); ++i) {
+    seen[i] = {sense * frame.x(points[i]), frame.y(points[i])};
+    anywhere = std::max(anywhere, seen[i].x);
+    if (seen[i].y >= band.low && seen[i].y <= band.high)
+      extreme = std::max(extreme, seen[i].x);
+  }
+  const auto cut = [&](Point p, Point q) {
+    Edge e = p.y < q.y ? Edge{p.y, q.y, p.x, q.x} : Edge{q.y, p.y, q.x, p.x};
     if (e.y0 < band.low)
       e.x0 = e.at(band.low), e.y0 = band.low;
     if (e.y1 > band.high)
       e.x1 = e.at(band.high), e.y1 = band.high;
-    extreme = std::max({extreme, e.x0, e.x1});
-    heights.push_back(e.y0);
-    edges.push_back(e);
+    return e;
+  };
+  // Lines that cross an end of the band may be outermost there.
+  each_line(letter, seen, [&](Point p, Point q) {
+    for (const double end : {band.low, band.high})
+      if ((p.y < end) != (q.y < end))
+        extreme = std::max(extreme, p.x + (q.x - p.x) * (end - p.y) / (q.y - p.y));
   });
   const double depth = retreat_share * band.height();
-  if (edges.empty())
+  if (!std::isfinite(extreme))
     return sense * (anywhere - depth); // all its ink stands outside the band
   const double floor = extreme - depth;
-  // Ends of lines are starts of others, except where the letter leaves the band or ends within it.
-  for (const Edge& e : edges)
-    heights.push_back(e.y1);
+  heights.push_back(band.low), heights.push_back(band.high);
+  each_line(letter, seen, [&](Point p, Point q) {
+    if (std::max(p.x, q.x) <= floor || std::max(p.y, q.y) <= band.low || std::min(p.y, q.y) >= band.high || p.y == q.y)
+      return;
+    edges.push_back(cut(p, q));
+    heights.push_back(edges.back().y0), heights.push_back(edges.back().y1);
+  });
   std::sort(heights.begin(), heights.end());
   std::sort(edges.begin(), edges.end(), [](const Edge& a, const Edge& b) { return a.y0 < b.y0; });
   double sum = 0;

@@ -1,6 +1,7 @@
 #include "lettering/straight_pairs.h"
 
 #include "geom/boolean.h"
+#include "geom/distance.h"
 
 namespace frelm {
 namespace {
@@ -102,6 +103,14 @@ Topology StraightPairs::pair_topology(const SetCluster& left, const SetCluster& 
     const Result<WeldResult> both = weld(
         {*left.shape, right.shape->transformed(Affine::translation({start_of_right(left, right, apart), 0}))});
     return both ? topology(both->outline) : Topology{};
+  });
+}
+
+double StraightPairs::clearance(const SetCluster& left, const SetCluster& right, double apart) const {
+  return kept(clearances_, key(left, right, apart), [&] {
+    return closest(*left.shape, right.shape->transformed(
+                                    Affine::translation({start_of_right(left, right, apart), 0})))
+        .distance;
   });
 }
 

@@ -43,6 +43,8 @@ public:
   // Nothing: they stand clear of each other.
   const std::optional<Join>& join(const SetCluster& left, const SetCluster& right, double apart) const;
   Topology pair_topology(const SetCluster& left, const SetCluster& right, double apart) const;
+  // Closest distance, mm; 0 where they touch.
+  double clearance(const SetCluster& left, const SetCluster& right, double apart) const;
 
 private:
   using Key = std::tuple<const Outline*, const Outline*, double, double, long long>; // shapes, advances, apart
@@ -52,7 +54,7 @@ private:
   double tolerance_;
   mutable std::mutex mutex_;
   mutable std::map<const Outline*, FlatLetter> flat_;
-  mutable std::map<Key, double> gaps_;
+  mutable std::map<Key, double> gaps_, clearances_;
   mutable std::map<Key, std::optional<Join>> joins_;
   mutable std::map<Key, Topology> topologies_;
 };

@@ -136,21 +136,28 @@ private slots:
                         : guide == "spiral"        ? case_spiral(2)
                                                    : s_curve();
     const FaceName& name = ten_faces()[static_cast<std::size_t>(face)];
-    const int cuts = 300;
-    const auto worst_of = [&](const Laid& l, std::vector<Gap> gaps) {
-      double worst = 0;
-      std::vector<double> targets;
-      for (const Gap& g : gaps)
-        targets.push_back(straight_gap(l.text, g, cuts));
-      const double usual = middle_of(targets);
-      for (std::size_t i = 0; i < gaps.size(); ++i)
-        worst = std::max(worst, std::abs(measured_gap(l, gaps[i], cuts) - targets[i]) / usual);
-      return worst;
-    };
-    const Laid plain = laid("Boat WAVE Inlay", name, curve, {});
-    const Laid even = laid("Boat WAVE Inlay", name, curve, mode(SpacingMode::EvenGaps));
-    const double before = worst_of(plain, measure_gaps(plain.text)), after = worst_of(even, measure_gaps(even.text));
-    qInfo("worst of the middle target: %.4f plain, %.5f even", before, after);
+    const int cuts = 200;
+    const char* text = "Boat WAVE";
+    const Laid plain = laid(text, name, curve, {}), even = laid(text, name, curve, mode(SpacingMode::EvenGaps));
+    const std::vector<Gap> gaps = measure_gaps(even.text);
+    std::vector<double> targets;
+    for (const Gap& g : gaps)
+      targets.push_back(straight_gap(even.text, g, cuts));
+    const double usual = middle_of(targets);
+    double before = 0, after = 0;
+    std::size_t held = 0;
+    for (std::size_t i = 0; i < gaps.size(); ++i) {
+      const EvenPair& pair = even.text.spacing.pairs[i];
+      QCOMPARE(pair.left, gaps[i].left);
+      before = std::max(before, std::abs(measured_gap(plain, gaps[i], cuts) - targets[i]) / usual);
+      const double off = measured_gap(even, gaps[i], cuts) - targets[i];
+      if (pair.held) // listed: apart more than wanted, and just as close as letters may come
+        QVERIFY(++held > 0 && off > 0 && gaps[i].closest.distance < 0.031 * cap);
+      else
+        after = std::max(after, std::abs(off) / usual);
+    }
+    QVERIFY(held <= 2);
+    qInfo("worst of the middle target: %.4f plain, %.5f even, %zu held", before, after, held);
     QVERIFY2(after <= 0.02, qPrintable(QString::number(after)));
     QVERIFY2(before > 0.02, qPrintable(QString::number(before)));
   }
@@ -163,15 +170,21 @@ private slots:
   void equal_letters_are_equally_spaced() {
     QFETCH(QString, text);
     for (const FaceName& face : ten_faces())
-      for (const double r : {2.0, 3.0, 8.0}) {
+      for (const double r : {2.0, 5.0}) {
         const Laid even = laid(text.toStdString(), face, outside(r * cap), mode(SpacingMode::EvenGaps));
-        std::vector<double> closest;
-        for (const Gap& g : measure_gaps(even.text))
-          closest.push_back(
-              geos_distance(on_sheet(even.text.letters[g.left]), on_sheet(even.text.letters[g.right])));
-        const auto [low, high] = std::minmax_element(closest.begin(), closest.end());
-        QCOMPARE(closest.size(), std::size_t{3});
-        QVERIFY2(*high - *low <= 0.005, qPrintable(QString::number(*high - *low)));
+        std::vector<double> optical, closest;
+        for (const Gap& g : measure_gaps(even.text)) {
+          const PlacedLetter &a = even.text.letters[g.left], &b = even.text.letters[g.right];
+          optical.push_back(measured_gap(even, g, 200));
+          if (a.advance == b.advance) // where HH is kerned, the last H turns about another middle than the others
+            closest.push_back(geos_distance(on_sheet(a), on_sheet(b)));
+        }
+        QCOMPARE(optical.size(), std::size_t{3});
+        QVERIFY(closest.size() >= 2);
+        for (const std::vector<double>& values : {optical, closest}) {
+          const auto [low, high] = std::minmax_element(values.begin(), values.end());
+          QVERIFY2(*high - *low <= 0.005, qPrintable(QString::number(*high - *low)));
+        }
       }
   }
 

@@ -7,7 +7,7 @@
 namespace frelm::test {
 namespace {
 
-constexpr double flattening = 0.0005; // mm
+constexpr double flattening = 0.001; // mm
 
 // The outline in the view, y up.
 Outline seen(const Outline& o, const GapView& v) {

@@ -36,8 +36,10 @@ SeatedText on_circle(const Letters& letters, double radius, const Spacing& spaci
   const auto set = set_text(letters, ligatures_for(spacing), **face);
   RunPlace place;
   place.anchor = RunAnchor::Middle;
+  RunStyle style;
+  style.spacing = spacing;
   return *seat_on_curve(space_text(*set, spacing, Alignment::Centre),
-                        std::make_shared<const Curve>(Curve::circle({}, radius)), place);
+                        std::make_shared<const Curve>(Curve::circle({}, radius)), place, style);
 }
 
 std::shared_ptr<const GuideLine> line_of(const GuideShape& shape) {

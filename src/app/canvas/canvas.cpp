@@ -102,6 +102,26 @@ QPointF Canvas::to_screen(Point mm) const {
 Point Canvas::to_sheet(QPointF px) const {
   return {(px.x() - origin_.x()) / px_per_mm_, (px.y() - origin_.y()) / px_per_mm_};
 }
+Box Canvas::visible() const {
+  const QRectF area = sheet_area();
+  const Point a = to_sheet(area.topLeft()), b = to_sheet(area.bottomRight());
+  return {a.x, a.y, b.x, b.y};
+}
+
+void Canvas::reveal(const Box& box) {
+  if (fitted_ || box.empty())
+    return;
+  const Box seen = visible();
+  const auto shift = [](double low, double high, double from, double to) {
+    return low < from ? from - low : high > to ? to - high : 0;
+  };
+  const Vec by{shift(box.x0, box.x1, seen.x0, seen.x1), shift(box.y0, box.y1, seen.y0, seen.y1)};
+  if (by == Vec{})
+    return;
+  origin_ += QPointF(by.x, by.y) * px_per_mm_;
+  update();
+}
+
 double Canvas::zoom() const {
   return px_per_mm_ * 25.4 / std::max(1, logicalDpiX());
 }
@@ -139,6 +159,10 @@ void Canvas::resizeEvent(QResizeEvent*) {
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
+  if (shown_ != transform()) {
+    shown_ = transform();
+    emit view_moved();
+  }
   const Scene scene{session_, transform(), px_per_mm_};
   renew_backdrop(scene);
   QPainter painter(this);

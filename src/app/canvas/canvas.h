@@ -31,8 +31,12 @@ public:
   double zoom() const; // 1 = life size on this screen
   QPointF to_screen(Point mm) const;
   Point to_sheet(QPointF px) const;
+  Box visible() const; // mm: what of the sheet's plane shows
+  // Scrolls by as little as brings the box into sight; not while the whole sheet is shown.
+  void reveal(const Box& box);
 
 signals:
+  void view_moved(); // scrolled or zoomed
   void tool_changed(ToolKind kind);
   void view_changed(View view);
   void zoom_changed();
@@ -96,6 +100,7 @@ private:
   double px_per_mm_ = 1.2;
   QPointF origin_;     // px of the sheet's top left corner
   bool fitted_ = true; // follow the window's size
+  QTransform shown_;   // as painted last
   bool pressed_ = false, panning_ = false, space_ = false;
   QPointF pan_from_;
   Point pointer_;

@@ -9,9 +9,10 @@
 
 namespace frelm {
 
-ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, QWidget* parent) : QWidget(parent), name_(name) {
+ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, int columns, QWidget* parent)
+    : QWidget(parent), name_(name) {
   setAccessibleName(name);
-  auto* row = new QHBoxLayout(this);
+  auto* row = new QGridLayout(this);
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(4);
   for (int i = 0; i < words.size(); ++i) {
@@ -20,7 +21,7 @@ ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, QWidget* par
     b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     b->setFocusPolicy(Qt::StrongFocus);
     group_.addButton(b, i);
-    row->addWidget(b);
+    row->addWidget(b, columns > 0 ? i / columns : 0, columns > 0 ? i % columns : i);
     set_word(i, words[i]);
   }
   group_.setExclusive(true);

@@ -12,12 +12,12 @@
 
 namespace frelm {
 
-// Exactly one of a few words.
+// Exactly one of a few words, side by side or so many to a row.
 class ChoiceRow : public QWidget {
   Q_OBJECT
 
 public:
-  ChoiceRow(const QString& name, const QStringList& words, QWidget* parent = nullptr);
+  ChoiceRow(const QString& name, const QStringList& words, int columns = 0, QWidget* parent = nullptr);
   void show_choice(int index);
   int choice() const { return group_.checkedId(); }
   QAbstractButton* button(int index) const { return group_.button(index); }

@@ -6,6 +6,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 
 namespace frelm {
@@ -20,9 +21,17 @@ public:
 private:
   void edit_spacing(const QString& name, bool stepped, const std::function<void(Spacing&)>& change);
 
-  ChoiceRow *mode_, *over_;
-  MeasureField *letter_, *word_, *length_, *angle_, *copies_;
+  void build_corrections();
+  void show_result(const Recipe& recipe, const SeatedText& text);
+  void show_corrections(const Recipe& recipe, const SeatedText& text);
+
+  ChoiceRow *mode_, *aim_, *over_;
+  MeasureField *letter_, *word_, *gap_, *least_gap_, *length_, *angle_, *copies_;
   QLineEdit* separator_;
+  QLabel* result_;
+  QWidget* by_hand_; // the list of corrections and its buttons
+  QListWidget* corrections_;
+  QPushButton *reset_, *reset_all_;
 };
 
 class FinishCard : public Card {

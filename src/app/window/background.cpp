@@ -4,8 +4,10 @@
 
 namespace frelm {
 
-Background::Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver)
-    : evaluator_(evaluator), deliver_(std::move(deliver)), thread_([this](const std::stop_token& end) { run(end); }) {}
+Background::Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver,
+                       std::function<void(std::uint64_t, double)> progress)
+    : evaluator_(evaluator), deliver_(std::move(deliver)), progress_(std::move(progress)),
+      thread_([this](const std::stop_token& end) { run(end); }) {}
 
 Background::~Background() {
   stop();
@@ -61,8 +63,13 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     const bool everything = request.depth == WorkDepth::Everything;
     if (!everything && piece->id != request.gaps_of)
       continue;
+    double told = 0;
+    const Effort effort(stop, [&](double share) {
+      if (share >= told + 0.02)
+        progress_(request.revision, told = share);
+    });
     const Result<PieceResult> result =
-        evaluator_.piece(request.document, piece->id, everything ? Depth::Finish : Depth::Seat, stop);
+        evaluator_.piece(request.document, piece->id, everything ? Depth::Finish : Depth::Seat, effort);
     if (!result)
       continue;
     WorkResults::PieceWork& work = out.pieces[piece->id];

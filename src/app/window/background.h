@@ -32,8 +32,9 @@ struct WorkResults {
 
 class Background {
 public:
-  // deliver is called on the worker's thread.
-  Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver);
+  // Both are called on the worker's thread; progress with the revision and the share done of a lettering's evening.
+  Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver,
+             std::function<void(std::uint64_t, double)> progress);
   ~Background();
   Background(const Background&) = delete;
   Background& operator=(const Background&) = delete;
@@ -55,6 +56,7 @@ private:
 
   const DocumentEvaluator& evaluator_;
   std::function<void(WorkResults)> deliver_;
+  std::function<void(std::uint64_t, double)> progress_;
   std::mutex mutex_;
   std::condition_variable_any wake_;
   std::optional<Request> waiting_;

@@ -231,7 +231,12 @@ void MainWindow::build_status(QWidget* row) {
   line->addWidget(work_label_);
   line->addWidget(cancel_button_);
   line->addWidget(pointer_label_);
-  connect(cancel_button_, &QPushButton::clicked, &task_, &Task::cancel);
+  connect(cancel_button_, &QPushButton::clicked, this, [this] {
+    if (task_.running())
+      task_.cancel();
+    else
+      session_.stop_work();
+  });
 }
 
 void MainWindow::wire() {
@@ -240,6 +245,10 @@ void MainWindow::wire() {
     show_cards();
     refresh_all();
   });
+  connect(&session_, &Session::work_changed, this, &MainWindow::refresh_status);
+  connect(&session_, &Session::gaps_changed, spacing_, &Card::refresh);
+  connect(canvas_, &Canvas::view_moved, this, [this] { strip_->view()->follow(canvas_->visible()); });
+  connect(strip_->view(), &GapView::problem, bar_, &QuestionBar::tell);
   connect(&session_, &Session::results_changed, this, [this] {
     finish_->refresh();
     outline_card_->refresh();
@@ -353,7 +362,7 @@ void MainWindow::show_cards() {
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
   kind_card_->setVisible(drawing);
   nodes_card_->setVisible(nodes);
-  letter_card_->setVisible(chosen_letter(session_) != nullptr && !nodes);
+  letter_card_->setVisible(letter_by_itself() && !nodes);
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
     card->setVisible(lettering && !drawing && !nodes);
@@ -364,14 +373,22 @@ void MainWindow::show_cards() {
   sheet_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
 }
 
+// Chosen as a letter, and not as one of a gap's two.
+bool MainWindow::letter_by_itself() const {
+  return chosen_letter(session_) != nullptr && session_.gaps_chosen().empty();
+}
+
 void MainWindow::refresh_parts() {
-  const bool was = letter_card_->isVisibleTo(this), now = chosen_letter(session_) != nullptr;
+  const bool was = letter_card_->isVisibleTo(this), now = letter_by_itself();
   if (was != now)
     show_cards();
   if (now)
     letter_card_->refresh();
   nodes_card_->refresh();
+  spacing_->refresh();
   refresh_actions();
+  if (const PlacedLetter* letter = chosen_letter(session_))
+    canvas_->reveal(letter->shape->transformed(letter->place).bounds());
 }
 
 void MainWindow::open_card(Card* card) {
@@ -438,11 +455,13 @@ void MainWindow::refresh_status() {
   if (const Piece* piece = session_.selected())
     if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
       problem = QString::fromStdString(now.error().text());
-  work_label_->setText(!problem.isEmpty() ? problem
-                       : task_.running()  ? task_.name() + "…"
-                       : session_.busy()  ? tr("Welding…")
-                                          : QString());
-  cancel_button_->setVisible(task_.running());
+  work_label_->setText(!problem.isEmpty()     ? problem
+                       : task_.running()      ? task_.name() + "…"
+                       : session_.evening()   ? tr("Evening gaps… %1 %").arg(std::lround(100 * session_.progress()))
+                       : session_.busy()      ? tr("Welding…")
+                       : session_.waiting()  ? tr("Gaps not evened: stopped")
+                                              : QString());
+  cancel_button_->setVisible(task_.running() || session_.evening());
 }
 
 void MainWindow::refresh_title() {

@@ -81,6 +81,7 @@ private:
   void show_cards();
   void open_card(Card* card);
   void refresh_parts();
+  bool letter_by_itself() const;
   void refresh_all();
   void refresh_status();
   void refresh_actions();
@@ -156,7 +157,7 @@ private:
   QMenu* recent_menu_ = nullptr;
   std::vector<QAction*> need_selection_;
   QAction *undo_ = nullptr, *redo_ = nullptr, *release_action_ = nullptr, *reopen_action_ = nullptr, *weld_ = nullptr,
-          *lock_ = nullptr, *level_ = nullptr;
+          *lock_ = nullptr, *level_ = nullptr, *even_action_ = nullptr, *keep_action_ = nullptr;
   std::vector<std::pair<NodeCommand, QAction*>> node_actions_;
 };
 

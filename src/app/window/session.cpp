@@ -1,13 +1,32 @@
 #include "app/window/session.h"
 
 namespace frelm {
+namespace {
+
+constexpr std::size_t most_letters_evened = 120; // on the interface thread: about 10 ms
+
+} // namespace
 
 Session::Session(FaceLibrary& faces, QObject* parent)
-    : QObject(parent), faces_(faces), evaluator_(faces), background_(evaluator_, [this](WorkResults results) {
-        QMetaObject::invokeMethod(
-            this, [this, results = std::move(results)]() mutable { receive(std::move(results)); },
-            Qt::QueuedConnection);
-      }) {}
+    : QObject(parent), faces_(faces), evaluator_(faces, most_letters_evened),
+      background_(
+          evaluator_,
+          [this](WorkResults results) {
+            QMetaObject::invokeMethod(
+                this, [this, results = std::move(results)]() mutable { receive(std::move(results)); },
+                Qt::QueuedConnection);
+          },
+          [this](std::uint64_t revision, double share) {
+            QMetaObject::invokeMethod(
+                this,
+                [this, revision, share] {
+                  if (revision == revision_ && stopped_ != revision_) {
+                    progress_ = share;
+                    emit work_changed();
+                  }
+                },
+                Qt::QueuedConnection);
+          }) {}
 
 void Session::receive(WorkResults results) {
   if (results.revision != revision_)
@@ -16,12 +35,35 @@ void Session::receive(WorkResults results) {
     for (auto& [id, work] : results.pieces)
       results_.pieces[id].seated = work.seated, results_.pieces[id].gaps = work.gaps,
       results_.pieces[id].outline = nullptr;
+    show_evened();
     emit gaps_changed();
     return;
   }
   results_ = std::move(results);
+  show_evened();
   emit gaps_changed();
   emit results_changed();
+}
+
+// Runs that waited have been evened by the background: they are kept now, and shown.
+void Session::show_evened() {
+  if (std::erase_if(seated_, [](const auto& known) {
+        return known.second && known.second->seated != nullptr && known.second->seated->spacing.waiting;
+      }) > 0)
+    emit document_changed();
+}
+
+bool Session::waiting() const {
+  return std::any_of(seated_.begin(), seated_.end(), [](const auto& known) {
+           return known.second && known.second->seated != nullptr && known.second->seated->spacing.waiting;
+         });
+}
+
+void Session::stop_work() {
+  background_.stop();
+  stopped_ = revision_;
+  progress_ = 0;
+  emit work_changed();
 }
 
 Session::~Session() {
@@ -34,6 +76,7 @@ const Piece* Session::selected() const {
 
 void Session::changed() {
   ++revision_;
+  progress_ = 0;
   seated_.clear();
   std::erase_if(selection_, [&](PieceId id) { return document().find(id) == nullptr; });
   const Piece* piece = selected();
@@ -48,6 +91,7 @@ void Session::reset(Document document) {
   preview_.reset();
   selection_.clear();
   letter_ = 0;
+  gaps_.clear();
   nodes_.clear();
   results_ = {};
   changed();
@@ -60,7 +104,7 @@ void Session::apply(const QString& name, Document document, std::optional<std::v
   preview_.reset();
   const bool selects = selection && *selection != selection_;
   if (selects)
-    letter_ = 0, nodes_.clear();
+    letter_ = 0, gaps_.clear(), nodes_.clear();
   if (selection)
     selection_ = std::move(*selection);
   history_.push(name.toStdString(), std::move(document), selection_, merge_key);
@@ -99,6 +143,16 @@ void Session::choose_letter(std::uint64_t id) {
   if (id == letter_)
     return;
   letter_ = id;
+  std::erase_if(gaps_, [&](const PairId& p) { return p.left != id && p.right != id; });
+  emit part_changed();
+}
+
+void Session::choose_gaps(std::vector<PairId> gaps) {
+  const std::uint64_t letter = gaps.empty() ? 0 : gaps.back().right;
+  if (gaps == gaps_ && letter == letter_)
+    return;
+  gaps_ = std::move(gaps);
+  letter_ = letter;
   emit part_changed();
 }
 
@@ -115,8 +169,10 @@ void Session::select(std::vector<PieceId> ids) {
     return;
   selection_ = std::move(ids);
   letter_ = 0;
+  gaps_.clear();
   nodes_.clear();
   history_.stop_merging();
+  stopped_ = std::numeric_limits<std::uint64_t>::max();
   const Piece* piece = selected();
   background_.request(document(), revision_, WorkDepth::Everything,
                       piece != nullptr && piece->lettering() != nullptr ? piece->id : 0);
@@ -145,7 +201,8 @@ void Session::travelled(std::vector<PieceId> selection) {
   const std::vector<PieceId> was = selection_;
   selection_ = std::move(selection);
   if (selection_ != was)
-    letter_ = 0;
+    letter_ = 0, gaps_.clear();
+  gaps_.clear();
   nodes_.clear();
   changed();
   if (selection_ != was)
@@ -161,7 +218,7 @@ void Session::mark_saved() {
 const Result<PieceResult>& Session::seated(PieceId id) const {
   auto it = seated_.find(id);
   if (it == seated_.end())
-    it = seated_.emplace(id, evaluator_.piece(document(), id, Depth::Seat)).first;
+    it = seated_.emplace(id, evaluator_.seat_now(document(), id)).first;
   return it->second;
 }
 

@@ -6,6 +6,7 @@
 
 #include "app/window/background.h"
 #include "document/edits.h"
+#include "document/gap_edits.h"
 #include "document/history.h"
 #include "document/release.h"
 #include "document/resize.h"
@@ -49,6 +50,9 @@ public:
   // A part of the selected piece: one letter of a lettering (the id of its first character, 0: none), or nodes.
   std::uint64_t letter() const { return letter_; }
   const std::vector<NodeAt>& nodes_chosen() const { return nodes_; }
+  // Gaps of the selected lettering; the last one is the one looked at.
+  const std::vector<PairId>& gaps_chosen() const { return gaps_; }
+  void choose_gaps(std::vector<PairId> gaps); // their right letters' last one is chosen as well
   void choose_letter(std::uint64_t id);
   void choose_nodes(std::vector<NodeAt> nodes);
   void undo();
@@ -65,8 +69,13 @@ public:
   // What is cut, in order; empty while it is being worked out.
   const std::vector<CutPath>& knife() const;
   std::size_t nodes(PieceId id) const;
-  bool busy() const { return results_.revision != revision_ && !dragging(); }
-  void stop_work() { background_.stop(); }
+  bool busy() const { return results_.revision != revision_ && stopped_ != revision_ && !dragging(); }
+  // Runs that wait to be evened: being worked on (and how far that is), or stopped.
+  bool waiting() const;
+  bool evening() const { return busy() && waiting(); }
+  double progress() const { return progress_; }
+  // Ends the background's work; the next edit begins it again.
+  void stop_work();
 
 signals:
   void document_changed(); // another value, preview or not
@@ -74,11 +83,13 @@ signals:
   void part_changed();    // another letter or other nodes of the selected piece
   void results_changed(); // outlines and the Cut check, from the background
   void gaps_changed();    // gaps, also during a drag
+  void work_changed();    // how far the background is
   void history_changed();
 
 private:
   void changed();
   void receive(WorkResults results);
+  void show_evened();
   void travelled(std::vector<PieceId> selection);
 
   FaceLibrary& faces_;
@@ -88,9 +99,12 @@ private:
   std::vector<PieceId> selection_;
   std::uint64_t letter_ = 0;
   std::vector<NodeAt> nodes_;
+  std::vector<PairId> gaps_;
   std::uint64_t revision_ = 0;
   mutable std::map<PieceId, Result<PieceResult>> seated_;
   WorkResults results_;
+  std::uint64_t stopped_ = std::numeric_limits<std::uint64_t>::max(); // the revision whose work was ended
+  double progress_ = 0;
   Background background_;
 };
 

@@ -76,6 +76,20 @@ void MainWindow::build_menus() {
       open_card(bend_);
       bend_->choose(static_cast<BendKind>(i));
     }));
+  lettering->addSeparator();
+  even_action_ = add_action(lettering, tr("&Even gaps"), {}, [this] { strip_->even()->click(); });
+  keep_action_ = add_action(lettering, tr("&Keep joined"), {}, [this] { strip_->keep()->click(); });
+  for (QAction* a : {even_action_, keep_action_})
+    a->setCheckable(true);
+  const auto strip_action = [&](const QString& text, const char* key, const std::function<void(GapView&)>& run) {
+    need_selection_.push_back(
+        add_action(lettering, text, QKeySequence(key), [this, run] { run(*strip_->view()); }));
+  };
+  strip_action(tr("Gap before"), "Alt+Left", [](GapView& v) { v.step(-1, false); });
+  strip_action(tr("Next gap"), "Alt+Right", [](GapView& v) { v.step(1, false); });
+  strip_action(tr("Open the gap"), "Alt+Up", [](GapView& v) { v.widen(1); });
+  strip_action(tr("Tighten the gap"), "Alt+Down", [](GapView& v) { v.widen(-1); });
+  lettering->addSeparator();
   level_ = add_action(lettering, tr("Le&vel"), QKeySequence("Ctrl+Shift+L"), [this] { bend_->level(); });
   lettering->addSeparator();
   release_action_ = add_action(lettering, tr("&Release to outlines"), QKeySequence("Ctrl+Return"),
@@ -193,6 +207,12 @@ void MainWindow::refresh_actions() {
   weld_->setEnabled(lettering || outline);
   weld_->setChecked((lettering && piece->lettering()->recipe.finish.welds()) ||
                     (outline && piece->outline()->finish.welds()));
+  const bool evens = lettering && can_be_evened(piece->lettering()->recipe);
+  const SpacingMode mode = lettering ? piece->lettering()->recipe.spacing.mode : SpacingMode::AsSet;
+  even_action_->setEnabled(evens);
+  keep_action_->setEnabled(evens);
+  even_action_->setChecked(evens && mode == SpacingMode::EvenGaps);
+  keep_action_->setChecked(evens && mode == SpacingMode::KeepJoined);
   level_->setEnabled(lettering && piece->lettering()->recipe.bend.kind != BendKind::Straight);
   const bool nodes = canvas_->tool() == ToolKind::Nodes && piece != nullptr && !lettering;
   for (const auto& [command, action] : node_actions_) {
