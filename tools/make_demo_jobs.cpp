@@ -125,7 +125,13 @@ Document tide_spiral(const FaceLibrary& faces) {
   o.inner = 34;
   o.pitch = 25;
   o.face = {"Lobster Two", "Bold"};
-  return add_spiral(std::move(d), o, faces).document;
+  Starter rhyme = add_spiral(std::move(d), o, faces);
+  for (const PieceId id : rhyme.pieces)
+    rhyme.document = edit_piece(std::move(rhyme.document), id, [](Piece& p) {
+      if (p.lettering() != nullptr)
+        p.lettering()->recipe.spacing.mode = SpacingMode::KeepJoined;
+    });
+  return rhyme.document;
 }
 
 // Letters on the lower edge of a ribbon that is cut as well.

@@ -125,7 +125,7 @@ private:
       return;
     check_length(piece, lettering, text, name);
     check_corners(piece, text, name);
-    check_collisions(piece, text, name);
+    check_collisions(piece, lettering, text, name);
     if (text.folds > 0)
       add(Weight::MustFix, "Letters fold over",
           name + ": the guide bends more tightly than the letters are high; choose a gentler guide or smaller letters",
@@ -172,7 +172,8 @@ private:
           {Cure::ShrinkLetters});
   }
 
-  void check_collisions(const Piece& piece, const SeatedText& text, const std::string& name) {
+  void check_collisions(const Piece& piece, const Lettering& lettering, const SeatedText& text,
+                        const std::string& name) {
     const std::vector<Gap> collisions = find_collisions(text, stop_);
     if (collisions.empty())
       return;
@@ -181,10 +182,16 @@ private:
       where.add(g.closest.on_a);
     const bool spiral =
         !text.guide->pieces().empty() && std::holds_alternative<SpiralPiece>(text.guide->pieces().front());
+    const bool neighbours = std::any_of(collisions.begin(), collisions.end(), [&](const Gap& g) {
+      return text.letters[g.left].run == text.letters[g.right].run && g.right - g.left <= 2;
+    });
+    std::vector<Cure> cures{Cure::ShrinkLetters};
+    if (neighbours && lettering.recipe.spacing.mode == SpacingMode::AsSet && can_be_evened(lettering.recipe))
+      cures.insert(cures.begin(), Cure::EvenGaps);
     add(Weight::MustFix, spiral ? "Windings touch" : "Letters run into each other",
         fmt::format("{}: {} {} of letters meet that stand clear of each other in the straight word", name,
                     collisions.size(), collisions.size() == 1 ? "pair" : "pairs"),
-        &piece, where.grown(text.spaced->set->cap_height / 2), {Cure::ShrinkLetters});
+        &piece, where.grown(text.spaced->set->cap_height / 2), cures);
   }
 
   // The two letters of each pair: "a–r, r–i and 3 more".
@@ -193,7 +200,9 @@ private:
     std::u32string typed = plain_text(lettering.recipe.letters()->text);
     if (lettering.recipe.spacing.mode == SpacingMode::Repeat)
       typed += lettering.recipe.spacing.separator;
-    const auto letter = [&](std::size_t i) { return to_utf8(typed.substr(text.letters[i].first, text.letters[i].count)); };
+    const auto letter = [&](std::size_t i) {
+      return to_utf8(typed.substr(text.letters[i].first, text.letters[i].count));
+    };
     std::string out;
     for (std::size_t i = 0; i < gaps.size() && i < most; ++i)
       out = fmt::format("{}{}{}–{}", out, i > 0 ? ", " : "", letter(gaps[i].left), letter(gaps[i].right));
@@ -222,8 +231,8 @@ private:
       if (!g.joined() && !g.target_depth && g.closest.distance < spacing.least_gap - least_gap_slack)
         narrow.push_back(g);
     }
-    const std::vector<Cure> cures = !keeps && can_be_evened(lettering.recipe) ? std::vector{Cure::KeepJoined}
-                                                                              : std::vector<Cure>{};
+    const std::vector<Cure> cures =
+        !keeps && can_be_evened(lettering.recipe) ? std::vector{Cure::KeepJoined} : std::vector<Cure>{};
     if (!lost.empty())
       add(Weight::MustFix, lost.size() == 1 ? "A join comes apart" : "Joins come apart",
           fmt::format("{}: {} {}", name, letters_of(lettering, text, lost),

@@ -260,23 +260,6 @@ private slots:
     QVERIFY(f.selected().lettering()->recipe.finish.welds());
   }
 
-  void the_gap_strip_shows_measured_gaps() {
-    WindowFixture f;
-    f.letter_on_circle("HIH IH");
-    QVERIFY(QTest::qWaitFor([&] { return f.session().gaps(f.selected().id) != nullptr; }, 5000));
-    QCOMPARE(f.session().gaps(f.selected().id)->size(), std::size_t{3});
-    QTest::keyClick(&f.window, Qt::Key_F6);
-    QVERIFY(f.window.strip().view()->hasFocus());
-    GapView* view = f.window.strip().view();
-    const double s = f.session().seated(f.selected().id)->seated->letters[2].s, x = view->x_of(s);
-    QTest::keyClick(view, Qt::Key_Right);
-    QVERIFY(view->x_of(s) < x);
-    QTest::keyClick(view, Qt::Key_Home);
-    QVERIFY(std::abs(view->x_of(s) - x) < 1e-9);
-    QTest::keyClick(&f.window, Qt::Key_F6);
-    QVERIFY(f.window.canvas().hasFocus());
-  }
-
   void views_units_and_zoom_leave_the_pieces_alone() {
     WindowFixture f;
     f.letter_on_circle("Marigold");

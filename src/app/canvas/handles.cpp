@@ -346,7 +346,7 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
       out.push_back({HandleKind::Shape, handles[i].at, handles[i].root, i, handles[i].kind});
     return out;
   }
-  if (const PlacedLetter* l = chosen_letter(session)) {
+  if (const PlacedLetter* l = chosen_letter(session); l != nullptr && session.gaps_chosen().empty()) {
     const LetterFrame frame = frame_of(*l);
     const Box box = l->shape->transformed(l->place).bounds();
     const double reach = std::max(box.width(), box.height()) / 2;

@@ -427,6 +427,28 @@ void paint_nodes_of(QPainter& painter, const Scene& scene, const Outline& outlin
   }
 }
 
+// Where the closest distance of each chosen gap is measured, between the two letters as they sit.
+static void paint_chosen_gaps(QPainter& painter, const Scene& scene) {
+  const Piece* piece = scene.session.selected();
+  const auto gaps = piece != nullptr && !scene.session.gaps_chosen().empty() ? scene.session.gaps(piece->id) : nullptr;
+  if (gaps == nullptr || piece->lettering() == nullptr)
+    return;
+  const Result<PieceResult>& now = scene.session.seated(piece->id);
+  const std::vector<PairId>& chosen = scene.session.gaps_chosen();
+  for (const Gap& g : *gaps) {
+    const auto p = pair_of(piece->lettering()->recipe, *now->seated, g);
+    if (!p || std::find(chosen.begin(), chosen.end(), *p) == chosen.end())
+      continue;
+    const QPointF a = scene.to_screen.map(QPointF(g.closest.on_a.x, g.closest.on_a.y)),
+                  b = scene.to_screen.map(QPointF(g.closest.on_b.x, g.closest.on_b.y));
+    painter.setPen(cosmetic(QColor("#e8a317"), 2));
+    painter.setBrush(QColor("#e8a317"));
+    painter.drawLine(a, b);
+    for (const QPointF end : {a, b})
+      painter.drawEllipse(end, 2.5, 2.5);
+  }
+}
+
 void paint_selection(QPainter& painter, const Scene& scene) {
   const Session& session = scene.session;
   for (const PieceId id : session.selection()) {
@@ -447,7 +469,8 @@ void paint_selection(QPainter& painter, const Scene& scene) {
           painter.setBrush(Qt::NoBrush);
           painter.drawPath(scene.to_screen.map(to_path(*now->outline)));
         }
-  if (const PlacedLetter* l = chosen_letter(session)) {
+  paint_chosen_gaps(painter, scene);
+  if (const PlacedLetter* l = chosen_letter(session); l != nullptr && session.gaps_chosen().empty()) {
     const Box b = l->shape->transformed(l->place).bounds().grown(3 / scene.px_per_mm);
     QPen pen = cosmetic(QColor("#e8a317"), 1.5);
     painter.setPen(pen);

@@ -17,9 +17,9 @@ SpacingCard::SpacingCard(Session& session, QWidget* parent)
       gap_(length_field(tr("Gap"), -1e3, 1e3)), least_gap_(length_field(tr("Least gap"), 0, 1e3)),
       length_(length_field(tr("Length to spread over"), 0.1)),
       angle_(new MeasureField(MeasureKind::Angle, tr("Angle to spread over"))),
-      copies_(new MeasureField(MeasureKind::Count, tr("Copies"))), separator_(new QLineEdit),
-      result_(new QLabel), by_hand_(new QWidget), corrections_(new QListWidget),
-      reset_(new QPushButton(tr("Reset"))), reset_all_(new QPushButton(tr("Reset all"))) {
+      copies_(new MeasureField(MeasureKind::Count, tr("Copies"))), separator_(new QLineEdit), result_(new QLabel),
+      by_hand_(new QWidget), corrections_(new QListWidget), reset_(new QPushButton(tr("Reset"))),
+      reset_all_(new QPushButton(tr("Reset all"))) {
   mode_->button(0)->setToolTip(tr("The face's own rhythm, with its kerning"));
   mode_->button(1)->setToolTip(tr("Every gap looks on the bend as it does in the straight word"));
   mode_->button(2)->setToolTip(tr("Letters that join overlap as deep as in the straight word; the rest is evened"));
@@ -28,7 +28,8 @@ SpacingCard::SpacingCard(Session& session, QWidget* parent)
   add_wide(mode_);
   aim_->button(0)->setToolTip(tr("Each pair's own gap in the straight word, with its kerning"));
   aim_->button(1)->setToolTip(tr("One optical gap for all letters; word spaces keep what they are wider"));
-  aim_->button(2)->setToolTip(tr("Own gaps and as much more, the same for all, as fills the guide; the seam counts too"));
+  aim_->button(2)->setToolTip(
+      tr("Own gaps and as much more, the same for all, as fills the guide; the seam counts too"));
   add_row(tr("Aim at"), aim_);
   gap_->setToolTip(tr("Mean distance of the facing sides, optical"));
   gap_->set_step(0.1);
@@ -48,8 +49,9 @@ SpacingCard::SpacingCard(Session& session, QWidget* parent)
   add_row(tr("Copies"), copies_);
   letter_->setToolTip(tr("Between all letters; ligatures come apart when it isn't 0"));
   word_->setToolTip(tr("Added to every word space"));
-  least_gap_->setToolTip(tr("What can still be weeded: closer letters are held apart when gaps are evened or joins kept, "
-                            "and marked otherwise; 0: any"));
+  least_gap_->setToolTip(
+      tr("What can still be weeded: closer letters are held apart when gaps are evened or joins kept, "
+         "and marked otherwise; 0: any"));
   for (MeasureField* f : {letter_, word_, least_gap_})
     f->set_step(0.1);
   add_row(tr("Letters"), letter_);
@@ -121,9 +123,18 @@ void SpacingCard::build_corrections() {
   });
 }
 
+namespace {
+
+QString counted(int n, const QString& one, const QString& many) {
+  return (n == 1 ? one : many).arg(n);
+}
+
+} // namespace
+
 // What evening or keeping joined came to.
 void SpacingCard::show_result(const Recipe& recipe, const SeatedText& text) {
-  const bool evens = recipe.spacing.mode == SpacingMode::EvenGaps, keeps = recipe.spacing.mode == SpacingMode::KeepJoined;
+  const bool evens = recipe.spacing.mode == SpacingMode::EvenGaps,
+             keeps = recipe.spacing.mode == SpacingMode::KeepJoined;
   show_row(result_, evens || keeps);
   if (!evens && !keeps)
     return;
@@ -143,15 +154,15 @@ void SpacingCard::show_result(const Recipe& recipe, const SeatedText& text) {
   if (keeps && joined == 0)
     parts << tr("The letters of this face don't join; gaps are evened");
   if (joined > 0)
-    parts << tr("%n join(s) as deep as when straight", nullptr, joined);
+    parts << counted(joined, tr("%1 join as deep as when straight"), tr("%1 joins as deep as when straight"));
   if (evened > 0 && !(keeps && joined == 0))
-    parts << tr("%n gap(s) even", nullptr, evened);
+    parts << counted(evened, tr("%1 gap even"), tr("%1 gaps even"));
   if (held > 0)
-    parts << tr("%n held apart", nullptr, held);
+    parts << counted(held, tr("%1 held apart"), tr("%1 held apart"));
   if (text.spacing.extra != 0)
     parts << tr("each gap %1%2 %3")
-                 .arg(text.spacing.extra > 0 ? "+" : "", QString::fromStdString(format_length(text.spacing.extra, unit)),
-                      unit_name(unit));
+                 .arg(text.spacing.extra > 0 ? "+" : "",
+                      QString::fromStdString(format_length(text.spacing.extra, unit)), unit_name(unit));
   if (off > 0.01)
     parts << tr("up to %1 %2 off").arg(QString::fromStdString(format_length(off, unit)), unit_name(unit));
   if (const auto gaps = session_.gaps(session_.selected()->id)) {
@@ -159,7 +170,7 @@ void SpacingCard::show_result(const Recipe& recipe, const SeatedText& text) {
       return g.target_depth && (g.look == GapLook::Lost || g.look == GapLook::Crashed);
     });
     if (lost > 0)
-      parts << tr("%n join(s) can't be kept here", nullptr, static_cast<int>(lost));
+      parts << counted(static_cast<int>(lost), tr("%1 join can't be kept here"), tr("%1 joins can't be kept here"));
   }
   result_->setText(parts.join(" · "));
 }
@@ -173,9 +184,9 @@ void SpacingCard::show_corrections(const Recipe& recipe, const SeatedText& text)
   const std::vector<PairId>& chosen = session_.gaps_chosen();
   for (const HandCorrection& c : list) {
     const QString letters = QString::fromUcs4(c.letters.data(), static_cast<qsizetype>(c.letters.size()));
-    QString line = tr("%1   %2%3 %4")
-                       .arg(letters, c.by > 0 ? "+" : "", QString::fromStdString(format_length(c.by, unit)),
-                            unit_name(unit));
+    QString line =
+        tr("%1   %2%3 %4")
+            .arg(letters, c.by > 0 ? "+" : "", QString::fromStdString(format_length(c.by, unit)), unit_name(unit));
     if (!c.in_force)
       line += tr("  (not side by side now)");
     auto* item = new QListWidgetItem(line, corrections_);

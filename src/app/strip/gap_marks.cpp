@@ -43,7 +43,7 @@ void paint_gap_mark(QPainter& painter, QPointF at, const GapMark& mark) {
     painter.drawLine(at + QPointF(-4, 4), at + QPointF(4, -4));
     break;
   default: {
-    const double bent = mark.look == GapLook::Wide ? 4 : mark.look == GapLook::Tight ? -std::min(4.0, h - 1) : 0;
+    const double bent = mark.look == GapLook::Wide ? 4 : mark.look == GapLook::Tight ? -std::min(4.0, h * 0.6) : 0;
     QPen pen(colour, bent != 0 ? 2 : 1.1);
     if (mark.word_space)
       pen.setDashPattern({2, 2});
@@ -55,12 +55,15 @@ void paint_gap_mark(QPainter& painter, QPointF at, const GapMark& mark) {
   if (mark.by_hand) {
     painter.setPen(Qt::NoPen);
     painter.setBrush(s.amber);
-    painter.drawPolygon(QPolygonF{at + QPointF(0, -6.5), at + QPointF(3.2, -3), at + QPointF(0, 0.5), at + QPointF(-3.2, -3)});
+    painter.drawPolygon(
+        QPolygonF{at + QPointF(0, -6.5), at + QPointF(3.2, -3), at + QPointF(0, 0.5), at + QPointF(-3.2, -3)});
   }
   if (mark.number.isEmpty())
     return;
   const bool loud = mark.look == GapLook::Wide || mark.look == GapLook::Tight;
-  painter.setPen(mark.too_narrow ? s.brick : loud ? (mark.look == GapLook::Wide && !s.dark ? s.text : colour) : s.muted);
+  painter.setPen(mark.too_narrow ? s.brick
+                 : loud          ? (mark.look == GapLook::Wide && !s.dark ? s.text : colour)
+                                 : s.muted);
   QFont font = painter.font();
   const QFont plain = font;
   font.setBold(loud || mark.too_narrow || mark.chosen);

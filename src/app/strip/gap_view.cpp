@@ -22,23 +22,20 @@ constexpr double near_px = 9;  // beside a bracket's middle
 } // namespace
 
 GapView::GapView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), field_(new MeasureField(MeasureKind::Length, tr("Gap"), this)) {
+    : QWidget(parent), session_(session), field_(new MeasureField(MeasureKind::Length, tr("Closest distance"), this)) {
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setMinimumHeight(std::max(80, static_cast<int>(numbers_px() + axis_px() + 2.4 * fontMetrics().height())));
   setAccessibleName(tr("Gap strip"));
   field_->set_range(0, 1000);
   field_->hide();
+  field_->installEventFilter(this);
   connect(field_, &MeasureField::edited, this, [this](double mm, bool stepped) {
     const Piece* piece = session_.selected();
     if (piece == nullptr || session_.gaps_chosen().empty())
       return;
     const Result<Document> done =
         with_gaps(session_.document(), piece->id, session_.gaps_chosen(), mm, session_.evaluator());
-    if (!stepped) {
-      field_->hide();
-      setFocus();
-    }
     if (done)
       session_.apply(tr("Type a gap"), *done, {}, stepped ? "step gap" : "");
     else
@@ -81,11 +78,29 @@ const Recipe* GapView::recipe() const {
 std::vector<const Gap*> GapView::gaps() const {
   std::vector<const Gap*> out;
   const auto t = text();
-  const auto all = t != nullptr ? session_.gaps(session_.selected()->id) : nullptr;
-  if (all != nullptr)
-    for (const Gap& g : *all)
+  if (t == nullptr)
+    return out;
+  const std::pair<PieceId, std::size_t> of{session_.selected()->id, t->letters.size()};
+  if (const auto fresh = session_.gaps(of.first))
+    measured_ = fresh, measured_of_ = of;
+  if (measured_ != nullptr && measured_of_ == of)
+    for (const Gap& g : *measured_)
       if (t->letters[g.left].line == line_)
         out.push_back(&g);
+  return out;
+}
+
+std::vector<PairId> GapView::pairs() const {
+  const Recipe* r = recipe();
+  const auto t = text();
+  if (r == nullptr || t == nullptr)
+    return {};
+  std::vector<PairId> out = pairs_of(*r, *t);
+  if (line_count() > 1)
+    std::erase_if(out, [&](const PairId& p) {
+      return std::none_of(t->letters.begin(), t->letters.end(),
+                          [&](const PlacedLetter& l) { return l.line == line_ && id_of(l) == p.left; });
+    });
   return out;
 }
 
@@ -261,24 +276,29 @@ void GapView::choose(const Gap& gap, bool add) {
 }
 
 void GapView::step(int by, bool extend) {
-  std::vector<const Gap*> all = gaps();
-  std::erase_if(all, [&](const Gap* g) { return !pair(*g); });
+  const std::vector<PairId> all = pairs();
   if (all.empty())
     return;
-  const auto here = std::find(all.begin(), all.end(), current());
-  auto to = by > 0 ? std::ptrdiff_t{0} : static_cast<std::ptrdiff_t>(all.size()) - 1;
-  if (here != all.end())
-    to = std::clamp((here - all.begin()) + by, std::ptrdiff_t{0}, static_cast<std::ptrdiff_t>(all.size()) - 1);
-  const Gap& gap = *all[static_cast<std::size_t>(to)];
-  std::vector<PairId> chosen = extend ? session_.gaps_chosen() : std::vector<PairId>{};
-  std::erase(chosen, *pair(gap));
-  chosen.push_back(*pair(gap));
+  std::vector<PairId> chosen = session_.gaps_chosen();
+  const auto here = chosen.empty() ? all.end() : std::find(all.begin(), all.end(), chosen.back());
+  const auto last = static_cast<std::ptrdiff_t>(all.size()) - 1;
+  const auto to = here != all.end() ? std::clamp((here - all.begin()) + by, std::ptrdiff_t{0}, last)
+                                    : (by > 0 ? std::ptrdiff_t{0} : last);
+  const PairId pair = all[static_cast<std::size_t>(to)];
+  if (!extend)
+    chosen.clear();
+  std::erase(chosen, pair);
+  chosen.push_back(pair);
   session_.choose_gaps(std::move(chosen));
   // In sight.
-  if (const double x = bracket(gap).x(); x < 20)
-    move_range((x - 60) / px_per_mm());
-  else if (x > width() - 20)
-    move_range((x - width() + 60) / px_per_mm());
+  for (const PlacedLetter& l : text()->letters)
+    if (id_of(l) == pair.right) {
+      if (const double x = x_of(l.s - l.advance / 2); x < 20)
+        move_range((x - 60) / px_per_mm());
+      else if (x > width() - 20)
+        move_range((x - width() + 60) / px_per_mm());
+      break;
+    }
 }
 
 double GapView::step_mm() const {
@@ -289,10 +309,10 @@ void GapView::widen(double steps) {
   const Piece* piece = session_.selected();
   if (piece == nullptr || session_.gaps_chosen().empty())
     return;
-  session_.apply(steps > 0 ? tr("Widen gap") : tr("Tighten gap"),
-                 widened(session_.document(), piece->id, session_.gaps_chosen(), steps * step_mm(),
-                         session_.evaluator()),
-                 {}, "step gap");
+  session_.apply(
+      steps > 0 ? tr("Widen gap") : tr("Tighten gap"),
+      widened(session_.document(), piece->id, session_.gaps_chosen(), steps * step_mm(), session_.evaluator()), {},
+      "step gap");
 }
 
 void GapView::reset_chosen() {
@@ -301,7 +321,7 @@ void GapView::reset_chosen() {
     session_.apply(tr("Reset gap"), gaps_reset(session_.document(), piece->id, session_.gaps_chosen()));
 }
 
-void GapView::type_gap(const QString& begun) {
+void GapView::type_gap(QKeyEvent* begun) {
   const Gap* g = current();
   if (g == nullptr)
     return;
@@ -313,8 +333,28 @@ void GapView::type_gap(const QString& begun) {
   field_->setFocus();
   field_->show_value(g->closest.distance);
   field_->selectAll();
-  if (!begun.isEmpty())
-    field_->insert(begun);
+  if (begun != nullptr)
+    static_cast<QObject*>(field_)->event(begun);
+}
+
+// Return takes what was typed (the field does so when it loses the focus), Escape leaves the gap as it was.
+bool GapView::eventFilter(QObject* object, QEvent* event) {
+  if (object != field_ || field_->isHidden())
+    return QWidget::eventFilter(object, event);
+  if (event->type() == QEvent::FocusOut) {
+    QMetaObject::invokeMethod(field_, &QWidget::hide, Qt::QueuedConnection);
+    return false;
+  }
+  if (event->type() != QEvent::KeyPress)
+    return false;
+  const int key = static_cast<QKeyEvent*>(event)->key();
+  if (key != Qt::Key_Return && key != Qt::Key_Enter && key != Qt::Key_Escape)
+    return false;
+  if (key == Qt::Key_Escape)
+    static_cast<QObject*>(field_)->event(event); // it takes its text back
+  setFocus();
+  field_->hide();
+  return true;
 }
 
 QString describe_gap(const Session& session, const Recipe& recipe, const SeatedText& text, const Gap& gap) {
@@ -434,7 +474,7 @@ void GapView::drag_to(QPointF px) {
 void GapView::mouseMoveEvent(QMouseEvent* event) {
   if (!(event->buttons() & Qt::LeftButton)) {
     const Gap* g = gap_at(event->position());
-    setCursor(g != nullptr && pair(*g) ? Qt::SplitHCursor
+    setCursor(g != nullptr && pair(*g)                  ? Qt::SplitHCursor
               : letter_at(event->position()) != nullptr ? Qt::SizeHorCursor
                                                         : Qt::ArrowCursor);
     return;
@@ -505,14 +545,14 @@ void GapView::contextMenuEvent(QContextMenuEvent* event) {
   });
   type->setEnabled(current() != nullptr);
   const std::vector<PairId>& chosen = session_.gaps_chosen();
-  reset->setEnabled(std::any_of(chosen.begin(), chosen.end(), [&](const PairId& p) {
-    return r->pair(p.left, p.right) != nullptr;
-  }));
+  reset->setEnabled(
+      std::any_of(chosen.begin(), chosen.end(), [&](const PairId& p) { return r->pair(p.left, p.right) != nullptr; }));
   all->setEnabled(!r->pairs.empty());
   menu.exec(event->globalPos());
 }
 
-// Arrows step through the gaps, with Ctrl and Shift they add to the choice; Shift and an arrow change the chosen gaps by a step.
+// Arrows step through the gaps, with Ctrl and Shift they add to the choice; Shift and an arrow change the chosen gaps
+// by a step.
 void GapView::keyPressEvent(QKeyEvent* event) {
   const bool shift = event->modifiers().testFlag(Qt::ShiftModifier),
              ctrl = event->modifiers().testFlag(Qt::ControlModifier);
@@ -542,10 +582,11 @@ void GapView::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_A: {
     if (!ctrl)
       break;
-    std::vector<PairId> chosen;
+    // All of them within words.
+    std::vector<PairId> chosen = pairs();
     for (const Gap* g : gaps())
-      if (const auto p = pair(*g); p && !g->word_space)
-        chosen.push_back(*p);
+      if (const auto p = pair(*g); p && g->word_space)
+        std::erase(chosen, *p);
     session_.choose_gaps(std::move(chosen));
     return;
   }
@@ -576,7 +617,7 @@ void GapView::keyPressEvent(QKeyEvent* event) {
     break;
   }
   if (const QString typed = event->text(); !typed.isEmpty() && (typed[0].isDigit() || typed[0] == '.')) {
-    type_gap(typed);
+    type_gap(event);
     return;
   }
   QWidget::keyPressEvent(event);

@@ -33,10 +33,10 @@ public:
   QPointF bracket(const Gap& gap) const;
   // The gap that the next key changes, if it is known.
   const Gap* current() const;
-  void step(int by, bool extend); // to another gap
+  void step(int by, bool extend); // to another gap, whether it has been measured yet or not
   void widen(double steps);       // the chosen gaps
   void reset_chosen();
-  void type_gap(const QString& begun = {});
+  void type_gap(QKeyEvent* begun = nullptr); // begun: the first key of the number
 
 signals:
   void problem(const QString& text);
@@ -52,6 +52,7 @@ protected:
   void keyPressEvent(QKeyEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
   bool event(QEvent* event) override;
+  bool eventFilter(QObject* object, QEvent* event) override;
 
 private:
   struct Range {
@@ -70,7 +71,9 @@ private:
 
   std::shared_ptr<const SeatedText> text() const;
   const Recipe* recipe() const;
-  std::vector<const Gap*> gaps() const; // of this line, left to right
+  // Of this line, left to right; as measured last while newer ones are being measured.
+  std::vector<const Gap*> gaps() const;
+  std::vector<PairId> pairs() const; // of this line, left to right
   std::optional<PairId> pair(const Gap& gap) const;
   const Gap* gap_at(QPointF px) const;
   const PlacedLetter* letter_at(QPointF px) const;
@@ -95,9 +98,11 @@ private:
   MeasureField* field_; // a gap being typed
   std::size_t line_ = 0;
   Range range_;
-  bool fitted_ = true;    // shows the whole run
-  bool by_hand_ = false;  // scrolled by hand: the canvas is not followed
+  bool fitted_ = true;   // shows the whole run
+  bool by_hand_ = false; // scrolled by hand: the canvas is not followed
   Drag drag_;
+  mutable std::shared_ptr<const std::vector<Gap>> measured_; // last
+  mutable std::pair<PieceId, std::size_t> measured_of_{};    // and of what: the piece and how many letters it had
 };
 
 // "T–a: optical 2.1, wanted 2.4 mm · closest 1.3 mm · by hand +0.3 mm"

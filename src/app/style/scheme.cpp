@@ -47,7 +47,7 @@ QString sheet_of(const Scheme& s) {
     QToolButton, QPushButton { background: @field; color: @text; border: 1px solid @lines; border-radius: 4px; padding: 4px 8px; }
     QToolButton:hover, QPushButton:hover { border-color: @teal; }
     QToolButton:focus, QPushButton:focus { border: 1px solid @teal; }
-    QToolButton:checked { background: @teal_soft; border-color: @teal; color: @teal_text; font-weight: 600; }
+    QToolButton:checked, QPushButton:checked { background: @teal_soft; border-color: @teal; color: @teal_text; font-weight: 600; }
     QToolButton:disabled, QPushButton:disabled { color: @faint; }
     QToolButton#pill { border-radius: 9px; padding: 0px 8px; }
     QToolButton#tool { background: transparent; border: 1px solid transparent; padding: 5px 10px; }

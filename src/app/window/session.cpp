@@ -55,8 +55,8 @@ void Session::show_evened() {
 
 bool Session::waiting() const {
   return std::any_of(seated_.begin(), seated_.end(), [](const auto& known) {
-           return known.second && known.second->seated != nullptr && known.second->seated->spacing.waiting;
-         });
+    return known.second && known.second->seated != nullptr && known.second->seated->spacing.waiting;
+  });
 }
 
 void Session::stop_work() {
@@ -202,7 +202,6 @@ void Session::travelled(std::vector<PieceId> selection) {
   selection_ = std::move(selection);
   if (selection_ != was)
     letter_ = 0, gaps_.clear();
-  gaps_.clear();
   nodes_.clear();
   changed();
   if (selection_ != was)
