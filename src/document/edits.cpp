@@ -139,6 +139,9 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
         for (LetterTweak& t : copy.lettering()->recipe.tweaks)
           if (t.id == c.id)
             t.id = document.next_id;
+        for (LetterAlternate& a : letters->alternates)
+          if (a.id == c.id)
+            a.id = document.next_id;
         for (PairTweak& t : copy.lettering()->recipe.pairs)
           for (std::uint64_t* letter : {&t.left, &t.right})
             if (*letter == c.id)

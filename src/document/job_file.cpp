@@ -86,6 +86,11 @@ Finish finish(const At& at) {
 }
 
 Json letters(const Letters& l) {
+  Json features = Json::array(), alternates = Json::array();
+  for (const FeatureSetting& f : l.features)
+    features.push_back(Json::array({f.tag, f.value}));
+  for (const LetterAlternate& a : l.alternates)
+    alternates.push_back(Json::array({a.id, a.by.tag, a.by.value}));
   return {{"text", to_utf8(plain_text(l.text))},
           {"ids", text_ids(l.text)},
           {"face", {{"family", l.face.family}, {"style", l.face.style}}},
@@ -95,7 +100,10 @@ Json letters(const Letters& l) {
           {"capitals", name_of(l.capitals)},
           {"alignment", name_of(l.alignment)},
           {"line_pitch", l.line_pitch},
-          {"downwards", l.downwards}};
+          {"downwards", l.downwards},
+          {"equal_width", l.equal_width},
+          {"features", features},
+          {"alternates", alternates}};
 }
 Letters letters(const At& at) {
   Letters l;
@@ -108,6 +116,20 @@ Letters letters(const At& at) {
   l.alignment = at["alignment"].choice<Alignment>();
   l.line_pitch = at["line_pitch"].number();
   l.downwards = at.has("downwards") && at["downwards"].flag();
+  l.equal_width = at.has("equal_width") && at["equal_width"].flag();
+  const auto setting = [](const At& tag, const At& value) {
+    if (tag.text().size() != 4)
+      tag.refuse("must be a feature's tag of four letters");
+    return FeatureSetting{tag.text(), static_cast<std::uint32_t>(value.whole())};
+  };
+  if (at.has("features"))
+    for (std::size_t i = 0; i < at["features"].size(); ++i)
+      l.features.push_back(setting(at["features"].item(i).item(0), at["features"].item(i).item(1)));
+  if (at.has("alternates"))
+    for (std::size_t i = 0; i < at["alternates"].size(); ++i) {
+      const At a = at["alternates"].item(i);
+      l.alternates.push_back({a.item(0).whole(), setting(a.item(1), a.item(2))});
+    }
   return l;
 }
 
@@ -323,7 +345,13 @@ Json carried(const CarriedShapes& s) {
       clusters.push_back(
           {{"first", c.first}, {"count", c.count}, {"advance", c.advance}, {"missing", c.missing}, {"glyphs", shapes}});
     }
-    lines.push_back({{"text", l.text}, {"ligatures", name_of(l.ligatures)}, {"clusters", clusters}});
+    Json line = {{"text", l.text}, {"ligatures", name_of(l.style.ligatures)}};
+    for (const FeatureUse& f : l.style.features)
+      line["features"].push_back(f.count == static_cast<std::size_t>(-1)
+                                     ? Json::array({f.tag, f.value})
+                                     : Json::array({f.tag, f.value, f.first, f.count}));
+    line["clusters"] = clusters;
+    lines.push_back(std::move(line));
   }
   const FaceMetrics& m = s.metrics;
   return {{"family", s.name.family},
@@ -354,6 +382,16 @@ CarriedShapes carried(const At& at) {
         static_cast<std::uint32_t>(characters.item(i).item(1).whole());
   for (std::size_t i = 0; i < lines.size(); ++i) {
     CarriedShapes::Line line{lines.item(i)["text"].text(), lines.item(i)["ligatures"].choice<Ligatures>(), {}};
+    if (lines.item(i).has("features")) {
+      const At features = lines.item(i)["features"];
+      for (std::size_t f = 0; f < features.size(); ++f) {
+        const At use = features.item(f);
+        FeatureUse& made = line.style.features.emplace_back();
+        made.tag = use.item(0).text(), made.value = static_cast<std::uint32_t>(use.item(1).whole());
+        if (use.size() > 2)
+          made.first = use.item(2).whole(), made.count = use.item(3).whole();
+      }
+    }
     const std::size_t length = from_utf8(line.text).size();
     const At clusters = lines.item(i)["clusters"];
     for (std::size_t c = 0; c < clusters.size(); ++c) {
@@ -402,9 +440,13 @@ std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const Fa
       return;
     }
     CarriedShapes& shapes = out[l->face];
-    const Result<Letters> set = letters_to_set(r, nullptr);
-    for (const std::u32string& line : split_lines(cased(plain_text(set ? set->text : l->text), l->capitals)))
-      carry(shapes, **face, line, ligatures_for(r.spacing));
+    const Result<Letters> fitted = letters_to_set(r, nullptr);
+    const Letters& set = fitted ? *fitted : *l;
+    std::size_t start = 0;
+    for (const std::u32string& line : split_lines(cased(plain_text(set.text), l->capitals))) {
+      carry(shapes, **face, line, shape_style(set, ligatures_for(r.spacing), start, line.size()));
+      start += line.size() + 1;
+    }
     shapes.name = l->face;
   });
   return out;

@@ -9,8 +9,10 @@ Letters shaping_part(const Letters& letters) {
   l.alignment = Alignment::Left;
   l.line_pitch = 0;
   l.downwards = false;
-  for (TypedChar& c : l.text) // shaping knows nothing of ids
-    c.id = 0;
+  l.equal_width = false;
+  if (l.alternates.empty()) // shaping knows nothing of ids
+    for (TypedChar& c : l.text)
+      c.id = 0;
   return l;
 }
 
@@ -98,9 +100,14 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
   Spacing plain;
   plain.letter = recipe.spacing.letter, plain.word = recipe.spacing.word;
   const std::vector<HandGap> by_hand = hand_gaps(recipe, **set);
+  std::optional<double> equal_gap; // mm of ink to ink
+  if (letters->equal_width && !letters->downwards && (*set)->lines.size() > 1)
+    equal_gap = (letters->line_pitch - 1) * (*set)->cap_height;
   const auto spaced =
-      cached(cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, plain, alignment, by_hand},
+      cached(cache ? &cache->spaced : nullptr, EvaluateCache::SpaceKey{*set, plain, alignment, by_hand, equal_gap},
              [&]() -> Result<std::shared_ptr<const SpacedText>> {
+               if (equal_gap)
+                 return space_equal_lines(**set, recipe.spacing, by_hand, *equal_gap);
                return space_text(*set, recipe.spacing, alignment, by_hand);
              });
   if (!spaced)
@@ -114,9 +121,9 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
   EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks, placement, {}, false};
   if (recipe.bend.kind == BendKind::Guide)
     seat_key.guide = guide;
-  const auto straight = cached(cache ? &cache->straight : nullptr, *set,
+  const auto straight = cached(cache ? &cache->straight : nullptr, (*spaced)->set,
                                [&]() -> Result<std::shared_ptr<const StraightPairs>> {
-                                 return std::make_shared<const StraightPairs>(*set);
+                                 return std::make_shared<const StraightPairs>((*spaced)->set);
                                });
   const auto seat_now = [&](std::size_t most_letters) {
     return seat(*spaced, recipe, placement, guide.get(), *straight, {most_letters, options.stop, options.progress});

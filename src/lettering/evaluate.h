@@ -38,6 +38,7 @@ public:
     Spacing spacing;
     Alignment alignment;
     std::vector<HandGap> by_hand;
+    std::optional<double> equal_gap; // between lines made equally wide
     bool operator==(const SpaceKey&) const = default;
   };
   struct SeatKey {

@@ -115,8 +115,8 @@ Band bent_band(Band straight, Stance stance, const PairFrame& frame, std::span<c
 }
 
 Band shared_band(const SetCluster& left, const SetCluster& right, const SetText& set) {
-  const double reach = std::min(-left.ink.y0, -right.ink.y0);
-  return {0, reach <= small_letters * set.x_height ? set.x_height : set.cap_height};
+  const double reach = std::min(-left.ink.y0, -right.ink.y0), scale = left.scale;
+  return {0, scale * (reach <= small_letters * scale * set.x_height ? set.x_height : set.cap_height)};
 }
 
 double mean_edge(const FlatLetter& letter, std::span<const Point> points, const PairFrame& frame, Band band,

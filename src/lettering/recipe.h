@@ -31,6 +31,18 @@ enum class SizeBy { Capitals, XHeight, Full, Em };
 enum class Capitals { AsTyped, Capitals, Lower, Title };
 enum class Alignment { Left, Centre, Right, Justified };
 
+// A feature of the face switched for the whole text, or for one letter to bring an alternate.
+struct FeatureSetting {
+  std::string tag;
+  std::uint32_t value = 1;
+  bool operator==(const FeatureSetting&) const = default;
+};
+struct LetterAlternate {
+  std::uint64_t id = 0; // of the letter's first character
+  FeatureSetting by;
+  bool operator==(const LetterAlternate&) const = default;
+};
+
 struct Letters {
   TypedText text;
   FaceName face{"Cabin", "Regular"};
@@ -41,6 +53,9 @@ struct Letters {
   Alignment alignment = Alignment::Centre;
   double line_pitch = 1.6; // baseline to baseline, in cap heights
   bool downwards = false;  // letters stand one below the other, lines side by side
+  bool equal_width = false; // each line is scaled until its ink is as wide as the widest line's, the ink gaps kept
+  std::vector<FeatureSetting> features = {};    // by tag; what differs from the face's usual
+  std::vector<LetterAlternate> alternates = {}; // by id
   bool operator==(const Letters&) const = default;
 };
 // Drawn outlines take the letters' place.

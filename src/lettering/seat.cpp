@@ -192,6 +192,11 @@ Reach reach_of(const Run& run, const SetText& set) {
   return r;
 }
 
+// How far a line's baseline stands below the first one's.
+double drop_of(const SpacedText& spaced, std::size_t line, double pitch) {
+  return spaced.drops.empty() ? static_cast<double>(line) * pitch : spaced.drops[line];
+}
+
 void begin(SeatedText& out, const SpacedText& spaced, const RunStyle& style) {
   out.stance = style.stance;
   out.straight = style.straight != nullptr ? style.straight : std::make_shared<const StraightPairs>(spaced.set);
@@ -242,7 +247,12 @@ Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const
   const Placer placer(*spaced, style, place);
   const auto line = std::make_shared<const Parallel>(*Parallel::make(out.guide, 0));
   for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
-    const double from = share * (spaced->longest - spaced->lines[l].length), h = -static_cast<double>(l) * pitch;
+    const SpacedLine& spaced_line = spaced->lines[l];
+    // Lines made equally wide stand flush by their ink, others by their advances.
+    const double from = spaced->drops.empty()
+                            ? share * (spaced->longest - spaced_line.length)
+                            : share * (spaced->longest - spaced_line.ink_end + spaced_line.ink_start) - spaced_line.ink_start;
+    const double h = -drop_of(*spaced, l, pitch);
     Run run = run_of_line(*spaced, l);
     out.runs.push_back({line, h, run.plain_length});
     if (const Result<Done> evened = even(run, out, placer, {*spaced, *line, h, Stance::Turn, from, share, {}, {}}, style);
@@ -385,8 +395,11 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
   begin(out, *spaced, style);
   const Placer placer(*spaced, style, place);
   for (std::size_t r = 0; r < runs; ++r) {
-    const double step = style.lines == LinesGo::Above ? static_cast<double>(runs - 1 - r) : -static_cast<double>(r);
-    const double aside = follow_on ? 0 : step * place.line_pitch, height = place.height + aside;
+    const double drop = drop_of(*spaced, r, place.line_pitch),
+                 aside = follow_on                        ? 0
+                         : style.lines == LinesGo::Above ? drop_of(*spaced, runs - 1, place.line_pitch) - drop
+                                                          : -drop;
+    const double height = place.height + aside;
     Run run = follow_on ? run_of_all_lines(*spaced, follow_on_gap * cap) : run_of_line(*spaced, r);
     if (run.cells.empty())
       continue;

@@ -131,6 +131,18 @@ std::vector<std::u32string> split_lines(const std::u32string& text) {
   return lines;
 }
 
+ShapeStyle shape_style(const Letters& letters, Ligatures ligatures, std::size_t line_start, std::size_t line_length) {
+  ShapeStyle style(ligatures);
+  for (const FeatureSetting& f : letters.features)
+    style.features.push_back({f.tag, f.value});
+  if (!letters.alternates.empty())
+    for (std::size_t i = 0; i < line_length && line_start + i < letters.text.size(); ++i)
+      for (const LetterAlternate& a : letters.alternates)
+        if (a.id != 0 && a.id == letters.text[line_start + i].id)
+          style.features.push_back({a.by.tag, a.by.value, i, 1});
+  return style;
+}
+
 Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligatures ligatures, const Face& face) {
   if (!(letters.size > 0) || letters.size > largest_size)
     return bad_input("the letter size must be more than 0 mm and at most 10 m", "Letters");
@@ -138,8 +150,11 @@ Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligature
     return bad_input("the letter width must be more than 0 %", "Letters");
   std::vector<std::vector<ShapedCluster>> shaped;
   const std::vector<std::u32string> texts = split_lines(cased(plain_text(letters.text), letters.capitals));
-  for (const std::u32string& line : texts)
-    shaped.push_back(face.shape(line, ligatures));
+  std::size_t line_start = 0;
+  for (const std::u32string& line : texts) {
+    shaped.push_back(face.shape(line, shape_style(letters, ligatures, line_start, line.size())));
+    line_start += line.size() + 1;
+  }
 
   auto set = std::make_shared<SetText>();
   const double k = letters.size / measured_units(letters, shaped, face);
@@ -155,7 +170,7 @@ Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligature
     set->line_starts.push_back(start);
     auto& line = set->lines.emplace_back();
     for (const ShapedCluster& c : shaped[l]) {
-      SetCluster out{start + c.first, c.count, c.advance * k * letters.width, shapes.of(c), {}, false, c.missing};
+      SetCluster out{start + c.first, c.count, c.advance * k * letters.width, shapes.of(c), {}, false, c.missing, 1};
       out.ink = out.shape->bounds();
       out.space = is_space(texts[l][c.first]);
       if (c.missing)

@@ -13,6 +13,7 @@ struct SetCluster {
   Box ink;                              // of shape
   bool space = false;                   // a word space
   bool missing = false;                 // the face lacks it
+  double scale = 1;                     // of its line, where lines are made equally wide
   bool blank() const { return ink.empty(); }
 };
 
@@ -34,6 +35,9 @@ std::u32string cased(const std::u32string& text, Capitals mode);
 Ligatures ligatures_for(const Spacing& spacing);
 // The lines of the text, split at line feeds; at least one, perhaps empty.
 std::vector<std::u32string> split_lines(const std::u32string& text);
+
+// How the line that begins at this code point is shaped: features of the text, alternates of its letters.
+ShapeStyle shape_style(const Letters& letters, Ligatures ligatures, std::size_t line_start, std::size_t line_length);
 
 // Errors: a size or width that is not more than 0 (or over 10 m).
 Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligatures ligatures, const Face& face);

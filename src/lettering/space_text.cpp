@@ -1,5 +1,7 @@
 #include "lettering/space_text.h"
 
+#include <map>
+
 namespace frelm {
 namespace {
 
@@ -77,6 +79,54 @@ std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set,
               : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1), spacing.word, by_hand);
     }
   out->set = std::move(set);
+  return out;
+}
+
+std::shared_ptr<const SpacedText> space_equal_lines(const SetText& set, const Spacing& spacing,
+                                                    const std::vector<HandGap>& by_hand, double gap) {
+  // Ink of a line at scale 1, and what does not scale with it.
+  const auto fixed_part = [&](std::size_t l) {
+    SpacedLine bare = space_line(set.lines[l], 0, 0, {}), full = space_line(set.lines[l], spacing.letter, spacing.word, by_hand);
+    return (full.ink_end - full.ink_start) - (bare.ink_end - bare.ink_start);
+  };
+  const auto ink_of = [](const SpacedLine& line) { return line.ink_end - line.ink_start; };
+  double widest = 0;
+  std::vector<double> fixed(set.lines.size(), 0), ink(set.lines.size(), 0);
+  for (std::size_t l = 0; l < set.lines.size(); ++l) {
+    const bool inked = std::any_of(set.lines[l].begin(), set.lines[l].end(), [](const SetCluster& c) { return !c.blank(); });
+    if (!inked)
+      continue;
+    fixed[l] = fixed_part(l);
+    ink[l] = ink_of(space_line(set.lines[l], 0, 0, {}));
+    widest = std::max(widest, ink[l] + fixed[l]);
+  }
+  auto scaled = std::make_shared<SetText>(set);
+  std::vector<double> drops;
+  double drop = 0, bottom = 0;
+  for (std::size_t l = 0; l < set.lines.size(); ++l) {
+    const double k = ink[l] > 0 ? std::clamp((widest - fixed[l]) / ink[l], 0.05, 50.0) : 1;
+    double above = 0, below = 0;
+    std::map<const Outline*, std::shared_ptr<const Outline>> shapes;
+    for (SetCluster& c : scaled->lines[l]) {
+      auto& shape = shapes[c.shape.get()];
+      if (shape == nullptr)
+        shape = k == 1 ? c.shape : std::make_shared<const Outline>(c.shape->transformed(Affine::scaling(k, k)));
+      c.shape = shape;
+      c.ink = shape->bounds();
+      c.advance *= k;
+      c.scale = k;
+      if (!c.blank())
+        above = std::max(above, -c.ink.y0), below = std::max(below, c.ink.y1);
+    }
+    if (ink[l] <= 0) // an empty line keeps a capital's room
+      above = set.cap_height;
+    if (l > 0)
+      drop += bottom + gap + above;
+    drops.push_back(drop);
+    bottom = below;
+  }
+  auto out = std::make_shared<SpacedText>(*space_text(std::move(scaled), spacing, Alignment::Left, by_hand));
+  out->drops = std::move(drops);
   return out;
 }
 

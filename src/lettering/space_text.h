@@ -18,6 +18,9 @@ struct SpacedText {
   std::vector<SpacedLine> lines;
   double longest = 0; // length of the longest line
   double letter = 0;  // letter spacing
+  // Lines made equally wide: how far each baseline stands below the first one's, with the same ink gap between all
+  // lines. Empty: evenly by the line pitch.
+  std::vector<double> drops;
   std::size_t bytes() const { return sizeof *this + lines.size() * 64; }
 };
 
@@ -30,6 +33,11 @@ struct HandGap {
 // The recipe's corrections that are in force, in the order of the text as it stands.
 std::vector<HandGap> hand_gaps(const Recipe& recipe, const SetText& set);
 
+// gap: mm between the ink of one line and of the next. Each line but the
+// widest is scaled, letters and advances, until its ink (letter and word spacing and the hand's gaps kept in mm) is as
+// wide as the widest line's.
+std::shared_ptr<const SpacedText> space_equal_lines(const SetText& set, const Spacing& spacing,
+                                                    const std::vector<HandGap>& by_hand, double gap);
 // Justified lines reach the longest line's length by wider word spaces, or wider letter gaps where there is no word
 // space; a line of one letter stays. Justification is for straight setting; elsewhere pass another alignment.
 std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set, const Spacing& spacing,

@@ -30,10 +30,10 @@ public:
   const FaceMetrics& metrics() const override { return shapes_.metrics; }
   bool carried() const override { return true; }
 
-  std::vector<ShapedCluster> shape(const std::u32string& line, Ligatures ligatures) const override {
+  std::vector<ShapedCluster> shape(const std::u32string& line, const ShapeStyle& style) const override {
     const std::string text = to_utf8(line);
     for (const CarriedShapes::Line& known : shapes_.lines)
-      if (known.text == text && known.ligatures == ligatures)
+      if (known.text == text && known.style == style)
         return known.clusters;
     std::vector<ShapedCluster> out;
     for (std::size_t i = 0; i < line.size(); ++i) {
@@ -67,14 +67,14 @@ std::shared_ptr<const Face> make_carried_face(CarriedShapes shapes) {
   return std::make_shared<CarriedFace>(std::move(shapes));
 }
 
-void carry(CarriedShapes& shapes, const Face& face, const std::u32string& line, Ligatures ligatures) {
+void carry(CarriedShapes& shapes, const Face& face, const std::u32string& line, const ShapeStyle& style) {
   const std::string text = to_utf8(line);
   for (const CarriedShapes::Line& known : shapes.lines)
-    if (known.text == text && known.ligatures == ligatures)
+    if (known.text == text && known.style == style)
       return;
   shapes.name = face.name();
   shapes.metrics = face.metrics();
-  CarriedShapes::Line entry{text, ligatures, face.shape(line, ligatures)};
+  CarriedShapes::Line entry{text, style, face.shape(line, style)};
   for (const ShapedCluster& cluster : entry.clusters)
     for (const ShapedGlyph& g : cluster.glyphs) {
       CarriedShapes::Glyph& glyph = shapes.glyphs[g.glyph];
@@ -86,7 +86,7 @@ void carry(CarriedShapes& shapes, const Face& face, const std::u32string& line, 
       if (shapes.characters.contains(c))
         continue;
       shapes.characters[c] = g.glyph;
-      const std::vector<ShapedCluster> alone = face.shape(std::u32string(1, c), ligatures);
+      const std::vector<ShapedCluster> alone = face.shape(std::u32string(1, c), style.ligatures);
       glyph.advance = alone.empty() ? cluster.advance : alone.front().advance;
     }
   shapes.lines.push_back(std::move(entry));

@@ -17,7 +17,7 @@ struct CarriedShapes {
   };
   struct Line {
     std::string text; // UTF-8
-    Ligatures ligatures = Ligatures::On;
+    ShapeStyle style;
     std::vector<ShapedCluster> clusters;
     bool operator==(const Line&) const = default;
   };
@@ -34,6 +34,6 @@ struct CarriedShapes {
 std::shared_ptr<const Face> make_carried_face(CarriedShapes shapes);
 
 // Adds what this line needs of the face.
-void carry(CarriedShapes& shapes, const Face& face, const std::u32string& line, Ligatures ligatures);
+void carry(CarriedShapes& shapes, const Face& face, const std::u32string& line, const ShapeStyle& style);
 
 } // namespace frelm

@@ -56,13 +56,48 @@ struct ShapedCluster {
 // Common ligatures (liga, clig) are left out when letters are spaced apart; scripts that must join keep theirs.
 enum class Ligatures { On, Off };
 
+// A feature of the face (OpenType 1.9, "Feature tags") switched for a stretch of the line.
+struct FeatureUse {
+  std::string tag; // four letters
+  std::uint32_t value = 1; // 0: off; for alternates which one, from 1
+  std::size_t first = 0;   // code points
+  std::size_t count = static_cast<std::size_t>(-1);
+  bool operator==(const FeatureUse&) const = default;
+};
+struct ShapeStyle {
+  ShapeStyle(Ligatures common = Ligatures::On, std::vector<FeatureUse> switched = {})
+      : ligatures(common), features(std::move(switched)) {}
+  Ligatures ligatures;
+  std::vector<FeatureUse> features;
+  bool operator==(const ShapeStyle&) const = default;
+};
+
+// A feature that a person may want to switch.
+struct FaceFeature {
+  std::string tag;
+  std::string name;         // the face's own, or the registered one
+  bool normally_on = false; // as liga
+  bool operator==(const FaceFeature&) const = default;
+};
+// Another shape that the face has for a letter, and what brings it.
+struct GlyphAlternate {
+  std::string tag;
+  std::uint32_t value = 1;
+  std::uint32_t glyph = 0;
+  bool operator==(const GlyphAlternate&) const = default;
+};
+
 class Face {
 public:
   virtual ~Face() = default;
   virtual const FaceName& name() const = 0;
   virtual const FaceMetrics& metrics() const = 0;
   // Clusters of one line in visual order from left to right. Every code point of the text belongs to one.
-  virtual std::vector<ShapedCluster> shape(const std::u32string& line, Ligatures ligatures) const = 0;
+  virtual std::vector<ShapedCluster> shape(const std::u32string& line, const ShapeStyle& style) const = 0;
+  // What the face can do besides; nothing for carried shapes.
+  virtual std::vector<FaceFeature> features() const { return {}; }
+  // Each once, without the usual one.
+  virtual std::vector<GlyphAlternate> alternates(char32_t) const { return {}; }
   // The glyph's outline with positive total area; empty for blanks. Safe to call from several threads.
   virtual std::shared_ptr<const Outline> outline(std::uint32_t glyph) const = 0;
   // True when a job file's copy stands in for a font that is not on this machine.

@@ -2,6 +2,10 @@
 // Outlines are loaded by FreeType with FT_LOAD_NO_SCALE, exact font units; quadratics become cubics exactly.
 #include "type/font_face.h"
 
+#include "type/feature_names.h"
+
+#include <set>
+
 #include "type/bidi.h"
 
 #include <array>
@@ -133,10 +137,58 @@ public:
   const FaceName& name() const override { return name_; }
   const FaceMetrics& metrics() const override { return metrics_; }
 
-  std::vector<ShapedCluster> shape(const std::u32string& line, Ligatures ligatures) const override {
+  std::vector<ShapedCluster> shape(const std::u32string& line, const ShapeStyle& style) const override {
     std::vector<ShapedCluster> out;
     for (const ScriptRun& run : script_runs(line))
-      shape_run(line, run, ligatures, out);
+      shape_run(line, run, style, out);
+    return out;
+  }
+
+  std::vector<FaceFeature> features() const override {
+    hb_face_t* face = hb_font_get_face(font_);
+    std::set<hb_tag_t> tags;
+    for (const hb_tag_t table : {HB_OT_TAG_GSUB, HB_OT_TAG_GPOS}) {
+      std::array<hb_tag_t, 256> some{};
+      unsigned n = static_cast<unsigned>(some.size());
+      hb_ot_layout_table_get_feature_tags(face, table, 0, &n, some.data());
+      tags.insert(some.begin(), some.begin() + n);
+    }
+    std::vector<FaceFeature> out;
+    for (const hb_tag_t tag : tags) {
+      char text[5] = {};
+      hb_tag_to_string(tag, text);
+      if (std::optional<FaceFeature> known = switchable_feature(text)) {
+        if (const std::string own = own_name(tag); !own.empty())
+          known->name = own;
+        out.push_back(std::move(*known));
+      }
+    }
+    return out;
+  }
+
+  std::vector<GlyphAlternate> alternates(char32_t c) const override {
+    constexpr std::uint32_t most = 32; // of one feature
+    const std::u32string letter(1, c);
+    const auto glyph_with = [&](const std::string& tag, std::uint32_t value) -> std::uint32_t {
+      const std::vector<ShapedCluster> shaped = shape(letter, {Ligatures::On, {{tag, value}}});
+      return shaped.size() == 1 && shaped.front().glyphs.size() == 1 ? shaped.front().glyphs.front().glyph : 0;
+    };
+    const std::uint32_t usual = glyph_with("kern", 1);
+    std::vector<GlyphAlternate> out;
+    std::set<std::uint32_t> seen{usual, 0};
+    for (const FaceFeature& f : features()) {
+      if (!brings_alternates(f.tag))
+        continue;
+      std::uint32_t before = usual;
+      for (std::uint32_t value = 1; value <= most; ++value) {
+        const std::uint32_t glyph = glyph_with(f.tag, value);
+        if (glyph == before || glyph == usual)
+          break; // a feature with one choice, or past its last
+        before = glyph;
+        if (seen.insert(glyph).second)
+          out.push_back({f.tag, value, glyph});
+      }
+    }
     return out;
   }
 
@@ -150,7 +202,7 @@ public:
   }
 
 private:
-  void shape_run(const std::u32string& line, const ScriptRun& run, Ligatures ligatures,
+  void shape_run(const std::u32string& line, const ScriptRun& run, const ShapeStyle& style,
                  std::vector<ShapedCluster>& out) const {
     hb_buffer_t* buffer = hb_buffer_create();
     hb_buffer_set_cluster_level(buffer, HB_BUFFER_CLUSTER_LEVEL_MONOTONE_GRAPHEMES);
@@ -160,9 +212,15 @@ private:
     hb_buffer_set_script(buffer, run.script == HB_SCRIPT_COMMON ? HB_SCRIPT_LATIN : run.script);
     hb_buffer_set_language(buffer, hb_language_from_string("en", -1));
     std::vector<hb_feature_t> features;
-    if (ligatures == Ligatures::Off && !must_join(run.script))
+    if (style.ligatures == Ligatures::Off && !must_join(run.script))
       for (const char* tag : {"liga", "clig"})
         features.push_back({HB_TAG(tag[0], tag[1], tag[2], tag[3]), 0, HB_FEATURE_GLOBAL_START, HB_FEATURE_GLOBAL_END});
+    for (const FeatureUse& f : style.features) {
+      const bool whole = f.count == static_cast<std::size_t>(-1);
+      features.push_back({hb_tag_from_string(f.tag.c_str(), static_cast<int>(f.tag.size())), f.value,
+                          whole ? HB_FEATURE_GLOBAL_START : static_cast<unsigned>(f.first),
+                          whole ? HB_FEATURE_GLOBAL_END : static_cast<unsigned>(f.first + f.count)});
+    }
     hb_shape(font_, buffer, features.data(), static_cast<unsigned>(features.size()));
     unsigned n = 0;
     const hb_glyph_info_t* infos = hb_buffer_get_glyph_infos(buffer, &n);
@@ -191,6 +249,23 @@ private:
           next = std::min(next, out[j].first);
       out[i].count = next - out[i].first;
     }
+  }
+
+  // What the face calls a stylistic set or character variant; empty for others.
+  std::string own_name(hb_tag_t tag) const {
+    hb_face_t* face = hb_font_get_face(font_);
+    unsigned feature = HB_OT_LAYOUT_NO_FEATURE_INDEX;
+    if (!hb_ot_layout_language_find_feature(face, HB_OT_TAG_GSUB, 0, HB_OT_LAYOUT_DEFAULT_LANGUAGE_INDEX, tag,
+                                            &feature))
+      return {};
+    hb_ot_name_id_t label = HB_OT_NAME_ID_INVALID;
+    if (!hb_ot_layout_feature_get_name_ids(face, HB_OT_TAG_GSUB, feature, &label, nullptr, nullptr, nullptr, nullptr) ||
+        label == HB_OT_NAME_ID_INVALID)
+      return {};
+    std::array<char, 64> text{};
+    unsigned size = static_cast<unsigned>(text.size());
+    hb_ot_name_get_utf8(face, label, hb_language_from_string("en", -1), &size, text.data());
+    return text.data();
   }
 
   Outline load(std::uint32_t glyph) const {

@@ -64,18 +64,4 @@ private:
   std::map<NodeCommand, QPushButton*> buttons_;
 };
 
-// The chosen letter of a run.
-class LetterCard : public Card {
-  Q_OBJECT
-public:
-  explicit LetterCard(Session& session, QWidget* parent = nullptr);
-  void refresh() override;
-
-private:
-  void edit_tweak(const QString& name, bool stepped, const std::function<void(LetterTweak&, double cap)>& change);
-  QLabel* about_;
-  MeasureField *turn_, *size_, *raise_, *nudge_;
-  QPushButton* back_;
-};
-
 } // namespace frelm

@@ -1,5 +1,8 @@
 #include "app/cards/letters_card.h"
 
+#include "document/letter_shapes.h"
+
+#include <QMenu>
 #include <QAbstractItemView>
 #include <QCompleter>
 #include <QFontDatabase>
@@ -58,7 +61,8 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
       ink_width_(length_field(tr("Finished width"), 0.1, largest)),
       ink_height_(length_field(tr("Finished height"), 0.1, largest)),
       guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled")})),
-      downwards_(new QCheckBox(tr("Set downwards"))) {
+      downwards_(new QCheckBox(tr("Set downwards"))), equal_width_(new QCheckBox(tr("Lines equally wide"))),
+      features_(new QToolButton) {
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
   text_->setTabChangesFocus(true);
@@ -112,6 +116,19 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   add_wide(downwards_);
   connect(downwards_, &QCheckBox::clicked, this,
           [this](bool on) { edit_letters(tr("Set downwards"), false, [&](Letters& l) { l.downwards = on; }); });
+  equal_width_->setToolTip(tr("Each line is scaled to the widest one's ink; the gaps between the lines stay equal"));
+  add_wide(equal_width_);
+  connect(equal_width_, &QCheckBox::clicked, this, [this](bool on) {
+    edit_letters(tr("Make lines equally wide"), false, [&](Letters& l) { l.equal_width = on; });
+  });
+  features_->setPopupMode(QToolButton::InstantPopup);
+  features_->setFocusPolicy(Qt::StrongFocus);
+  features_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  features_->setAccessibleName(tr("Features of the face"));
+  features_->setToolTip(tr("Ligatures, swashes, figures and sets that this face has, for the whole text"));
+  features_->setMenu(new QMenu(features_));
+  connect(features_->menu(), &QMenu::aboutToShow, this, &LettersCard::fill_features);
+  add_row(tr("Features"), features_);
   pitch_->set_range(1, 1000);
   pitch_->set_step(5);
   add_row(tr("Line pitch"), pitch_);
@@ -190,6 +207,26 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   });
   connect(ink_width_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Width, v); });
   connect(ink_height_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Height, v); });
+}
+
+void LettersCard::fill_features() {
+  QMenu* menu = features_->menu();
+  menu->clear();
+  const Piece* piece = session_.selected();
+  const Letters* l = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+  const auto face = l != nullptr ? session_.faces().face(l->face) : bad_input("");
+  if (!face)
+    return;
+  for (const TextFeature& f : features_of_text(*l, **face)) {
+    QAction* action = menu->addAction(QString::fromStdString(f.feature.name));
+    action->setCheckable(true);
+    action->setChecked(f.on);
+    connect(action, &QAction::triggered, this, [this, feature = f.feature](bool on) {
+      if (const Piece* now = session_.selected())
+        session_.apply(tr("Switch %1").arg(QString::fromStdString(feature.name).toLower()),
+                       with_feature(session_.document(), now->id, feature, on));
+    });
+  }
 }
 
 bool LettersCard::eventFilter(QObject* object, QEvent* event) {
@@ -287,6 +324,17 @@ void LettersCard::refresh() {
   const bool straight = piece->lettering()->recipe.bend.kind == BendKind::Straight;
   show_row(alignment_, straight);
   show_row(pitch_, several);
+  equal_width_->setVisible(several && !l->downwards);
+  equal_width_->setChecked(l->equal_width);
+  const auto face = session_.faces().face(l->face);
+  const std::vector<TextFeature> features = face ? features_of_text(*l, **face) : std::vector<TextFeature>{};
+  show_row(features_, !features.empty());
+  QStringList changed;
+  for (const TextFeature& f : features)
+    if (f.on != f.feature.normally_on)
+      changed << QString::fromStdString(f.feature.name).toLower() + (f.on ? QString() : tr(" off"));
+  const QString shown = changed.isEmpty() ? tr("as the face has it") : changed.join(", ");
+  features_->setText(features_->fontMetrics().elidedText(shown, Qt::ElideRight, 190));
   show_row(guide_scaling_, piece->lettering()->recipe.bend.kind == BendKind::Guide);
   const char* by[]{"caps", "x-height", "high", "em"};
   set_summary(QString("%1 · %2 %3 %4")

@@ -24,6 +24,7 @@ signals:
 private:
   void edit_letters(const QString& name, bool stepped, const std::function<void(Letters&)>& change);
   void fill_styles(const QString& family);
+  void fill_features();
   void set_ink(InkSide side, double mm);
   bool eventFilter(QObject* object, QEvent* event) override;
 
@@ -40,7 +41,8 @@ private:
   MeasureField* ink_width_;
   MeasureField* ink_height_;
   ChoiceRow* guide_scaling_;
-  QCheckBox* downwards_;
+  QCheckBox *downwards_, *equal_width_;
+  QToolButton* features_; // opens the list of the face's features
   bool showing_ = false;
 };
 

@@ -1,12 +1,12 @@
 #include "app/check/check_panel.h"
 
 #include "app/style/scheme.h"
+#include "cutting/legibility.h"
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPushButton>
 #include <QVBoxLayout>
 
 namespace frelm {
@@ -103,7 +103,8 @@ private:
 } // namespace
 
 CheckPanel::CheckPanel(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), count_(new QLabel), list_(new QFrame) {
+    : QWidget(parent), session_(session), count_(new QLabel), list_(new QFrame),
+      legible_(new QPushButton(tr("Legibility"))), readings_(new QFrame) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
@@ -130,7 +131,17 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   auto* column = new QVBoxLayout(inside);
   column->setContentsMargins(0, 0, 0, 0);
   column->addWidget(list_);
+  legible_->setCheckable(true);
+  legible_->setToolTip(tr("Proportions and gaps of the selected lettering against the 2010 ADA Standards, 703.5"));
+  column->addWidget(legible_, 0, Qt::AlignLeft);
+  readings_->setObjectName("card");
+  readings_->setAccessibleName(tr("Legibility"));
+  (new QVBoxLayout(readings_))->setContentsMargins(0, 4, 0, 4);
+  column->addWidget(readings_);
   column->addStretch();
+  connect(legible_, &QPushButton::toggled, this, &CheckPanel::show_legibility);
+  connect(&session, &Session::gaps_changed, this, &CheckPanel::show_legibility);
+  connect(&session, &Session::selection_changed, this, &CheckPanel::show_legibility);
   scroll->setWidget(inside);
   all->addWidget(scroll, 1);
   connect(&session, &Session::results_changed, this, [this] {
@@ -138,10 +149,43 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
       rebuild();
   });
   rebuild();
+  show_legibility();
 }
 
 void CheckPanel::restyle() {
   rebuild();
+  show_legibility();
+}
+
+void CheckPanel::show_legibility() {
+  const Piece* piece = session_.selected();
+  const Letters* letters =
+      piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+  legible_->setVisible(letters != nullptr);
+  readings_->setVisible(letters != nullptr && legible_->isChecked());
+  if (!readings_->isVisibleTo(this))
+    return;
+  const auto gaps = session_.gaps(piece->id);
+  const Result<PieceResult>& now = session_.seated(piece->id);
+  const auto face = session_.faces().face(letters->face);
+  if (gaps == nullptr || !now || !face)
+    return; // the readings stay until the gaps are measured
+  qDeleteAll(readings_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+  auto* rows = qobject_cast<QVBoxLayout*>(readings_->layout());
+  const auto percent = [](double v) { return QString::number(std::lround(v * 100)); };
+  for (const LegibilityReading& r : legibility(*letters, *now->seated, *gaps, **face)) {
+    if (r.most == 0) {
+      rows->addWidget(new Row(Mark::Disc, tr("Note"), tr(r.what.c_str()),
+                              tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str()), {}));
+      continue;
+    }
+    const QString range = r.high - r.low < 0.005 ? percent(r.low) : percent(r.low) + tr(" to ") + percent(r.high);
+    rows->addWidget(new Row(r.holds() ? Mark::Tick : Mark::Square, r.holds() ? tr("Fine") : tr("Look at"),
+                            tr(r.what.c_str()),
+                            tr("%1 %; %2 to %3 % by ADA %4")
+                                .arg(range, percent(r.least), percent(r.most), QString::fromStdString(r.source)),
+                            {}));
+  }
 }
 
 QWidget* CheckPanel::first_finding() const {

@@ -5,6 +5,7 @@
 #include "app/canvas/canvas.h"
 #include "app/cards/bend_card.h"
 #include "app/cards/guide_cards.h"
+#include "app/cards/letter_card.h"
 #include "app/cards/letters_card.h"
 #include "app/cards/small_cards.h"
 #include "app/check/check_panel.h"
