@@ -18,19 +18,6 @@ Box bounds(const std::vector<Point>& points) {
   return box;
 }
 
-Outline polygon(const FlatLetter& letter, const std::vector<Point>& points) {
-  Outline out;
-  std::size_t start = 0;
-  for (const std::size_t end : letter.ends) {
-    Contour c;
-    for (std::size_t i = start; i < end; ++i)
-      c.segments.push_back(Segment::line(points[i], points[i + 1 < end ? i + 1 : start]));
-    out.contours.push_back(std::move(c));
-    start = end;
-  }
-  return out;
-}
-
 class Evener {
 public:
   Evener(Run& run, const EvenRun& on, const EvenOptions& options, const StraightPairs& straight)
@@ -67,7 +54,7 @@ private:
   struct Pair {
     EvenPair result;
     Band band;
-    std::optional<Join> join;
+    const Join* join = nullptr; // kept by the straight pairs
     double least = 0;   // mm, closest distance to keep; 0: the letters join in the straight setting
     bool solved = true;     // not kept apart by a corner
   };
@@ -93,12 +80,12 @@ private:
     p.band = shared_band(a, b, straight_.set());
     const std::optional<Join>& join = straight_.join(a, b, apart);
     if (!join)
-      p.least = std::max(options_.least_gap, std::min(straight_.clearance(a, b, apart),
+      p.least = std::max(options_.least_gap > 0 ? options_.least_gap + flat_letter_tolerance(straight_.set().cap_height) : 0, std::min(straight_.clearance(a, b, apart),
                                                       untouched_share * straight_.set().cap_height));
     else if (options_.mode == SpacingMode::KeepJoined)
-      p.join = join;
-    p.result.joined = p.join.has_value();
-    p.result.target = p.join ? p.join->depth : straight_.gap(a, b, apart);
+      p.join = &*join;
+    p.result.joined = p.join != nullptr;
+    p.result.target = p.join != nullptr ? p.join->depth : straight_.gap(a, b, apart);
     return p;
   }
 
@@ -140,18 +127,19 @@ private:
   // The measure less the target; it grows with the letters' distance.
   double miss(const Pair& p, std::size_t l, double at_l, const std::vector<Point>& left, std::size_t r, double at_r,
               const std::vector<Point>& right, double extra) {
-    PairFrame frame = pair_frame(on_.line, at_l, at_r, on_.height);
-    if (p.join) {
-      // The join's own middle, as it stands in both letters, tells the heights to look at.
-      const double here = (frame.y(join_point(l, at_l, p.join->left)) + frame.y(join_point(r, at_r, p.join->right))) / 2;
-      const double half = p.join->band.height() / 2;
-      return p.result.target - deepest_reach(flat(l), left, flat(r), right, frame, {here - half, here + half});
+    const PairFrame frame = pair_frame(on_.line, at_l, at_r, on_.height);
+    if (p.join != nullptr) {
+      on_.points(run_.cells[inked_[l]], p.join->left_edge, at_l, edges_[0]);
+      on_.points(run_.cells[inked_[r]], p.join->right_edge, at_r, edges_[1]);
+      return p.result.target - reach_of(*p.join, frame, spot(l, at_l, p.join->left), spot(r, at_r, p.join->right),
+                                        edges_[0], edges_[1]);
     }
     const Band band = bent_band(p.band, on_.stance, frame, left, right);
     return mean_edge(flat(r), right, frame, band, Facing::Left) - mean_edge(flat(l), left, frame, band, Facing::Right) -
            p.result.target - extra;
   }
-  Point join_point(std::size_t letter, double at, Point own) {
+  // One place of a letter, given in its own coordinates.
+  Point spot(std::size_t letter, double at, Point own) {
     const FlatLetter one{{own}, {1}};
     on_.points(run_.cells[inked_[letter]], one, at, spot_);
     return spot_.front();
@@ -191,11 +179,11 @@ private:
     place(mover, home + sense * apart, points_[mover]);
     if (bounds(points_[fixed]).distance_to(bounds(points_[mover])) >= p.least)
       return;
-    const Outline still = polygon(flat(fixed), points_[fixed]);
+    const Outline still = polygons(flat(fixed), points_[fixed]);
     double u = apart;
     for (int step = 0; step < most_steps; ++step) {
       place(mover, home + sense * u, points_[mover]);
-      const Closest near = closest(still, polygon(flat(mover), points_[mover]));
+      const Closest near = closest(still, polygons(flat(mover), points_[mover]));
       const double missing = p.least - near.distance;
       if (std::abs(missing) < 1e-5 || (step == 0 && missing < 0))
         break;
@@ -320,7 +308,7 @@ private:
   std::vector<Pair> pairs_;                 // letter i with i + 1
   Pair seam_;
   std::vector<double> moved_;
-  std::vector<Point> spot_;
+  std::vector<Point> spot_, edges_[2];
   std::size_t done_ = 0;
 };
 

@@ -38,9 +38,14 @@ public:
     g.target = straight_.gap(left, right, apart);
     g.measured = true;
     if (const std::optional<Join>& join = straight_.join(left, right, apart)) {
-      const double here = (frame.y(on_sheet(a, join->left, run)) + frame.y(on_sheet(b, join->right, run))) / 2;
-      const double half = join->band.height() / 2;
-      g.depth = deepest_reach(pa.flat, pa.points, pb.flat, pb.points, frame, {here - half, here + half});
+      const auto edge = [&](const PlacedLetter& l, const FlatLetter& lines) {
+        std::vector<Point> points;
+        for (const Point p : lines.points)
+          points.push_back(on_sheet(l, p, run));
+        return points;
+      };
+      g.depth = reach_of(*join, frame, on_sheet(a, join->left, run), on_sheet(b, join->right, run),
+                         edge(a, join->left_edge), edge(b, join->right_edge));
       g.target_depth = join->depth;
       g.look = !g.joined() ? GapLook::Lost : GapLook::Joined;
       if (g.joined()) {
@@ -126,6 +131,8 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
       measurer.measure_bent(g);
     gaps.push_back(std::move(g));
   };
+  const bool filled = std::any_of(text.spacing.pairs.begin(), text.spacing.pairs.end(),
+                                  [](const EvenPair& p) { return p.right < p.left; }); // the seam was evened as well
   constexpr std::size_t none = static_cast<std::size_t>(-1);
   std::size_t first = none, last = none; // inked letters of the run
   const auto end_run = [&] {
@@ -134,7 +141,7 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
     const PlacedLetter &a = text.letters[last], &b = text.letters[first];
     const SeatedRun& run = text.runs[a.run];
     const double free = b.s - b.advance / 2 + run.along->length() - a.s - a.advance / 2;
-    if (run.along->closed() && !a.meets_start && free < seam_reach * text.spaced->set->cap_height)
+    if (run.along->closed() && !a.meets_start && (filled || free < seam_reach * text.spaced->set->cap_height))
       take(last, first, a.cluster + 1 < text.spaced->set->lines[a.line].size(), true);
   };
   for (std::size_t i = 0; i < text.letters.size() && !stop.stop_requested(); ++i) {

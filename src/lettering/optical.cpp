@@ -8,7 +8,7 @@
 namespace frelm {
 namespace {
 
-constexpr int rows = 64;                // heights looked at for the reach of a join
+constexpr std::size_t rows = 64;                // heights looked at for the reach of a join
 constexpr double small_letters = 1.12;  // x-heights: what reaches no higher counts as a small letter
 
 constexpr double least_lean = 0.17;     // the steepest lean's cosine (seat)
@@ -21,8 +21,10 @@ struct Edge {
 template <class Use> void each_line(const FlatLetter& letter, std::span<const Point> points, const Use& use) {
   std::size_t start = 0;
   for (const std::size_t end : letter.ends) {
-    for (std::size_t i = start; i < end; ++i)
-      use(points[i], points[i + 1 < end ? i + 1 : start]);
+    for (std::size_t i = start; i + 1 < end; ++i)
+      use(points[i], points[i + 1]);
+    if (end > start + 2) // two points are one line
+      use(points[end - 1], points[start]);
     start = end;
   }
 }
@@ -47,16 +49,19 @@ Rows edge_rows(const FlatLetter& letter, std::span<const Point> points, const Pa
   out.fill(-std::numeric_limits<double>::infinity());
   const double step = band.height() / rows, first = band.low + step / 2;
   each_line(letter, points, [&](Point p, Point q) {
-    double y0 = frame.y(p), y1 = frame.y(q), x0 = sense * frame.x(p), x1 = sense * frame.x(q);
+    double y0 = frame.y(p), y1 = frame.y(q);
+    if (y0 == y1 || std::max(y0, y1) < first || std::min(y0, y1) > band.high)
+      return;
+    double x0 = sense * frame.x(p), x1 = sense * frame.x(q);
     if (y0 > y1)
       std::swap(y0, y1), std::swap(x0, x1);
-    if (y1 < first || y0 > band.high || y0 == y1)
-      return;
-    const auto from = static_cast<long>(std::ceil(std::max((y0 - first) / step, 0.0)));
-    const auto to = static_cast<long>(std::floor(std::min((y1 - first) / step, rows - 1.0)));
-    for (long r = from; r <= to; ++r) {
-      double& slot = out[static_cast<std::size_t>(r)];
-      slot = std::max(slot, x0 + (x1 - x0) * (first + static_cast<double>(r) * step - y0) / (y1 - y0));
+    const auto from = static_cast<std::size_t>(std::ceil(std::max((y0 - first) / step, 0.0)));
+    const double slope = (x1 - x0) / (y1 - y0);
+    for (std::size_t r = from; r < rows; ++r) {
+      const double y = first + static_cast<double>(r) * step;
+      if (y > y1)
+        break;
+      out[r] = std::max(out[r], x0 + slope * (y - y0));
     }
   });
   return out;
@@ -82,6 +87,19 @@ FlatLetter flat_letter(const Outline& letter, double tolerance) {
     const std::vector<Point> points = flatten(c, tolerance);
     out.points.insert(out.points.end(), points.begin(), points.end());
     out.ends.push_back(out.points.size());
+  }
+  return out;
+}
+
+Outline polygons(const FlatLetter& letter, std::span<const Point> points) {
+  Outline out;
+  std::size_t start = 0;
+  for (const std::size_t end : letter.ends) {
+    Contour c;
+    for (std::size_t i = start; i < end; ++i)
+      c.segments.push_back(Segment::line(points[i], points[i + 1 < end ? i + 1 : start]));
+    out.contours.push_back(std::move(c));
+    start = end;
   }
   return out;
 }

@@ -22,13 +22,15 @@ namespace frelm {
 
 inline constexpr double retreat_share = 0.3;
 
-// A letter's outline as closed polylines in its own coordinates, for measuring.
+// A letter's outline as closed polylines in its own coordinates, for measuring; of two points: a single line.
 struct FlatLetter {
   std::vector<Point> points;
   std::vector<std::size_t> ends; // of each closed line: one past its last point
 };
 FlatLetter flat_letter(const Outline& letter, double tolerance);
 double flat_letter_tolerance(double cap_height); // mm
+// The closed lines through its points, wherever they stand, as an outline.
+Outline polygons(const FlatLetter& letter, std::span<const Point> points);
 
 // Heights above the baseline, mm.
 struct Band {

@@ -564,8 +564,11 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
     place.centring = Centring::Ink;
     style.downwards = false;
     style.stretch = false;
-    if (style.spacing.mode == SpacingMode::Repeat || style.spacing.over == SpreadOver::Guide)
+    const SpacingMode mode = style.spacing.mode; // an arc ends with its run: there is no guide to fill
+    if (mode == SpacingMode::Repeat || (mode == SpacingMode::Spread && style.spacing.over == SpreadOver::Guide))
       style.spacing.mode = SpacingMode::AsSet;
+    if (style.spacing.aim == GapAim::Fill)
+      style.spacing.aim = GapAim::Own;
     style.spread_room =
         style.spacing.over == SpreadOver::Angle ? radius * radians(style.spacing.angle) : style.spacing.length;
   } else {

@@ -6,6 +6,25 @@
 namespace frelm {
 namespace {
 
+constexpr double joins_finer = 16;
+constexpr double edge_reach = 0.25; // x-heights about a join that its letters may turn by
+
+// The lines of a letter that reach into the band, each by itself.
+FlatLetter lines_within(const Outline& letter, Band band, double tolerance) {
+  FlatLetter out;
+  for (const Contour& c : letter.contours) {
+    const std::vector<Point> points = flatten(c, tolerance);
+    for (std::size_t i = 0; i < points.size(); ++i) {
+      const Point p = points[i], q = points[i + 1 < points.size() ? i + 1 : 0];
+      if (std::max(-p.y, -q.y) < band.low || std::min(-p.y, -q.y) > band.high)
+        continue;
+      out.points.push_back(p), out.points.push_back(q);
+      out.ends.push_back(out.points.size());
+    }
+  }
+  return out;
+}
+
 // Of a cluster whose advance begins at `start` on the line y = 0.
 std::vector<Point> moved(const FlatLetter& letter, double start) {
   std::vector<Point> out = letter.points;
@@ -88,8 +107,12 @@ std::optional<Join> StraightPairs::find_join(const SetCluster& left, const SetCl
   Join join;
   join.band = {-box.y1 - margin, -box.y0 + margin};
   join.left = box.centre(), join.right = box.centre() - Vec{start, 0};
-  const FlatLetter &a = flat(left.shape), &b = flat(right.shape);
-  join.depth = deepest_reach(a, a.points, b, moved(b, start), PairFrame{}, join.band);
+  const double about = edge_reach * set_->x_height;
+  const Band near{join.band.low - about, join.band.high + about};
+  join.left_edge = lines_within(*left.shape, near, tolerance_ / joins_finer);
+  join.right_edge = lines_within(*right.shape, near, tolerance_ / joins_finer);
+  join.depth = deepest_reach(join.left_edge, join.left_edge.points, join.right_edge, moved(join.right_edge, start),
+                             PairFrame{}, join.band);
   return join;
 }
 
@@ -108,10 +131,15 @@ Topology StraightPairs::pair_topology(const SetCluster& left, const SetCluster& 
 
 double StraightPairs::clearance(const SetCluster& left, const SetCluster& right, double apart) const {
   return kept(clearances_, key(left, right, apart), [&] {
-    return closest(*left.shape, right.shape->transformed(
-                                    Affine::translation({start_of_right(left, right, apart), 0})))
-        .distance;
+    const FlatLetter &a = flat(left.shape), &b = flat(right.shape);
+    return closest(polygons(a, a.points), polygons(b, moved(b, start_of_right(left, right, apart)))).distance;
   });
+}
+
+double reach_of(const Join& join, const PairFrame& frame, Point left_middle, Point right_middle,
+                std::span<const Point> left_edge, std::span<const Point> right_edge) {
+  const double here = (frame.y(left_middle) + frame.y(right_middle)) / 2, half = join.band.height() / 2;
+  return deepest_reach(join.left_edge, left_edge, join.right_edge, right_edge, frame, {here - half, here + half});
 }
 
 } // namespace frelm

@@ -19,8 +19,14 @@ namespace frelm {
 struct Join {
   Band band;          // of the overlap, and reach_margin x-heights more on both sides
   Point left, right;  // the middle of the overlap in each letter's own coordinates
-  double depth = 0;   // mm, deepest_reach over the band
+  // The lines of both letters about the band, finer than those that gaps are measured on: joins may be shallow.
+  FlatLetter left_edge, right_edge;
+  double depth = 0; // mm, deepest_reach over the band
 };
+// How deep two letters reach into each other where they join, as they stand: at the heights of the join's own middle,
+// wherever both letters have turned it. The points: those of both edges.
+double reach_of(const Join& join, const PairFrame& frame, Point left_middle, Point right_middle,
+                std::span<const Point> left_edge, std::span<const Point> right_edge);
 inline constexpr double reach_margin = 0.05; // the band may shift that little against the letters as they turn
 
 // Closed lines of a union by the sign of their areas.
@@ -43,7 +49,7 @@ public:
   // Nothing: they stand clear of each other.
   const std::optional<Join>& join(const SetCluster& left, const SetCluster& right, double apart) const;
   Topology pair_topology(const SetCluster& left, const SetCluster& right, double apart) const;
-  // Closest distance, mm; 0 where they touch.
+  // Closest distance of the flat letters, mm; 0 where they touch.
   double clearance(const SetCluster& left, const SetCluster& right, double apart) const;
 
 private:

@@ -14,7 +14,7 @@ struct GapView {
 };
 
 // Mean over the band of the distance between the facing edges, each at most `retreat` mm behind its own extreme.
-// Cuts at `cuts` heights; curves flattened within 0.001 mm.
+// Cuts at `cuts` heights; curves flattened within 0.001 mm (joins: 0.0001).
 double geos_optical_gap(const Outline& left, const Outline& right, const GapView& view, double retreat, int cuts);
 // The largest of right edge of the left letter − left edge of the right one over the cuts.
 double geos_deepest_reach(const Outline& left, const Outline& right, const GapView& view, int cuts);

@@ -57,6 +57,50 @@ private slots:
     QCOMPARE(g, reference.size());
   }
 
+  void features_and_alternates_match_hb_shape_data() {
+    QTest::addColumn<QString>("file");
+    QTest::addColumn<QString>("text");
+    QTest::addColumn<QString>("tag");
+    QTest::addColumn<int>("first"); // the letter it is for; less than 0: all
+    QTest::newRow("alternate") << "dancing-script/DancingScript-Bold.otf" << "MUM" << "salt" << 2;
+    QTest::newRow("set") << "roboto-slab/RobotoSlab-Regular.otf" << "Gage" << "ss03" << 1;
+    QTest::newRow("whole") << "cabin/Cabin-Regular.otf" << "Creek" << "smcp" << -1;
+  }
+  void features_and_alternates_match_hb_shape() {
+    QFETCH(QString, file);
+    QFETCH(QString, text);
+    QFETCH(QString, tag);
+    QFETCH(int, first);
+    const QString path = QString::fromStdString(face_file(file.toStdString()));
+    const auto face = open_font(path.toStdString());
+    ShapeStyle style;
+    style.features.push_back({tag.toStdString(), 1});
+    if (first >= 0)
+      style.features.back().first = static_cast<std::size_t>(first), style.features.back().count = 1;
+    const auto ours = (*face)->shape(from_utf8(text.toStdString()), style);
+    const QString range = first < 0 ? QString() : QString("[%1:%2]").arg(first).arg(first + 1);
+    const auto reference = hb_shape(path, text, {"--features=" + tag + range + "=1"});
+    QCOMPARE(ours.size(), reference.size());
+    bool differs = false;
+    const auto usual = (*face)->shape(from_utf8(text.toStdString()), Ligatures::On);
+    for (std::size_t i = 0; i < ours.size(); ++i) {
+      QCOMPARE(static_cast<int>(ours[i].glyphs.front().glyph), reference[i].glyph);
+      QCOMPARE(ours[i].advance, reference[i].advance);
+      differs = differs || ours[i].glyphs != usual[i].glyphs;
+    }
+    QVERIFY(differs);
+    // What is offered for the letter is what the feature brings.
+    if (first >= 0) {
+      const auto offered = (*face)->alternates(text.toStdU32String()[static_cast<std::size_t>(first)]);
+      QVERIFY(std::any_of(offered.begin(), offered.end(), [&](const GlyphAlternate& a) {
+        return a.tag == tag.toStdString() && a.glyph == ours[static_cast<std::size_t>(first)].glyphs.front().glyph;
+      }));
+    }
+    const auto features = (*face)->features();
+    QVERIFY(std::any_of(features.begin(), features.end(),
+                        [&](const FaceFeature& f) { return f.tag == tag.toStdString() && !f.name.empty(); }));
+  }
+
   void clusters_cover_every_code_point_once() {
     for (const char* text : {"office", "AVAT", "e\xcc\x81x", "مرحبا", "abc مرحبا 12 def", ""}) {
       const auto face = bundled_faces().face({"Amiri", "Regular"});
