@@ -2,9 +2,12 @@
 #include "app/window_fixture.h"
 
 #include "app/canvas/handles.h"
+#include "document/job_file.h"
 
+#include <QCheckBox>
 #include <QListWidget>
 #include <QMenu>
+#include <QPlainTextEdit>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -290,6 +293,83 @@ private slots:
     QTest::keyClick(f.view(), Qt::Key_Home);
     QVERIFY(f.window.canvas().visible().contains(
         text->letters[1].shape->transformed(text->letters[1].place).bounds().centre()));
+  }
+
+  void a_letter_gets_another_shape_from_its_picture() {
+    StripFixture f("Mum");
+    f.session().edit("Face", f.selected().id, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+    });
+    f.wait();
+    const auto shape = [&] { return f.session().seated(f.selected().id)->seated->letters[0].plain; };
+    const auto usual = shape();
+    QTest::mouseClick(f.view(), Qt::LeftButton, {}, f.letter(0));
+    f.session().choose_gaps({});
+    f.session().choose_letter(f.recipe().letters()->text[0].id);
+    auto* other = f.find<QToolButton>("Shape 2: Stylistic alternates");
+    QVERIFY(other != nullptr && !other->icon().isNull());
+    QTRY_VERIFY(other->isVisible());
+    QTest::mouseClick(other, Qt::LeftButton);
+    QCOMPARE(f.recipe().letters()->alternates.size(), std::size_t{1});
+    QVERIFY(!(*shape() == *usual));
+    // It goes with its letter, into the job file as well.
+    const Result<Document> again = read_job(write_job(f.document(), f.faces));
+    QVERIFY(again->find(f.selected().id)->lettering()->recipe == f.recipe());
+    f.wait(); // the pictures have been made anew
+    QTest::mouseClick(f.find<QToolButton>("Shape 1: Usual"), Qt::LeftButton);
+    QVERIFY(*shape() == *usual && f.recipe().letters()->alternates.empty());
+    f.session().undo();
+    QVERIFY(!(*shape() == *usual));
+  }
+
+  void features_and_equal_lines_are_set_in_the_letters_card() {
+    StripFixture f("Open");
+    QTest::keyClick(&f.window, Qt::Key_1, Qt::AltModifier);
+    auto* features = f.find<QToolButton>("Features of the face");
+    QVERIFY(features != nullptr && features->isVisible());
+    emit features->menu()->aboutToShow();
+    for (QAction* a : features->menu()->actions())
+      if (a->text() == "Small capitals")
+        a->trigger();
+    QCOMPARE(f.recipe().letters()->features, (std::vector<FeatureSetting>{{"smcp", 1}}));
+    QVERIFY(features->text().contains("small capitals"));
+    f.session().undo();
+    QVERIFY(f.recipe().letters()->features.empty());
+    f.choose("Bend", "Straight");
+    QTest::keyClick(&f.window, Qt::Key_1, Qt::AltModifier);
+    auto* text = f.find<QPlainTextEdit>("Text");
+    text->setPlainText("Open\nAll Day");
+    QCheckBox* equal = nullptr;
+    for (QCheckBox* box : f.window.findChildren<QCheckBox*>())
+      if (box->text() == "Lines equally wide")
+        equal = box;
+    QVERIFY(equal != nullptr && equal->isVisible());
+    QTest::mouseClick(equal, Qt::LeftButton, {}, QPoint(8, equal->height() / 2));
+    QVERIFY(f.recipe().letters()->equal_width);
+    std::vector<frelm::Box> ink(2);
+    for (const PlacedLetter& l : f.session().seated(f.selected().id)->seated->letters)
+      if (!l.blank())
+        ink[l.line].add(l.shape->transformed(l.place).bounds());
+    QVERIFY(std::abs(ink[0].width() - ink[1].width()) < 1e-9);
+    // The strip shows the line of the letter that is chosen.
+    f.session().choose_letter(f.recipe().letters()->text[6].id);
+    QCOMPARE(f.view()->line(), std::size_t{1});
+  }
+
+  void legibility_is_read_on_request() {
+    StripFixture f("HIH");
+    QPushButton* legible = f.button("Legibility");
+    QVERIFY(legible != nullptr);
+    QTest::mouseClick(legible, Qt::LeftButton);
+    const auto readings = [&] {
+      QStringList out;
+      for (QLabel* label : f.find<QFrame>("Legibility")->findChildren<QLabel*>())
+        out << label->text();
+      return out.join(" ");
+    };
+    QVERIFY(readings().contains("Width of O to height of I") && readings().contains("703.5.8"));
+    QTest::mouseClick(legible, Qt::LeftButton);
+    QVERIFY(!f.find<QFrame>("Legibility")->isVisible());
   }
 
   void long_runs_are_evened_in_the_background_and_can_be_stopped() {

@@ -1,6 +1,8 @@
 #include "cutting/check.h"
 #include "cutting/cut_order.h"
+#include "cutting/legibility.h"
 #include "geom/path_data.h"
+#include "reference/hb_shape.h"
 #include "support/fixtures.h"
 
 #include <QTest>
@@ -51,6 +53,84 @@ private slots:
     QVERIFY(!r.findings[0].where.empty());
     const Document better = cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
     QCOMPARE(check(better, evaluator()).to_look_at(), std::size_t{0});
+  }
+
+  void joins_that_come_apart_are_found_and_kept_in_one_action() {
+    CircleJob job = circle_job("Tidewater", 66);
+    job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+      p.lettering()->recipe.letters()->size = 22;
+    });
+    const CheckReport r = check(job.document, evaluator());
+    QCOMPARE(r.findings[0].title, std::string("Joins come apart"));
+    QVERIFY(r.findings[0].detail.find("e–w") != std::string::npos);
+    QCOMPARE(r.findings[0].cures.front(), Cure::KeepJoined);
+    const Document better = cured(job.document, job.lettering, Cure::KeepJoined, evaluator());
+    QCOMPARE(check(better, evaluator()).to_look_at(), std::size_t{0});
+    // Capitals driven together inside a circle are evened.
+    CircleJob inside = circle_job("LOW TIDE CREEK", 88);
+    inside.document = edit_piece(inside.document, inside.lettering, [](Piece& p) {
+      p.lettering()->recipe.letters()->face = {"Cabin", "Bold"};
+      p.lettering()->recipe.letters()->size = 22;
+      p.lettering()->recipe.bend.guide.tops = Tops::Inward;
+    });
+    const CheckReport crowded = check(inside.document, evaluator());
+    QCOMPARE(crowded.findings[0].title, std::string("Letters run into each other"));
+    QCOMPARE(crowded.findings[0].cures.front(), Cure::EvenGaps);
+    QCOMPARE(check(cured(inside.document, inside.lettering, Cure::EvenGaps, evaluator()), evaluator()).to_look_at(),
+             std::size_t{0});
+  }
+
+  void gaps_under_the_least_one_are_found() {
+    CircleJob job = circle_job("HIDE", 120);
+    const auto with_least = [&](double mm) {
+      return titles(
+          edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.spacing.least_gap = mm; }));
+    };
+    QVERIFY(!has(with_least(0.5), "Gaps too narrow to weed"));
+    QVERIFY(has(with_least(9), "Gaps too narrow to weed"));
+    job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+      Letters& l = *p.lettering()->recipe.letters();
+      std::uint64_t next = 900;
+      l.text = retyped(l.text, U"HIDE\nHIDE", next);
+      l.line_pitch = 1.1;
+      p.lettering()->recipe.bend.lines = LinesGo::Above;
+    });
+    QVERIFY(has(with_least(5), "Lines or windings too close to weed"));
+    QVERIFY(!has(with_least(2), "Lines or windings too close to weed"));
+  }
+
+  // Widths and heights of I and O by hb-shape; the other figures by hand.
+  void legibility_compares_with_the_standard() {
+    const FaceName name{"Cabin", "Regular"};
+    const QString font = QString::fromStdString(face_file("cabin/Cabin-Regular.otf"));
+    const auto i = hb_extents(font, "I"), o = hb_extents(font, "O");
+    Recipe r;
+    Letters letters = letters_of("HIH\nHI", name, 40, SizeBy::Capitals);
+    letters.line_pitch = 1.5;
+    r.source = letters;
+    const auto e = evaluate(r, {}, nullptr, bundled_faces(), {Depth::Seat, nullptr, {}});
+    const std::vector<Gap> gaps = measure_gaps(*e->seated);
+    const auto list = legibility(letters, *e->seated, gaps, **bundled_faces().face(name));
+    QCOMPARE(list.size(), std::size_t{5});
+    QVERIFY(std::abs(list[0].low - o.width / i.height) < 1e-6);
+    QVERIFY(std::abs(list[1].low - i.width / i.height) < 1e-6); // a bar all the way
+    const double height = 40 * i.height / hb_extents(font, "H").height;
+    QVERIFY(std::abs(list[2].low - std::min(gaps[0].closest.distance, gaps[2].closest.distance) / height) < 1e-9);
+    QVERIFY(std::abs(list[3].low - 60 / height) < 1e-6);
+    QVERIFY(std::abs(list[4].low - height / 25.4 * 3048) < 0.01); // an inch for ten feet
+    for (const LegibilityReading& reading : list)
+      QVERIFY(reading.holds());
+    // A light narrow face spaced tight on a wide pitch holds none of the four.
+    letters.face = {"Bebas Neue", "Light"};
+    letters.line_pitch = 2;
+    letters.width = 0.8;
+    r.source = letters;
+    r.spacing.letter = -3;
+    const auto light = evaluate(r, {}, nullptr, bundled_faces(), {Depth::Seat, nullptr, {}});
+    for (const LegibilityReading& reading :
+         legibility(letters, *light->seated, measure_gaps(*light->seated), **bundled_faces().face(letters.face)))
+      QCOMPARE(reading.holds(), reading.most == 0);
   }
 
   void pieces_of_one_colour_that_cross_are_found_data() {

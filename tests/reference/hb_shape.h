@@ -31,4 +31,16 @@ inline std::vector<ReferenceGlyph> hb_shape(const QString& font, const QString& 
   return out;
 }
 
+struct ReferenceExtents {
+  double width = 0, height = 0; // font units
+};
+inline ReferenceExtents hb_extents(const QString& font, const QString& letter) {
+  QProcess process;
+  process.start("hb-shape", {"--output-format=json", "--show-extents", "--font-size=upem", font, "--text=" + letter});
+  process.waitForFinished(20000);
+  const QJsonArray glyphs = QJsonDocument::fromJson(process.readAllStandardOutput()).array();
+  const QJsonObject o = glyphs.isEmpty() ? QJsonObject() : glyphs.first().toObject();
+  return {o["w"].toDouble(), std::abs(o["h"].toDouble())};
+}
+
 } // namespace frelm::test

@@ -32,13 +32,14 @@ LetterCard::LetterCard(Session& session, QWidget* parent)
     : Card(0, tr("Letter"), session, parent), about_(new QLabel),
       turn_(new MeasureField(MeasureKind::Angle, tr("Letter turn"))),
       size_(new MeasureField(MeasureKind::Percent, tr("Size of the letter"))), raise_(length_field(tr("Raise"))),
-      nudge_(length_field(tr("Nudge along"))), back_(new QPushButton(tr("Put back"))),
-      shapes_(new QWidget), shapes_grid_(new QGridLayout(shapes_)) {
+      nudge_(length_field(tr("Nudge along"))), back_(new QPushButton(tr("Put back"))), shapes_(new QWidget),
+      shapes_grid_(new QGridLayout(shapes_)) {
   about_->setObjectName("muted");
   about_->setWordWrap(true);
   add_wide(about_);
   shapes_grid_->setContentsMargins(0, 0, 0, 0);
   shapes_grid_->setSpacing(4);
+  shapes_grid_->setColumnStretch(shapes_in_a_row, 1); // the pictures stand at the left
   shapes_->setAccessibleName(tr("Shapes of the letter"));
   add_wide(shapes_);
   add_row(tr("Turn"), turn_);
@@ -139,8 +140,7 @@ void LetterCard::show_shapes(const Letters& letters) {
     shapes_grid_->addWidget(button, i / shapes_in_a_row, i % shapes_in_a_row);
     connect(button, &QToolButton::clicked, this, [this, by = s.by] {
       if (const Piece* piece = session_.selected())
-        session_.apply(tr("Change shape of letter"),
-                       with_shape(session_.document(), piece->id, session_.letter(), by));
+        session_.apply(tr("Change shape of letter"), with_shape(session_.document(), piece->id, session_.letter(), by));
     });
     if (held_focus && s.chosen)
       button->setFocus();

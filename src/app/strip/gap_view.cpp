@@ -56,7 +56,17 @@ GapView::GapView(Session& session, QWidget* parent)
     field_->hide();
     refresh();
   });
-  connect(&session, &Session::part_changed, this, refresh);
+  connect(&session, &Session::part_changed, this, [this, refresh] {
+    // A letter chosen on another line: that line is shown.
+    if (const auto t = text(); t != nullptr && session_.letter() != 0)
+      for (const PlacedLetter& l : t->letters)
+        if (l.line != line_ && id_of(l) == session_.letter()) {
+          line_ = l.line;
+          fitted_ = true;
+          break;
+        }
+    refresh();
+  });
   connect(&session, &Session::gaps_changed, this, refresh);
 }
 
