@@ -215,6 +215,27 @@ Document pulled_node() {
   return d;
 }
 
+// A plaque for the creek: capitals inside a circle with even gaps, a joined name tight around a small one.
+Document creek_plaque() {
+  Document d;
+  d.sheet = {300, 300};
+  const PieceId outer = add_guide(d, CircleGuide{{150, 150}, 110}), inner = add_guide(d, CircleGuide{{150, 165}, 58});
+  ride(d, outer, U"LOW TIDE CREEK", ink, [](Recipe& r) {
+    r.letters()->face = {"Cabin", "Bold"};
+    r.letters()->size = 22;
+    r.bend.guide.tops = Tops::Inward;
+    r.bend.guide.angle = 180;
+    r.spacing.mode = SpacingMode::EvenGaps;
+  });
+  ride(d, inner, U"Tidewater", madder, [](Recipe& r) {
+    r.letters()->face = {"Dancing Script", "Bold"};
+    r.letters()->size = 18;
+    r.bend.offset = 3;
+    r.spacing.mode = SpacingMode::KeepJoined;
+  });
+  return d;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -226,7 +247,8 @@ int main(int argc, char** argv) {
        {std::pair{"saltmarsh-badge", badge()}, std::pair{"marigold-transom", transom()},
         std::pair{"freehand-wake", freehand_wake()}, std::pair{"tide-spiral", tide_spiral(faces)},
         std::pair{"slow-ribbon", slow_ribbon()}, std::pair{"pontoon-frame", pontoon_frame()},
-        std::pair{"badge-starter", badge_starter()}, std::pair{"pulled-node", pulled_node()}}) {
+        std::pair{"badge-starter", badge_starter()}, std::pair{"pulled-node", pulled_node()},
+        std::pair{"creek-plaque", creek_plaque()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

@@ -68,6 +68,16 @@ int main(int argc, char** argv) {
         window.session().select({p->id});
     take(job);
   }
+  // Gaps evened inside a circle, one changed by hand; joins kept around a small one.
+  window.open_file(data_folder("demo") + "/creek-plaque.frelm");
+  select_text(window, "LOW TIDE CREEK");
+  window.open_card(&window.spacing_card());
+  window.strip().view()->step(1, false);
+  window.strip().view()->widen(12);
+  take("even-gaps");
+  select_text(window, "Tidewater");
+  take("keep-joined");
+  window.open_file(data_folder("demo") + "/pulled-node.frelm");
   // Nodes of the pulled curve, and the Guide tool with its kinds.
   for (const auto& p : window.session().document().pieces)
     if (p->guide() != nullptr)

@@ -42,7 +42,9 @@ public:
   Task& task() { return task_; }
   LettersCard& letters_card() { return *letters_; }
   BendCard& bend_card() { return *bend_; }
+  SpacingCard& spacing_card() { return *spacing_; }
   GapStrip& strip() { return *strip_; }
+  void open_card(Card* card); // the others fold
   QString path() const { return path_; }
 
   // Files; each tells its own errors in the bar.
@@ -80,7 +82,6 @@ private:
   void restyle();
 
   void show_cards();
-  void open_card(Card* card);
   void refresh_parts();
   bool letter_by_itself() const;
   void refresh_all();

@@ -99,11 +99,15 @@ bool MainWindow::open_drawing(const QString& path, const std::string& bytes) {
 }
 
 void MainWindow::fill_examples(QMenu* menu) {
-  const std::pair<const char*, QString> examples[]{
-      {"saltmarsh-badge", tr("Yard badge")},           {"marigold-transom", tr("Transom name")},
-      {"freehand-wake", tr("Freehand wake")},          {"tide-spiral", tr("Tide rhyme on a spiral")},
-      {"slow-ribbon", tr("Ribbon's lower edge")},      {"pontoon-frame", tr("Pontoon frame")},
-      {"badge-starter", tr("Badge from the starter")}, {"pulled-node", tr("Pulled pen curve")}};
+  const std::pair<const char*, QString> examples[]{{"saltmarsh-badge", tr("Yard badge")},
+                                                   {"marigold-transom", tr("Transom name")},
+                                                   {"freehand-wake", tr("Freehand wake")},
+                                                   {"tide-spiral", tr("Tide rhyme on a spiral")},
+                                                   {"slow-ribbon", tr("Ribbon's lower edge")},
+                                                   {"pontoon-frame", tr("Pontoon frame")},
+                                                   {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
+                                                   {"badge-starter", tr("Badge from the starter")},
+                                                   {"pulled-node", tr("Pulled pen curve")}};
   for (const auto& [file, name] : examples)
     add_action(menu, name, {}, [this, file = QString(file)] { open_example(file); });
 }

@@ -82,8 +82,7 @@ void MainWindow::build_menus() {
   for (QAction* a : {even_action_, keep_action_})
     a->setCheckable(true);
   const auto strip_action = [&](const QString& text, const char* key, const std::function<void(GapView&)>& run) {
-    need_selection_.push_back(
-        add_action(lettering, text, QKeySequence(key), [this, run] { run(*strip_->view()); }));
+    need_selection_.push_back(add_action(lettering, text, QKeySequence(key), [this, run] { run(*strip_->view()); }));
   };
   strip_action(tr("Gap before"), "Alt+Left", [](GapView& v) { v.step(-1, false); });
   strip_action(tr("Next gap"), "Alt+Right", [](GapView& v) { v.step(1, false); });
@@ -250,6 +249,13 @@ void MainWindow::show_keys() {
       "Corner squares change the size. Wheel zooms, Shift+wheel scrolls, space or the middle button moves the sheet. "
       "Arrows nudge by 1 mm (1/16 in), with Shift by ten. Esc gives up a drag, then the selection. Return goes on to "
       "the text.</p>"
+      "<h3>In the Gap strip</h3><p>Drag a letter and all that follow come along, with Shift it goes alone; drag a "
+      "bracket to change its gap, with Ctrl choose several. F6 goes there: Left and Right step through the gaps, Shift "
+      "with them changes the gap, Up and Down too; a number typed is the closest distance wanted; Delete takes back "
+      "what "
+      "the hand did; Ctrl+A chooses all, Ctrl+Shift with an arrow one more. Wheel zooms, a double click shows the "
+      "whole "
+      "run.</p>"
       "<h3>In number fields</h3><p>Units and sums: <code>12mm+3</code>, <code>1/2 in</code>, <code>3 1/8\"</code>. Up "
       "and Down step, with Shift by ten.</p><h3>Keys</h3><table cellpadding='3'>");
   html += tr("<tr><td>1 2 3 4</td><td>Select, Letters, Guide, Nodes</td></tr>");
