@@ -100,7 +100,7 @@ Document widened(const Document& document, PieceId id, const std::vector<PairId>
 }
 
 Result<Document> with_gaps(const Document& document, PieceId id, const std::vector<PairId>& pairs, double wanted,
-                           const DocumentEvaluator& evaluator) {
+                           const DocumentEvaluator& evaluator, const Effort& effort) {
   if (!(wanted >= 0) || !std::isfinite(wanted))
     return bad_input("a gap must be 0 or more", "Gap strip");
   Document now = document, best = document;
@@ -111,7 +111,7 @@ Result<Document> with_gaps(const Document& document, PieceId id, const std::vect
     const Recipe* recipe = recipe_of(now, id);
     if (recipe == nullptr)
       return bad_input("is not a lettering", "Gap strip");
-    const Result<PieceResult> seated = evaluator.seat_now(now, id);
+    const Result<PieceResult> seated = evaluator.piece(now, id, Depth::Seat, effort);
     if (!seated)
       return seated.error();
     const double cap = seated->seated->spaced->set->cap_height;

@@ -23,9 +23,9 @@ std::vector<PairId> pairs_of(const Recipe& recipe, const SeatedText& text);
 Document widened(const Document& document, PieceId lettering, const std::vector<PairId>& pairs, double by,
                  const DocumentEvaluator& evaluator);
 // Each of the pairs with this closest distance, within 0.002 mm where letters can be moved that way. Errors: the
-// lettering can't be set, a distance less than 0, no such pair.
+// lettering can't be set, a distance less than 0, no such pair; Cancelled. Work: a few evaluations of the lettering.
 Result<Document> with_gaps(const Document& document, PieceId lettering, const std::vector<PairId>& pairs,
-                           double distance, const DocumentEvaluator& evaluator);
+                           double distance, const DocumentEvaluator& evaluator, const Effort& effort = {});
 Document gaps_reset(const Document& document, PieceId lettering, const std::vector<PairId>& pairs);
 Document all_gaps_reset(const Document& document, PieceId lettering);
 

@@ -387,6 +387,16 @@ private slots:
     f.wait();
     QVERIFY(!waiting());
     QCOMPARE(f.session().seated(f.selected().id)->seated->spacing.pairs.size(), std::size_t{40 * 14 - 1});
+    // A gap typed there is found by a task of its own.
+    f.view()->step(1, false);
+    f.view()->type_gap();
+    auto* field = f.find<MeasureField>("Closest distance");
+    field->selectAll();
+    QTest::keyClicks(field, "3.5");
+    QTest::keyClick(field, Qt::Key_Return);
+    QVERIFY(f.window.task().running());
+    f.wait();
+    QVERIFY(std::abs(f.closest(0) - 3.5) < 0.005);
   }
 };
 

@@ -16,6 +16,7 @@ namespace frelm {
 namespace {
 
 constexpr double side_px = 16; // free on both sides
+constexpr std::size_t most_pairs_at_once = 120; // evened again and again while a typed gap is found
 constexpr double drag_px = 3;  // less is a click
 constexpr double near_px = 9;  // beside a bracket's middle
 
@@ -34,6 +35,11 @@ GapView::GapView(Session& session, QWidget* parent)
     const Piece* piece = session_.selected();
     if (piece == nullptr || session_.gaps_chosen().empty())
       return;
+    const auto t = text();
+    if (t != nullptr && (t->spacing.waiting || t->spacing.pairs.size() > most_pairs_at_once)) {
+      emit long_typing(mm);
+      return;
+    }
     const Result<Document> done =
         with_gaps(session_.document(), piece->id, session_.gaps_chosen(), mm, session_.evaluator());
     if (done)

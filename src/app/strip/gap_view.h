@@ -40,6 +40,8 @@ public:
 
 signals:
   void problem(const QString& text);
+  // The chosen gaps are to have this closest distance, in a run so long that it takes a while.
+  void long_typing(double mm);
 
 protected:
   void paintEvent(QPaintEvent* event) override;

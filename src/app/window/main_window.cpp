@@ -249,6 +249,7 @@ void MainWindow::wire() {
   connect(&session_, &Session::gaps_changed, spacing_, &Card::refresh);
   connect(canvas_, &Canvas::view_moved, this, [this] { strip_->view()->follow(canvas_->visible()); });
   connect(strip_->view(), &GapView::problem, bar_, &QuestionBar::tell);
+  connect(strip_->view(), &GapView::long_typing, this, &MainWindow::type_gaps);
   connect(&session_, &Session::results_changed, this, [this] {
     finish_->refresh();
     outline_card_->refresh();

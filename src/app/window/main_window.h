@@ -116,6 +116,7 @@ private:
   void show_keys();
   void show_about();
   void jump_to_strip();
+  void type_gaps(double mm);
   void pieces_menu(QPoint at);
   void report(const Error& error);
 

@@ -427,6 +427,26 @@ void MainWindow::jump_to_strip() {
   strip_->view()->setFocus();
 }
 
+void MainWindow::type_gaps(double mm) {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr)
+    return;
+  const bool started = task_.start<Document>(
+      tr("Setting gaps"),
+      [this, document = session_.document(), id = piece->id, pairs = session_.gaps_chosen(),
+       mm](std::stop_token stop) { return with_gaps(document, id, pairs, mm, session_.evaluator(), stop); },
+      [this, revision = session_.revision()](Result<Document> done) {
+        if (!done)
+          report(done.error());
+        else if (revision != session_.revision())
+          bar_->tell(tr("The job was changed meanwhile, so the gap was left; type it again"));
+        else
+          session_.apply(tr("Type a gap"), std::move(*done));
+      });
+  if (!started)
+    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+}
+
 void MainWindow::pieces_menu(QPoint at) {
   QMenu menu;
   for (QAction* a : {undo_, release_action_, reopen_action_, weld_, lock_})
