@@ -1,5 +1,7 @@
 // frelm-cli warp IN.svg --top "path data" --bottom "path data" [--verticals kept|follow] [--tolerance MM] -o OUT.svg
+// frelm-cli warp IN.svg --into "path data" [--corners P,P,P,P] [--tolerance MM] -o OUT.svg
 #include "cli/geometry.h"
+#include "geom/fill_map.h"
 #include "geom/path_data.h"
 #include "geom/rails.h"
 
@@ -11,7 +13,8 @@ namespace frelm {
 namespace {
 
 struct WarpCommandOptions {
-  std::string top, bottom;
+  std::string top, bottom, into;
+  std::vector<double> corners; // % of the boundary from its start, clockwise; empty: found
   Verticals verticals = Verticals::Follow;
   WarpOptions warp;
   GeometryFiles files;
@@ -24,25 +27,71 @@ Result<Curve> rail(const std::string& data, const char* option) {
   return curve;
 }
 
-Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
-  const Result<GeometryInput> input = read_geometry(o.files, context);
-  if (!input)
-    return input.error();
+struct Bend {
+  WarpMap map;
+  const char* solved = nullptr; // of a filled shape: which way
+};
+
+Result<Bend> between_rails(const WarpCommandOptions& o, const Box& source) {
   const Result<Curve> top = rail(o.top, "--top"), bottom = rail(o.bottom, "--bottom");
   if (!top)
     return top.error();
   if (!bottom)
     return bottom.error();
-  const Outline outline = input->all();
-  const Result<WarpMap> map = rails_map(outline.bounds(), {*top, *bottom, o.verticals});
+  Result<WarpMap> map = rails_map(source, {*top, *bottom, o.verticals});
   if (!map)
     return map.error();
+  return Bend{std::move(*map)};
+}
+
+// The letters decide which way the inside is solved: forward, unless they fold that way.
+Result<Bend> into_shape(const WarpCommandOptions& o, const Outline& outline) {
+  const Box source = outline.bounds();
+  const Result<Outline> shape = parse_outline(o.into);
+  if (!shape)
+    return Error{shape.error().code, shape.error().text(), "--into"};
+  if (shape->contours.size() != 1)
+    return bad_input("takes one closed line", "--into");
+  Result<FillTarget> target = fill_target(shape->contours.front());
+  if (!target)
+    return target.error();
+  if (!o.corners.empty()) {
+    const double whole = target->boundary.length();
+    for (std::size_t k = 0; k < 4; ++k)
+      target->corners[k] = whole * o.corners[k] / 100;
+  }
+  Result<FillMap> filled = fill_map(source, *target);
+  if (!filled)
+    return filled.error();
+  if (filled->solved == FillSolve::Forward) {
+    const Result<WarpResult> tried = warp(outline, filled->map, o.warp);
+    if (tried && tried->report.folds > 0)
+      if (Result<FillMap> other = fill_map(source, *target, {FillSolve::Inverse}); other)
+        filled = std::move(other);
+  }
+  return Bend{std::move(filled->map), filled->solved == FillSolve::Forward ? "forward" : "inverse"};
+}
+
+Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
+  const Result<GeometryInput> input = read_geometry(o.files, context);
+  if (!input)
+    return input.error();
+  if (o.into.empty() == (o.top.empty() && o.bottom.empty()))
+    return bad_input("give --top and --bottom, or --into", "warp");
+  if (!o.corners.empty() && (o.into.empty() || o.corners.size() != 4))
+    return bad_input("takes four places along --into, top left first", "--corners");
+  const Outline outline = input->all();
+  const Result<Bend> bend = o.into.empty() ? between_rails(o, outline.bounds()) : into_shape(o, outline);
+  if (!bend)
+    return bend.error();
+  const WarpMap* map = &bend->map;
   std::vector<double> seconds;
   const Result<WarpResult> result = run_timed([&] { return warp(outline, *map, o.warp); }, o.files.repeat, seconds);
   if (!result)
     return result.error();
   if (result->report.folds > 0)
-    return bad_input("the outline folds over itself between these rails; move them apart there",
+    return bad_input(o.into.empty() ? "the outline folds over itself between these rails; move them apart there"
+                                    : "the outline folds over itself in this shape; move its corners",
                      fmt::format("x {:.1f} to {:.1f}, y {:.1f} to {:.1f}", result->report.fold_box.x0,
                                  result->report.fold_box.x1, result->report.fold_box.y0, result->report.fold_box.y1));
   const WarpStretch stretch = stretch_of(outline, *map);
@@ -50,6 +99,8 @@ Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
   json["nodes_in"] = result->report.nodes_in;
   json["nodes_out"] = result->report.nodes_out;
   json["worst_deviation"] = result->report.worst;
+  if (bend->solved != nullptr)
+    json["solved"] = bend->solved;
   json["fallbacks"] = nlohmann::ordered_json::object();
   json["narrowest"] = stretch.narrowest;
   json["widest"] = stretch.widest;
@@ -61,10 +112,12 @@ Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
 
 void add_warp_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<WarpCommandOptions>();
-  CLI::App* c = app.add_subcommand("warp", "Bend outlines between two rails");
+  CLI::App* c = app.add_subcommand("warp", "Bend outlines between two rails, or into a closed shape");
   const std::map<std::string, Verticals> verticals{{"kept", Verticals::Kept}, {"follow", Verticals::Follow}};
-  c->add_option("--top", o->top, "path data of the top rail, mm")->required();
-  c->add_option("--bottom", o->bottom, "path data of the bottom rail, mm")->required();
+  c->add_option("--top", o->top, "path data of the top rail, mm");
+  c->add_option("--bottom", o->bottom, "path data of the bottom rail, mm");
+  c->add_option("--into", o->into, "path data of a closed shape to fill, mm");
+  c->add_option("--corners", o->corners, "where its corners are, % along it clockwise, top left first")->delimiter(',');
   c->add_option("--verticals", o->verticals, "kept or follow")->transform(CLI::CheckedTransformer(verticals));
   c->add_option("--tolerance", o->warp.tolerance, "mm from the exact bend");
   add_geometry_files(*c, o->files);

