@@ -6,6 +6,7 @@
 #include "geom/rails.h"
 
 #include <CLI/CLI.hpp>
+#include <charconv>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
@@ -14,7 +15,7 @@ namespace {
 
 struct WarpCommandOptions {
   std::string top, bottom, into;
-  std::vector<double> corners; // % of the boundary from its start, clockwise; empty: found
+  std::string corners; // four places, % of the boundary from its start, clockwise; empty: found
   Verticals verticals = Verticals::Follow;
   WarpOptions warp;
   GeometryFiles files;
@@ -44,6 +45,19 @@ Result<Bend> between_rails(const WarpCommandOptions& o, const Box& source) {
   return Bend{std::move(*map)};
 }
 
+Result<std::array<double, 4>> parse_corners(std::string_view text) {
+  const Error wrong = bad_input("takes four places along --into in %, top left first: 0,30,50,80", "--corners");
+  std::array<double, 4> out{};
+  for (std::size_t k = 0; k < 4; ++k) {
+    const std::size_t comma = std::min(text.find(','), text.size());
+    const auto [end, status] = std::from_chars(text.data(), text.data() + comma, out[k]);
+    if (status != std::errc() || end != text.data() + comma || (k < 3) != (comma < text.size()))
+      return wrong;
+    text.remove_prefix(std::min(comma + 1, text.size()));
+  }
+  return out;
+}
+
 // The letters decide which way the inside is solved: forward, unless they fold that way.
 Result<Bend> into_shape(const WarpCommandOptions& o, const Outline& outline) {
   const Box source = outline.bounds();
@@ -56,9 +70,12 @@ Result<Bend> into_shape(const WarpCommandOptions& o, const Outline& outline) {
   if (!target)
     return target.error();
   if (!o.corners.empty()) {
+    const Result<std::array<double, 4>> corners = parse_corners(o.corners);
+    if (!corners)
+      return corners.error();
     const double whole = target->boundary.length();
     for (std::size_t k = 0; k < 4; ++k)
-      target->corners[k] = whole * o.corners[k] / 100;
+      target->corners[k] = whole * (*corners)[k] / 100;
   }
   Result<FillMap> filled = fill_map(source, *target);
   if (!filled)
@@ -78,8 +95,8 @@ Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
     return input.error();
   if (o.into.empty() == (o.top.empty() && o.bottom.empty()))
     return bad_input("give --top and --bottom, or --into", "warp");
-  if (!o.corners.empty() && (o.into.empty() || o.corners.size() != 4))
-    return bad_input("takes four places along --into, top left first", "--corners");
+  if (!o.corners.empty() && o.into.empty())
+    return bad_input("goes with --into", "--corners");
   const Outline outline = input->all();
   const Result<Bend> bend = o.into.empty() ? between_rails(o, outline.bounds()) : into_shape(o, outline);
   if (!bend)
@@ -117,7 +134,7 @@ void add_warp_command(CLI::App& app, CommandContext& context) {
   c->add_option("--top", o->top, "path data of the top rail, mm");
   c->add_option("--bottom", o->bottom, "path data of the bottom rail, mm");
   c->add_option("--into", o->into, "path data of a closed shape to fill, mm");
-  c->add_option("--corners", o->corners, "where its corners are, % along it clockwise, top left first")->delimiter(',');
+  c->add_option("--corners", o->corners, "where its corners are, % along it clockwise, top left first: 0,30,50,80");
   c->add_option("--verticals", o->verticals, "kept or follow")->transform(CLI::CheckedTransformer(verticals));
   c->add_option("--tolerance", o->warp.tolerance, "mm from the exact bend");
   add_geometry_files(*c, o->files);

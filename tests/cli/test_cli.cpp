@@ -273,6 +273,8 @@ private slots:
                                                   "--bottom", "M0 9H9",   "-o",    "x.svg"};
     QTest::newRow("warp-into-and-rails") << QStringList{"warp",  "none.svg", "--into", "M0 0H9V9Z",
                                                         "--top", "M0 0H9",   "-o",     "x.svg"};
+    QTest::newRow("warp-three-corners") << QStringList{
+        "warp", FRELM_SOURCE_DIR "/assets/app.qrc", "--into", "M0 0H9V9Z", "--corners", "0,30,50", "-o", "x.svg"};
     QTest::newRow("warp-into-missing-file") << QStringList{"warp", "none.svg", "--into", "M0 0H9V9Z", "-o", "x.svg"};
     QTest::newRow("trace-not-a-picture") << QStringList{"trace", FRELM_SOURCE_DIR "/LICENSE", "--width", "9", "-o",
                                                         "x.svg"};
