@@ -177,7 +177,12 @@ void SpacingCard::show_result(const Recipe& recipe, const SeatedText& text) {
 
 void SpacingCard::show_corrections(const Recipe& recipe, const SeatedText& text) {
   const std::vector<HandCorrection> list = hand_corrections(recipe, text);
-  by_hand_->setVisible(!list.empty());
+  if (list.empty()) { // as nearly always
+    if (!by_hand_->isHidden())
+      by_hand_->hide();
+    return;
+  }
+  by_hand_->show();
   const QSignalBlocker quiet(corrections_);
   corrections_->clear();
   const Unit unit = session_.document().unit;
