@@ -32,11 +32,13 @@ void geos_union_at_2_micrometres(benchmark::State& state) {
 }
 BENCHMARK(geos_union_at_2_micrometres)->Arg(14)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
 
-void drag_step(benchmark::State& state) {
-  CircleJob job =
-      circle_job(case_text(static_cast<std::size_t>(state.range(0))), static_cast<double>(state.range(0)) * 4);
-  job.document = edit_piece(job.document, job.lettering, [](Piece& p) {
+// A circle's run turned a little further at every step, and seated again.
+void drag(benchmark::State& state, SpacingMode mode) {
+  const auto letters = static_cast<std::size_t>(state.range(0));
+  CircleJob job = circle_job(case_text(letters), static_cast<double>(letters) * 4);
+  job.document = edit_piece(job.document, job.lettering, [&](Piece& p) {
     p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+    p.lettering()->recipe.spacing.mode = mode;
   });
   const DocumentEvaluator evaluator(bundled_faces());
   double angle = 0;
@@ -46,6 +48,9 @@ void drag_step(benchmark::State& state) {
         edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.bend.guide.angle = angle; });
     benchmark::DoNotOptimize(evaluator.piece(d, job.lettering, Depth::Seat));
   }
+}
+void drag_step(benchmark::State& state) {
+  drag(state, SpacingMode::AsSet);
 }
 BENCHMARK(drag_step)->Arg(60)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
 
@@ -57,22 +62,9 @@ void gaps(benchmark::State& state) {
 }
 BENCHMARK(gaps)->Arg(60)->Arg(400)->Unit(benchmark::kMillisecond);
 
-// Even gaps (0) or Keep joined (1): every step turns the run a little further and evens it again.
+// Even gaps (0) or Keep joined (1) worked out at every step.
 void evened_drag_step(benchmark::State& state) {
-  const auto letters = static_cast<std::size_t>(state.range(0));
-  CircleJob job = circle_job(case_text(letters), static_cast<double>(letters) * 4);
-  job.document = edit_piece(job.document, job.lettering, [&](Piece& p) {
-    p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
-    p.lettering()->recipe.spacing.mode = state.range(1) == 0 ? SpacingMode::EvenGaps : SpacingMode::KeepJoined;
-  });
-  const DocumentEvaluator evaluator(bundled_faces());
-  double angle = 0;
-  for (auto _ : state) {
-    angle += 0.37;
-    const Document d =
-        edit_piece(job.document, job.lettering, [&](Piece& p) { p.lettering()->recipe.bend.guide.angle = angle; });
-    benchmark::DoNotOptimize(evaluator.piece(d, job.lettering, Depth::Seat));
-  }
+  drag(state, state.range(1) == 0 ? SpacingMode::EvenGaps : SpacingMode::KeepJoined);
 }
 BENCHMARK(evened_drag_step)->ArgsProduct({{60, 2000}, {0, 1}})->Unit(benchmark::kMillisecond);
 

@@ -155,8 +155,7 @@ Document cured(const Document& document, PieceId id, Cure cure, const DocumentEv
   case Cure::KeepJoined:
   case Cure::EvenGaps:
     return edit_piece(document, id, [&](Piece& p) {
-      p.lettering()->recipe.spacing.mode =
-          cure == Cure::KeepJoined ? SpacingMode::KeepJoined : SpacingMode::EvenGaps;
+      p.lettering()->recipe.spacing.mode = cure == Cure::KeepJoined ? SpacingMode::KeepJoined : SpacingMode::EvenGaps;
     });
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {

@@ -11,7 +11,8 @@ std::optional<Outline> letter_alone(char32_t c, const Letters& letters, const Se
   if (shaped.size() != 1 || shaped.front().missing || shaped.front().glyphs.size() != 1)
     return std::nullopt;
   const double k = set.mm_per_unit;
-  const Outline out = face.outline(shaped.front().glyphs.front().glyph)->transformed(Affine::scaling(k * letters.width, k));
+  const Outline out =
+      face.outline(shaped.front().glyphs.front().glyph)->transformed(Affine::scaling(k * letters.width, k));
   return out.empty() ? std::nullopt : std::optional(out);
 }
 
@@ -20,7 +21,8 @@ double stroke_of(const Outline& letter, const SetText& set) {
   const Box box = letter.bounds();
   const FlatLetter flat = flat_letter(letter, flat_letter_tolerance(set.cap_height));
   const Band middle{-box.y1 + 0.4 * box.height(), -box.y1 + 0.6 * box.height()};
-  return mean_edge(flat, flat.points, {}, middle, Facing::Right) - mean_edge(flat, flat.points, {}, middle, Facing::Left);
+  return mean_edge(flat, flat.points, {}, middle, Facing::Right) -
+         mean_edge(flat, flat.points, {}, middle, Facing::Left);
 }
 
 } // namespace

@@ -13,10 +13,10 @@
 namespace frelm {
 
 struct LegibilityReading {
-  std::string what;       // "Width of O to height of I"
-  double low = 0, high = 0; // measured, as ratios; the same where there is one figure; mm for the reading distance
+  std::string what;           // "Width of O to height of I"
+  double low = 0, high = 0;   // measured, as ratios; the same where there is one figure; mm for the reading distance
   double least = 0, most = 0; // asked for; both 0: a note, nothing is asked
-  std::string source;     // "703.5.4"
+  std::string source;         // "703.5.4"
   bool holds() const { return most == 0 || (low >= least && high <= most); }
 };
 

@@ -14,9 +14,8 @@ std::uint64_t id_of(const Recipe& recipe, const PlacedLetter& letter) {
 }
 
 void add_to(Recipe& recipe, PairId pair, double cap_heights) {
-  const auto it = std::find_if(recipe.pairs.begin(), recipe.pairs.end(), [&](const PairTweak& t) {
-    return t.left == pair.left && t.right == pair.right;
-  });
+  const auto it = std::find_if(recipe.pairs.begin(), recipe.pairs.end(),
+                               [&](const PairTweak& t) { return t.left == pair.left && t.right == pair.right; });
   if (it == recipe.pairs.end())
     recipe.pairs.push_back({pair.left, pair.right, cap_heights});
   else

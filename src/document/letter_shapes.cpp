@@ -5,10 +5,12 @@
 namespace frelm {
 
 std::vector<LetterShape> shapes_of_letter(const Letters& letters, std::uint64_t id, const Face& face) {
-  const auto it = std::find_if(letters.text.begin(), letters.text.end(), [&](const TypedChar& c) { return c.id == id; });
+  const auto it =
+      std::find_if(letters.text.begin(), letters.text.end(), [&](const TypedChar& c) { return c.id == id; });
   if (id == 0 || it == letters.text.end())
     return {};
-  const char32_t c = cased(plain_text(letters.text), letters.capitals)[static_cast<std::size_t>(it - letters.text.begin())];
+  const char32_t c =
+      cased(plain_text(letters.text), letters.capitals)[static_cast<std::size_t>(it - letters.text.begin())];
   const LetterAlternate* chosen = nullptr;
   for (const LetterAlternate& a : letters.alternates)
     if (a.id == id)
@@ -21,7 +23,8 @@ std::vector<LetterShape> shapes_of_letter(const Letters& letters, std::uint64_t 
   const std::vector<FaceFeature> features = face.features();
   for (const GlyphAlternate& a : face.alternates(c)) {
     const FeatureSetting by{a.tag, a.value};
-    const auto named = std::find_if(features.begin(), features.end(), [&](const FaceFeature& f) { return f.tag == a.tag; });
+    const auto named =
+        std::find_if(features.begin(), features.end(), [&](const FaceFeature& f) { return f.tag == a.tag; });
     out.push_back({by, named != features.end() ? named->name : a.tag, face.outline(a.glyph),
                    chosen != nullptr && chosen->by == by});
   }

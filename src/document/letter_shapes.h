@@ -8,8 +8,8 @@ namespace frelm {
 
 // One shape to choose from, the usual one first.
 struct LetterShape {
-  std::optional<FeatureSetting> by; // nothing: the usual shape
-  std::string name;                 // of the feature
+  std::optional<FeatureSetting> by;       // nothing: the usual shape
+  std::string name;                       // of the feature
   std::shared_ptr<const Outline> outline; // font units
   bool chosen = false;
 };

@@ -242,30 +242,24 @@ public:
     const Surface::Place s = surface_.at(u, v);
     Point point = s.point;
     Vec du = s.du, dv = s.dv;
-    const auto top_or_bottom = [&](Sides::Side side, double from_side, double edge, double sense) {
+    // What lies between the surface and the true side, fading inwards.
+    const auto mend = [&](Sides::Side side, double from_side, double sense) {
       const Fade f = fade(from_side);
       if (f.value == 0)
         return;
-      const Sides::Place exact = sides_.at(side, u);
-      const Surface::Place near = surface_.at(u, edge);
-      point += (exact.point - near.point) * f.value;
-      du += (exact.along - near.du) * f.value;
-      dv += (exact.point - near.point) * (f.slope * sense);
+      const bool level = side == Sides::Top || side == Sides::Bottom;
+      const double edge = sense > 0 ? 0 : 1;
+      const Sides::Place exact = sides_.at(side, level ? u : v);
+      const Surface::Place near = level ? surface_.at(u, edge) : surface_.at(edge, v);
+      const Vec off = exact.point - near.point;
+      point += off * f.value;
+      (level ? du : dv) += (exact.along - (level ? near.du : near.dv)) * f.value;
+      (level ? dv : du) += off * (f.slope * sense);
     };
-    const auto left_or_right = [&](Sides::Side side, double from_side, double edge, double sense) {
-      const Fade f = fade(from_side);
-      if (f.value == 0)
-        return;
-      const Sides::Place exact = sides_.at(side, v);
-      const Surface::Place near = surface_.at(edge, v);
-      point += (exact.point - near.point) * f.value;
-      dv += (exact.along - near.dv) * f.value;
-      du += (exact.point - near.point) * (f.slope * sense);
-    };
-    top_or_bottom(Sides::Top, v, 0, 1);
-    top_or_bottom(Sides::Bottom, 1 - v, 1, -1);
-    left_or_right(Sides::Left, u, 0, 1);
-    left_or_right(Sides::Right, 1 - u, 1, -1);
+    mend(Sides::Top, v, 1);
+    mend(Sides::Bottom, 1 - v, -1);
+    mend(Sides::Left, u, 1);
+    mend(Sides::Right, 1 - u, -1);
     return {point, du / source_.width(), dv / source_.height()};
   }
 

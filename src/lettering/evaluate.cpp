@@ -118,13 +118,14 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
   if (recipe.tweaks.empty())
     for (TypedChar& c : laid.text)
       c.id = 0;
-  EvaluateCache::SeatKey seat_key{*spaced, recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks, placement, {}, false};
+  EvaluateCache::SeatKey seat_key{*spaced,   recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks,
+                                  placement, {},          false};
   if (recipe.bend.kind == BendKind::Guide)
     seat_key.guide = guide;
-  const auto straight = cached(cache ? &cache->straight : nullptr, (*spaced)->set,
-                               [&]() -> Result<std::shared_ptr<const StraightPairs>> {
-                                 return std::make_shared<const StraightPairs>((*spaced)->set);
-                               });
+  const auto straight =
+      cached(cache ? &cache->straight : nullptr, (*spaced)->set, [&]() -> Result<std::shared_ptr<const StraightPairs>> {
+        return std::make_shared<const StraightPairs>((*spaced)->set);
+      });
   const auto seat_now = [&](std::size_t most_letters) {
     return seat(*spaced, recipe, placement, guide.get(), *straight, {most_letters, options.stop, options.progress});
   };

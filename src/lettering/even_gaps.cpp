@@ -55,8 +55,8 @@ private:
     EvenPair result;
     Band band;
     const Join* join = nullptr; // kept by the straight pairs
-    double least = 0;   // mm, closest distance to keep; 0: the letters join in the straight setting
-    bool solved = true;     // not kept apart by a corner
+    double least = 0;           // mm, closest distance to keep; 0: the letters join in the straight setting
+    bool solved = true;         // not kept apart by a corner
   };
 
   const SetCluster& cluster(std::size_t cell) const {
@@ -80,8 +80,9 @@ private:
     p.band = shared_band(a, b, straight_.set());
     const std::optional<Join>& join = straight_.join(a, b, apart);
     if (!join)
-      p.least = std::max(options_.least_gap > 0 ? options_.least_gap + flat_letter_tolerance(straight_.set().cap_height) : 0, std::min(straight_.clearance(a, b, apart),
-                                                      untouched_share * straight_.set().cap_height));
+      p.least =
+          std::max(options_.least_gap > 0 ? options_.least_gap + flat_letter_tolerance(straight_.set().cap_height) : 0,
+                   std::min(straight_.clearance(a, b, apart), untouched_share * straight_.set().cap_height));
     else if (options_.mode == SpacingMode::KeepJoined)
       p.join = &*join;
     p.result.joined = p.join != nullptr;
@@ -131,8 +132,8 @@ private:
     if (p.join != nullptr) {
       on_.points(run_.cells[inked_[l]], p.join->left_edge, at_l, edges_[0]);
       on_.points(run_.cells[inked_[r]], p.join->right_edge, at_r, edges_[1]);
-      return p.result.target - reach_of(*p.join, frame, spot(l, at_l, p.join->left), spot(r, at_r, p.join->right),
-                                        edges_[0], edges_[1]);
+      return p.result.target -
+             reach_of(*p.join, frame, spot(l, at_l, p.join->left), spot(r, at_r, p.join->right), edges_[0], edges_[1]);
     }
     const Band band = bent_band(p.band, on_.stance, frame, left, right);
     return mean_edge(flat(r), right, frame, band, Facing::Left) - mean_edge(flat(l), left, frame, band, Facing::Right) -
@@ -251,7 +252,8 @@ private:
         return room - at_.back() - run_.cells[inked_.back()].advance / 2;
       std::vector<Point> first;
       place(0, at_.front() + room, first);
-      const double more = miss(seam_, inked_.size() - 1, at_.back(), points_.back(), 0, at_.front() + room, first, extra);
+      const double more =
+          miss(seam_, inked_.size() - 1, at_.back(), points_.back(), 0, at_.front() + room, first, extra);
       seam_.result.off = std::abs(more);
       return more;
     };
@@ -290,7 +292,8 @@ private:
         else if (next == inked_.size())
           now = was + at_.back() - before.back();
         else
-          now = at_[next - 1] + (was - before[next - 1]) * (at_[next] - at_[next - 1]) / (before[next] - before[next - 1]);
+          now = at_[next - 1] +
+                (was - before[next - 1]) * (at_[next] - at_[next - 1]) / (before[next] - before[next - 1]);
       }
       moved_.push_back(now - c.advance / 2 - on_.start);
     }
@@ -302,10 +305,10 @@ private:
   const EvenRun& on_;
   const EvenOptions& options_;
   const StraightPairs& straight_;
-  std::vector<std::size_t> inked_;          // cells with ink, left to right: the letters
-  std::vector<double> at_;                  // σ of each letter
-  std::vector<std::vector<Point>> points_;  // of each letter where it stands now
-  std::vector<Pair> pairs_;                 // letter i with i + 1
+  std::vector<std::size_t> inked_;         // cells with ink, left to right: the letters
+  std::vector<double> at_;                 // σ of each letter
+  std::vector<std::vector<Point>> points_; // of each letter where it stands now
+  std::vector<Pair> pairs_;                // letter i with i + 1
   Pair seam_;
   std::vector<double> moved_;
   std::vector<Point> spot_, edges_[2];

@@ -33,7 +33,7 @@ struct EvenRun {
 struct EvenOptions {
   SpacingMode mode = SpacingMode::EvenGaps; // or KeepJoined
   GapAim aim = GapAim::Own;
-  double gap = 0;       // mm, GapAim::Typed
+  double gap = 0; // mm, GapAim::Typed
   // mm; pairs that would come closer are held there. Whatever it is, letters that stand clear of each other when
   // straight are kept 0.03 cap heights apart, or as far as they are when straight if that is less.
   double least_gap = 0;
@@ -47,7 +47,7 @@ struct EvenPair {
   double off = 0;                  // mm that the target was missed by
   double moved = 0;                // mm that the two came closer (less than 0) or went apart
   bool joined = false;
-  bool held = false;               // kept from coming too close: further apart than the target
+  bool held = false; // kept from coming too close: further apart than the target
 };
 struct EvenResult {
   std::vector<EvenPair> pairs;

@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::size_t most_collisions = 400; // overlapping pairs looked at
 
-constexpr double seam_reach = 1.5;           // cap heights: a seam wider than that is no gap
+constexpr double seam_reach = 1.5; // cap heights: a seam wider than that is no gap
 
 Gap measure(const SeatedText& text, std::size_t left, std::size_t right) {
   const PlacedLetter &a = text.letters[left], &b = text.letters[right];
@@ -148,8 +148,8 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
     const PlacedLetter& l = text.letters[i];
     if (l.blank())
       continue;
-    const bool same = last != none && (text.runs.empty() ? text.letters[last].line == l.line
-                                                         : text.letters[last].run == l.run);
+    const bool same =
+        last != none && (text.runs.empty() ? text.letters[last].line == l.line : text.letters[last].run == l.run);
     if (same) {
       take(last, i, last + 1 != i || text.letters[last].line != l.line, false);
     } else {
@@ -173,9 +173,8 @@ std::vector<Gap> find_tight(const SeatedText& text, double least_gap, std::stop_
   std::vector<std::size_t> order; // of inked letters, each with the one before it
   std::size_t number = 0;
   for (const PlacedLetter& l : text.letters) {
-    boxes.push_back(l.blank() || l.meets_start
-                        ? Box{}
-                        : l.shape->transformed(l.placement()).bounds().grown(least_gap / 2));
+    boxes.push_back(l.blank() || l.meets_start ? Box{}
+                                               : l.shape->transformed(l.placement()).bounds().grown(least_gap / 2));
     order.push_back(l.blank() ? number : number++);
   }
   for (const std::vector<std::size_t>& group : touching_groups(boxes))
@@ -188,8 +187,7 @@ std::vector<Gap> find_tight(const SeatedText& text, double least_gap, std::stop_
         if (Gap g = measure(text, a, b); !g.joined() && g.closest.distance < least_gap - least_gap_slack)
           out.push_back(std::move(g));
       }
-  std::sort(out.begin(), out.end(),
-            [](const Gap& x, const Gap& y) { return x.closest.distance < y.closest.distance; });
+  std::sort(out.begin(), out.end(), [](const Gap& x, const Gap& y) { return x.closest.distance < y.closest.distance; });
   return out;
 }
 

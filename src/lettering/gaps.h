@@ -16,12 +16,12 @@ inline constexpr double noticeable_share = 0.12;
 inline constexpr double least_gap_slack = 0.005; // mm that a gap may fall short of the least one
 
 struct Gap {
-  std::size_t left = 0, right = 0; // indices into SeatedText::letters
-  Closest closest;                 // on the sheet; within 0.001 mm
-  bool word_space = false;         // words or lines end between them
-  bool seam = false;               // where a run meets itself on a closed guide
-  bool measured = false;           // not for letters set downwards; what follows then says nothing
-  double optical = 0, target = 0;  // mm (lettering/optical.h)
+  std::size_t left = 0, right = 0;           // indices into SeatedText::letters
+  Closest closest;                           // on the sheet; within 0.001 mm
+  bool word_space = false;                   // words or lines end between them
+  bool seam = false;                         // where a run meets itself on a closed guide
+  bool measured = false;                     // not for letters set downwards; what follows then says nothing
+  double optical = 0, target = 0;            // mm (lettering/optical.h)
   std::optional<double> depth, target_depth; // mm, of a join; for letters that join in the straight setting
   GapLook look = GapLook::Even;
   bool joined() const { return closest.overlapping; }

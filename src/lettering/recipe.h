@@ -51,8 +51,8 @@ struct Letters {
   double width = 1; // horizontal scale of letters and advances; more than 0
   Capitals capitals = Capitals::AsTyped;
   Alignment alignment = Alignment::Centre;
-  double line_pitch = 1.6; // baseline to baseline, in cap heights
-  bool downwards = false;  // letters stand one below the other, lines side by side
+  double line_pitch = 1.6;  // baseline to baseline, in cap heights
+  bool downwards = false;   // letters stand one below the other, lines side by side
   bool equal_width = false; // each line is scaled until its ink is as wide as the widest line's, the ink gaps kept
   std::vector<FeatureSetting> features = {};    // by tag; what differs from the face's usual
   std::vector<LetterAlternate> alternates = {}; // by id
@@ -128,8 +128,8 @@ struct Spacing {
   double word = 0;   // mm added to every space
   SpacingMode mode = SpacingMode::AsSet;
   GapAim aim = GapAim::Own;
-  double gap = 3;      // mm, optical, for GapAim::Typed
-  double least_gap = 0; // mm, closest distance that can be cut and weeded; 0: none asked for
+  double gap = 3;                      // mm, optical, for GapAim::Typed
+  double least_gap = 0;                // mm, closest distance that can be cut and weeded; 0: none asked for
   SpreadOver over = SpreadOver::Guide; // Spread: what the run is to fill
   double length = 200;                 // mm, for Length
   double angle = 120;                  // degrees seen from the guide's centre, for Angle

@@ -214,8 +214,8 @@ Result<Done> even(Run& run, SeatedText& out, const Placer& placer, EvenRun on, c
   on.points = [&](const RunCell& cell, const FlatLetter& flat, double at, std::vector<Point>& points) {
     placer.outline_points(on.line, cell, flat, at, on.height, points);
   };
-  Result<EvenResult> evened = even_out(
-      run, on, {s.mode, s.aim, s.gap, s.least_gap, style.effort.stop, style.effort.progress}, *out.straight);
+  Result<EvenResult> evened =
+      even_out(run, on, {s.mode, s.aim, s.gap, s.least_gap, style.effort.stop, style.effort.progress}, *out.straight);
   if (!evened)
     return evened.error();
   for (EvenPair& p : evened->pairs) {
@@ -249,13 +249,15 @@ Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const
   for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
     const SpacedLine& spaced_line = spaced->lines[l];
     // Lines made equally wide stand flush by their ink, others by their advances.
-    const double from = spaced->drops.empty()
-                            ? share * (spaced->longest - spaced_line.length)
-                            : share * (spaced->longest - spaced_line.ink_end + spaced_line.ink_start) - spaced_line.ink_start;
+    const double from =
+        spaced->drops.empty()
+            ? share * (spaced->longest - spaced_line.length)
+            : share * (spaced->longest - spaced_line.ink_end + spaced_line.ink_start) - spaced_line.ink_start;
     const double h = -drop_of(*spaced, l, pitch);
     Run run = run_of_line(*spaced, l);
     out.runs.push_back({line, h, run.plain_length});
-    if (const Result<Done> evened = even(run, out, placer, {*spaced, *line, h, Stance::Turn, from, share, {}, {}}, style);
+    if (const Result<Done> evened =
+            even(run, out, placer, {*spaced, *line, h, Stance::Turn, from, share, {}, {}}, style);
         !evened)
       return evened.error();
     for (const RunCell& c : run.cells) {
@@ -396,9 +398,9 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
   const Placer placer(*spaced, style, place);
   for (std::size_t r = 0; r < runs; ++r) {
     const double drop = drop_of(*spaced, r, place.line_pitch),
-                 aside = follow_on                        ? 0
+                 aside = follow_on                       ? 0
                          : style.lines == LinesGo::Above ? drop_of(*spaced, runs - 1, place.line_pitch) - drop
-                                                          : -drop;
+                                                         : -drop;
     const double height = place.height + aside;
     Run run = follow_on ? run_of_all_lines(*spaced, follow_on_gap * cap) : run_of_line(*spaced, r);
     if (run.cells.empty())
@@ -460,7 +462,8 @@ Result<SeatedText> seat_on_curve(std::shared_ptr<const SpacedText> spaced, std::
     if (stretched == 1 && !laid)
       start = lay_by_sides(run, start, share, stops, whole, closed);
     if (stretched == 1)
-      if (const Result<Done> evened = even(run, out, placer, {*spaced, *line, height, style.stance, start, share, stops, {}}, style);
+      if (const Result<Done> evened =
+              even(run, out, placer, {*spaced, *line, height, style.stance, start, share, stops, {}}, style);
           !evened)
         return evened.error();
     double first = 0; // of the run's letters, which evening may have moved to the left
@@ -530,8 +533,9 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
   if (!std::isfinite(bend.offset))
     return bad_input("the base offset is not a number", "Bend");
   const auto done = [](SeatedText text) { return std::make_shared<const SeatedText>(std::move(text)); };
-  RunStyle style{bend.stance, bend.stretch,        bend.corners, bend.lines, letters.downwards, recipe.spacing,
-                 0,           letters.text.size(), &recipe,      std::move(straight), effort};
+  RunStyle style{
+      bend.stance,         bend.stretch, bend.corners,        bend.lines, letters.downwards, recipe.spacing, 0,
+      letters.text.size(), &recipe,      std::move(straight), effort};
   if (bend.kind == BendKind::Straight) {
     if (letters.downwards) {
       const Vec down = direction(radians(placement.angle + 90));

@@ -97,10 +97,10 @@ struct RunStyle {
   Corners corners = Corners::Over;
   LinesGo lines = LinesGo::Below;
   bool downwards = false;
-  Spacing spacing;                // only its mode and what belongs to it
-  double spread_room = 0;         // mm, Spread over a length or an angle
-  std::size_t text_length = 0;    // code points; what lies after is a repeat's separator
-  const Recipe* recipe = nullptr; // for letters moved by hand; may be missing
+  Spacing spacing;                                    // only its mode and what belongs to it
+  double spread_room = 0;                             // mm, Spread over a length or an angle
+  std::size_t text_length = 0;                        // code points; what lies after is a repeat's separator
+  const Recipe* recipe = nullptr;                     // for letters moved by hand; may be missing
   std::shared_ptr<const StraightPairs> straight = {}; // of the text; made when missing
   SeatEffort effort = {};
 };

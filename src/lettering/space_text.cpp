@@ -73,10 +73,10 @@ std::shared_ptr<const SpacedText> space_text(std::shared_ptr<const SetText> set,
           std::count_if(clusters.begin(), clusters.end(), [](const SetCluster& c) { return c.space; }));
       if (slack <= 0 || clusters.size() < 2)
         continue;
-      out->lines[l] =
-          spaces > 0
-              ? space_line(clusters, spacing.letter, spacing.word + slack / spaces, by_hand)
-              : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1), spacing.word, by_hand);
+      out->lines[l] = spaces > 0
+                          ? space_line(clusters, spacing.letter, spacing.word + slack / spaces, by_hand)
+                          : space_line(clusters, spacing.letter + slack / static_cast<double>(clusters.size() - 1),
+                                       spacing.word, by_hand);
     }
   out->set = std::move(set);
   return out;
@@ -86,14 +86,16 @@ std::shared_ptr<const SpacedText> space_equal_lines(const SetText& set, const Sp
                                                     const std::vector<HandGap>& by_hand, double gap) {
   // Ink of a line at scale 1, and what does not scale with it.
   const auto fixed_part = [&](std::size_t l) {
-    SpacedLine bare = space_line(set.lines[l], 0, 0, {}), full = space_line(set.lines[l], spacing.letter, spacing.word, by_hand);
+    SpacedLine bare = space_line(set.lines[l], 0, 0, {}),
+               full = space_line(set.lines[l], spacing.letter, spacing.word, by_hand);
     return (full.ink_end - full.ink_start) - (bare.ink_end - bare.ink_start);
   };
   const auto ink_of = [](const SpacedLine& line) { return line.ink_end - line.ink_start; };
   double widest = 0;
   std::vector<double> fixed(set.lines.size(), 0), ink(set.lines.size(), 0);
   for (std::size_t l = 0; l < set.lines.size(); ++l) {
-    const bool inked = std::any_of(set.lines[l].begin(), set.lines[l].end(), [](const SetCluster& c) { return !c.blank(); });
+    const bool inked =
+        std::any_of(set.lines[l].begin(), set.lines[l].end(), [](const SetCluster& c) { return !c.blank(); });
     if (!inked)
       continue;
     fixed[l] = fixed_part(l);

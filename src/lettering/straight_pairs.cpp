@@ -92,8 +92,8 @@ double StraightPairs::gap(const SetCluster& left, const SetCluster& right, doubl
 std::optional<Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right, double start) const {
   if (left.ink.x1 <= start + right.ink.x0)
     return std::nullopt;
-  const Result<WeldResult> overlap = combine(BooleanOp::Intersection, {*left.shape},
-                                             {right.shape->transformed(Affine::translation({start, 0}))});
+  const Result<WeldResult> overlap =
+      combine(BooleanOp::Intersection, {*left.shape}, {right.shape->transformed(Affine::translation({start, 0}))});
   if (!overlap)
     return std::nullopt;
   const Contour* largest = nullptr;
@@ -123,8 +123,8 @@ const std::optional<Join>& StraightPairs::join(const SetCluster& left, const Set
 
 Topology StraightPairs::pair_topology(const SetCluster& left, const SetCluster& right, double apart) const {
   return kept(topologies_, key(left, right, apart), [&] {
-    const Result<WeldResult> both = weld(
-        {*left.shape, right.shape->transformed(Affine::translation({start_of_right(left, right, apart), 0}))});
+    const Result<WeldResult> both =
+        weld({*left.shape, right.shape->transformed(Affine::translation({start_of_right(left, right, apart), 0}))});
     return both ? topology(both->outline) : Topology{};
   });
 }

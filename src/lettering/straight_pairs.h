@@ -17,8 +17,8 @@
 namespace frelm {
 
 struct Join {
-  Band band;          // of the overlap, and reach_margin x-heights more on both sides
-  Point left, right;  // the middle of the overlap in each letter's own coordinates
+  Band band;         // of the overlap, and reach_margin x-heights more on both sides
+  Point left, right; // the middle of the overlap in each letter's own coordinates
   // The lines of both letters about the band, finer than those that gaps are measured on: joins may be shallow.
   FlatLetter left_edge, right_edge;
   double depth = 0; // mm, deepest_reach over the band

@@ -58,7 +58,7 @@ enum class Ligatures { On, Off };
 
 // A feature of the face (OpenType 1.9, "Feature tags") switched for a stretch of the line.
 struct FeatureUse {
-  std::string tag; // four letters
+  std::string tag;         // four letters
   std::uint32_t value = 1; // 0: off; for alternates which one, from 1
   std::size_t first = 0;   // code points
   std::size_t count = static_cast<std::size_t>(-1);

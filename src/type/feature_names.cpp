@@ -12,18 +12,28 @@ struct Known {
   bool normally_on;
   bool alternates; // another shape of a letter, not another kind of text
 };
-constexpr std::array known{
-    Known{"liga", "Standard ligatures", true, false},    Known{"dlig", "Discretionary ligatures", false, false},
-    Known{"hlig", "Historical ligatures", false, false}, Known{"calt", "Contextual alternates", true, false},
-    Known{"kern", "Kerning", true, false},               Known{"swsh", "Swashes", false, true},
-    Known{"cswh", "Contextual swashes", false, true},    Known{"salt", "Stylistic alternates", false, true},
-    Known{"titl", "Titling letters", false, true},       Known{"hist", "Historical forms", false, true},
-    Known{"smcp", "Small capitals", false, false},        Known{"c2sc", "Small capitals from capitals", false, false},
-    Known{"case", "Forms for capitals", false, false},   Known{"onum", "Old-style figures", false, true},
-    Known{"lnum", "Lining figures", false, true},        Known{"pnum", "Proportional figures", false, false},
-    Known{"tnum", "Tabular figures", false, false},       Known{"zero", "Slashed zero", false, true},
-    Known{"frac", "Fractions", false, false},            Known{"ordn", "Ordinals", false, false},
-    Known{"sups", "Superscript", false, false},           Known{"ornm", "Ornaments", false, true}};
+constexpr std::array known{Known{"liga", "Standard ligatures", true, false},
+                           Known{"dlig", "Discretionary ligatures", false, false},
+                           Known{"hlig", "Historical ligatures", false, false},
+                           Known{"calt", "Contextual alternates", true, false},
+                           Known{"kern", "Kerning", true, false},
+                           Known{"swsh", "Swashes", false, true},
+                           Known{"cswh", "Contextual swashes", false, true},
+                           Known{"salt", "Stylistic alternates", false, true},
+                           Known{"titl", "Titling letters", false, true},
+                           Known{"hist", "Historical forms", false, true},
+                           Known{"smcp", "Small capitals", false, false},
+                           Known{"c2sc", "Small capitals from capitals", false, false},
+                           Known{"case", "Forms for capitals", false, false},
+                           Known{"onum", "Old-style figures", false, true},
+                           Known{"lnum", "Lining figures", false, true},
+                           Known{"pnum", "Proportional figures", false, false},
+                           Known{"tnum", "Tabular figures", false, false},
+                           Known{"zero", "Slashed zero", false, true},
+                           Known{"frac", "Fractions", false, false},
+                           Known{"ordn", "Ordinals", false, false},
+                           Known{"sups", "Superscript", false, false},
+                           Known{"ornm", "Ornaments", false, true}};
 
 // ss01 to ss20, cv01 to cv99.
 bool numbered(const std::string& tag, const char* prefix) {

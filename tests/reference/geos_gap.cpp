@@ -7,7 +7,7 @@
 namespace frelm::test {
 namespace {
 
-constexpr double flattening = 0.001;        // mm
+constexpr double flattening = 0.001;           // mm
 constexpr double flattening_of_joins = 0.0001; // mm: they may be as shallow as 0.03 mm
 
 // The outline in the view, y up.
@@ -31,7 +31,8 @@ std::optional<Extent> x_extent(GEOSContextHandle_t h, const GEOSGeometry* g) {
 
 class Letter {
 public:
-  Letter(GEOSContextHandle_t h, const Outline& o, double within = flattening) : h_(h), area_(geometry_of(h, {o}, within)) {
+  Letter(GEOSContextHandle_t h, const Outline& o, double within = flattening)
+      : h_(h), area_(geometry_of(h, {o}, within)) {
     GEOSGeom_getXMin_r(h_, area_, &all_.from);
     GEOSGeom_getXMax_r(h_, area_, &all_.to);
   }
@@ -84,7 +85,8 @@ double geos_optical_gap(const Outline& left, const Outline& right, const GapView
 
 double geos_deepest_reach(const Outline& left, const Outline& right, const GapView& view, int cuts) {
   const GeosContext context;
-  const Letter a(context.h, seen(left, view), flattening_of_joins), b(context.h, seen(right, view), flattening_of_joins);
+  const Letter a(context.h, seen(left, view), flattening_of_joins),
+      b(context.h, seen(right, view), flattening_of_joins);
   double best = -1e9;
   for (int i = 0; i < cuts; ++i) {
     const double y = view.low + (view.high - view.low) * (i + 0.5) / cuts;

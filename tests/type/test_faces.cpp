@@ -62,9 +62,15 @@ private slots:
     QTest::addColumn<QString>("text");
     QTest::addColumn<QString>("tag");
     QTest::addColumn<int>("first"); // the letter it is for; less than 0: all
-    QTest::newRow("alternate") << "dancing-script/DancingScript-Bold.otf" << "MUM" << "salt" << 2;
-    QTest::newRow("set") << "roboto-slab/RobotoSlab-Regular.otf" << "Gage" << "ss03" << 1;
-    QTest::newRow("whole") << "cabin/Cabin-Regular.otf" << "Creek" << "smcp" << -1;
+    QTest::newRow("alternate") << "dancing-script/DancingScript-Bold.otf"
+                               << "MUM"
+                               << "salt" << 2;
+    QTest::newRow("set") << "roboto-slab/RobotoSlab-Regular.otf"
+                         << "Gage"
+                         << "ss03" << 1;
+    QTest::newRow("whole") << "cabin/Cabin-Regular.otf"
+                           << "Creek"
+                           << "smcp" << -1;
   }
   void features_and_alternates_match_hb_shape() {
     QFETCH(QString, file);

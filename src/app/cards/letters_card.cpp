@@ -2,12 +2,12 @@
 
 #include "document/letter_shapes.h"
 
-#include <QMenu>
 #include <QAbstractItemView>
 #include <QCompleter>
 #include <QFontDatabase>
 #include <QKeyEvent>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <set>

@@ -175,8 +175,9 @@ void CheckPanel::show_legibility() {
   const auto percent = [](double v) { return QString::number(std::lround(v * 100)); };
   for (const LegibilityReading& r : legibility(*letters, *now->seated, *gaps, **face)) {
     if (r.most == 0) {
-      rows->addWidget(new Row(Mark::Disc, tr("Note"), tr(r.what.c_str()),
-                              tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str()), {}));
+      rows->addWidget(new Row(
+          Mark::Disc, tr("Note"), tr(r.what.c_str()),
+          tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str()), {}));
       continue;
     }
     const QString range = r.high - r.low < 0.005 ? percent(r.low) : percent(r.low) + tr(" to ") + percent(r.high);

@@ -1,5 +1,5 @@
-// The Cut check as a list: weight by shape and word, a click zooms to the place, a button cures what can be cured. Below
-// it, when asked for, how legible the selected lettering is by the figures of a standard.
+// The Cut check as a list: weight by shape and word, a click zooms to the place, a button cures what can be cured.
+// Below it, when asked for, how legible the selected lettering is by the figures of a standard.
 #pragma once
 
 #include "app/window/session.h"

@@ -11,7 +11,8 @@ namespace frelm {
 GapStrip::GapStrip(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), view_(new GapView(session)), about_(new QLabel), line_(new QLabel),
       even_(new QPushButton(tr("Even gaps"))), keep_(new QPushButton(tr("Keep joined"))),
-      reset_(new QPushButton(tr("Reset by hand"))), back_(new QToolButton), on_(new QToolButton), fold_(new QToolButton) {
+      reset_(new QPushButton(tr("Reset by hand"))), back_(new QToolButton), on_(new QToolButton),
+      fold_(new QToolButton) {
   setObjectName("strip");
   setAttribute(Qt::WA_StyledBackground);
   auto* all = new QVBoxLayout(this);

@@ -15,10 +15,10 @@
 namespace frelm {
 namespace {
 
-constexpr double side_px = 16; // free on both sides
+constexpr double side_px = 16;                  // free on both sides
 constexpr std::size_t most_pairs_at_once = 120; // evened again and again while a typed gap is found
-constexpr double drag_px = 3;  // less is a click
-constexpr double near_px = 9;  // beside a bracket's middle
+constexpr double drag_px = 3;                   // less is a click
+constexpr double near_px = 9;                   // beside a bracket's middle
 
 } // namespace
 

@@ -456,12 +456,12 @@ void MainWindow::refresh_status() {
   if (const Piece* piece = session_.selected())
     if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
       problem = QString::fromStdString(now.error().text());
-  work_label_->setText(!problem.isEmpty()     ? problem
-                       : task_.running()      ? task_.name() + "…"
-                       : session_.evening()   ? tr("Evening gaps… %1 %").arg(std::lround(100 * session_.progress()))
-                       : session_.busy()      ? tr("Welding…")
-                       : session_.waiting()  ? tr("Gaps not evened: stopped")
-                                              : QString());
+  work_label_->setText(!problem.isEmpty()   ? problem
+                       : task_.running()    ? task_.name() + "…"
+                       : session_.evening() ? tr("Evening gaps… %1 %").arg(std::lround(100 * session_.progress()))
+                       : session_.busy()    ? tr("Welding…")
+                       : session_.waiting() ? tr("Gaps not evened: stopped")
+                                            : QString());
   cancel_button_->setVisible(task_.running() || session_.evening());
 }
 

@@ -433,8 +433,9 @@ void MainWindow::type_gaps(double mm) {
     return;
   const bool started = task_.start<Document>(
       tr("Setting gaps"),
-      [this, document = session_.document(), id = piece->id, pairs = session_.gaps_chosen(),
-       mm](std::stop_token stop) { return with_gaps(document, id, pairs, mm, session_.evaluator(), stop); },
+      [this, document = session_.document(), id = piece->id, pairs = session_.gaps_chosen(), mm](std::stop_token stop) {
+        return with_gaps(document, id, pairs, mm, session_.evaluator(), stop);
+      },
       [this, revision = session_.revision()](Result<Document> done) {
         if (!done)
           report(done.error());
