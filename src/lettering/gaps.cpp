@@ -129,7 +129,7 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
     g.word_space = word_space, g.seam = seam;
     if (!text.runs.empty())
       measurer.measure_bent(g);
-    gaps.push_back(std::move(g));
+    gaps.push_back(g);
   };
   const bool filled = std::any_of(text.spacing.pairs.begin(), text.spacing.pairs.end(),
                                   [](const EvenPair& p) { return p.right < p.left; }); // the seam was evened as well
@@ -184,8 +184,8 @@ std::vector<Gap> find_tight(const SeatedText& text, double least_gap, std::stop_
         const bool neighbours = text.letters[a].run == text.letters[b].run && order[b] - order[a] <= 1;
         if (neighbours || !boxes[a].overlaps(boxes[b]))
           continue;
-        if (Gap g = measure(text, a, b); !g.joined() && g.closest.distance < least_gap - least_gap_slack)
-          out.push_back(std::move(g));
+        if (const Gap g = measure(text, a, b); !g.joined() && g.closest.distance < least_gap - least_gap_slack)
+          out.push_back(g);
       }
   std::sort(out.begin(), out.end(), [](const Gap& x, const Gap& y) { return x.closest.distance < y.closest.distance; });
   return out;
