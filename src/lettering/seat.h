@@ -70,6 +70,8 @@ struct SeatedText {
   double arc_radius = 0, arc_rise = 0, arc_sweep = 0; // of an Arc bend: mm, mm, degrees
   Box ink;                                            // of all letters, exact
   std::size_t bytes() const;
+  // Of a letter as set, in its own coordinates.
+  const Box& ink_of(const PlacedLetter& l) const { return spaced->set->lines[l.line][l.cluster].ink; }
 };
 
 enum class Centring { Advances, Ink };

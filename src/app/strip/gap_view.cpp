@@ -194,7 +194,7 @@ void GapView::follow(const Box& visible) {
   bool all = true;
   for (const PlacedLetter& l : t->letters)
     if (l.line == line_ && !l.blank()) {
-      if (visible.contains(l.place == Affine{} ? l.shape->bounds().centre() : l.place(l.plain->bounds().centre())))
+      if (visible.contains(l.place == Affine{} ? l.shape->bounds().centre() : l.place(t->ink_of(l).centre())))
         from = std::min(from, l.s - l.advance), to = std::max(to, l.s + l.advance);
       else
         all = false;
@@ -230,8 +230,8 @@ QPointF GapView::bracket(const Gap& gap) const {
   const auto t = text();
   const PlacedLetter &a = t->letters[gap.left], &b = t->letters[gap.right];
   const double around = gap.seam ? t->guide_length : 0;
-  const double left = x_of(a.s + (a.plain->bounds().x1 - a.advance / 2) * a.stretch),
-               right = x_of(b.s + around + (b.plain->bounds().x0 - b.advance / 2) * b.stretch);
+  const double left = x_of(a.s + (t->ink_of(a).x1 - a.advance / 2) * a.stretch),
+               right = x_of(b.s + around + (t->ink_of(b).x0 - b.advance / 2) * b.stretch);
   return {(left + right) / 2, band().bottom() + 7};
 }
 
@@ -257,7 +257,7 @@ const PlacedLetter* GapView::letter_at(QPointF px) const {
   for (const PlacedLetter& l : t->letters) {
     if (l.line != line_ || l.blank())
       continue;
-    const Box ink = l.plain->bounds();
+    const Box ink = t->ink_of(l);
     const double left = x_of(l.s + (ink.x0 - l.advance / 2) * l.stretch) - 2,
                  right = x_of(l.s + (ink.x1 - l.advance / 2) * l.stretch) + 2;
     if (px.x() < left || px.x() > right)

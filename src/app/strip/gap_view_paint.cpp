@@ -80,8 +80,8 @@ void GapView::paint_gaps(QPainter& painter) const {
     const double around = g->seam ? t->guide_length : 0;
     GapMark mark;
     mark.look = g->look;
-    const double left = x_of(a.s + (a.plain->bounds().x1 - a.advance / 2) * a.stretch),
-                 right = x_of(b.s + around + (b.plain->bounds().x0 - b.advance / 2) * b.stretch);
+    const double left = x_of(a.s + (t->ink_of(a).x1 - a.advance / 2) * a.stretch),
+                 right = x_of(b.s + around + (t->ink_of(b).x0 - b.advance / 2) * b.stretch);
     mark.half = std::max((right - left) / 2, 3.5); // letters that reach over one another get a small mark
     mark.chosen = is_chosen(g);
     const auto p = pair(*g);
