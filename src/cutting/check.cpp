@@ -70,7 +70,7 @@ private:
     if (result->outline != nullptr)
       cut_.push_back({&piece, result->outline, result->ink});
     if (const Lettering* lettering = piece.lettering(); lettering != nullptr && result->seated != nullptr)
-      check_lettering(piece, *lettering, *result->seated, name);
+      check_lettering(piece, *lettering, result->seated, name);
     else if (result->outline != nullptr)
       check_outline(piece, *result->outline, name);
     const Box sheet{-off_sheet, -off_sheet, document_.sheet.width + off_sheet, document_.sheet.height + off_sheet};
@@ -99,8 +99,9 @@ private:
       }
   }
 
-  void check_lettering(const Piece& piece, const Lettering& lettering, const SeatedText& text,
+  void check_lettering(const Piece& piece, const Lettering& lettering, const std::shared_ptr<const SeatedText>& seated,
                        const std::string& name) {
+    const SeatedText& text = *seated;
     ++live_;
     const SetText& set = *text.spaced->set;
     if (set.carried_face)
@@ -120,7 +121,7 @@ private:
             fmt::format("{}: {} {} not welded", name, overlaps.size(), overlaps.size() == 1 ? "join" : "joins"), &piece,
             where.grown(set.cap_height / 2), {Cure::SwitchWeldOn});
     }
-    check_gaps(piece, lettering, text, name);
+    check_gaps(piece, lettering, seated, name);
     if (lettering.recipe.bend.kind == BendKind::Straight)
       return;
     check_length(piece, lettering, text, name);
@@ -215,7 +216,9 @@ private:
     return where.grown(text.spaced->set->cap_height / 2);
   }
 
-  void check_gaps(const Piece& piece, const Lettering& lettering, const SeatedText& text, const std::string& name) {
+  void check_gaps(const Piece& piece, const Lettering& lettering, const std::shared_ptr<const SeatedText>& seated,
+                  const std::string& name) {
+    const SeatedText& text = *seated;
     const Spacing& spacing = lettering.recipe.spacing;
     const bool keeps = spacing.mode == SpacingMode::KeepJoined;
     if (text.runs.empty() || (lettering.recipe.bend.kind == BendKind::Straight && spacing.least_gap <= 0))
@@ -223,7 +226,7 @@ private:
     if (!keeps && spacing.least_gap <= 0 && !joins_when_straight(text))
       return;
     std::vector<Gap> lost, crashed, narrow;
-    for (const Gap& g : measure_gaps(text, stop_)) {
+    for (const Gap& g : *evaluator_.gaps(seated, stop_)) {
       if (g.look == GapLook::Lost)
         lost.push_back(g);
       else if (g.look == GapLook::Crashed && g.target_depth) // others are collisions

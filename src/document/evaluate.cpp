@@ -16,6 +16,17 @@ Result<PieceResult> DocumentEvaluator::seat_now(const Document& document, PieceI
   return piece(document, id, Depth::Seat, effort);
 }
 
+std::shared_ptr<const std::vector<Gap>> DocumentEvaluator::gaps(const std::shared_ptr<const SeatedText>& text,
+                                                                std::stop_token stop) const {
+  std::shared_ptr<const MeasuredGaps> measured = gaps_.find(text);
+  if (measured == nullptr) {
+    measured = std::make_shared<const MeasuredGaps>(MeasuredGaps{measure_gaps(*text, stop)});
+    if (!stop.stop_requested())
+      measured = gaps_.store(text, measured);
+  }
+  return {measured, &measured->list};
+}
+
 Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document, PieceId id) const {
   const Piece* piece = document.find(id);
   if (piece == nullptr)

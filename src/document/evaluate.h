@@ -3,6 +3,7 @@
 
 #include "document/guides.h"
 #include "lettering/evaluate.h"
+#include "lettering/gaps.h"
 
 namespace frelm {
 
@@ -35,6 +36,9 @@ public:
   Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, const Effort& effort = {}) const;
   // Seated letters in bounded time, for the hand at the screen.
   Result<PieceResult> seat_now(const Document& document, PieceId id) const;
+  // measure_gaps, kept for each seated text: strip and Cut check read the same ones. Stopped: what there is, not kept.
+  std::shared_ptr<const std::vector<Gap>> gaps(const std::shared_ptr<const SeatedText>& text,
+                                               std::stop_token stop = {}) const;
   // resolve_guide and guide_of, kept: the same line for the same shape, so that letters on it are kept as well.
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, PieceId id) const;
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const Lettering& lettering) const;
@@ -52,9 +56,14 @@ private:
     std::vector<std::optional<CircleGuide>> circles;
     bool operator==(const LineKey&) const = default;
   };
+  struct MeasuredGaps {
+    std::vector<Gap> list;
+    std::size_t bytes() const { return sizeof *this + list.size() * sizeof(Gap); }
+  };
   const FaceLibrary& faces_;
   std::size_t most_letters_;
   mutable EvaluateCache cache_;
+  mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{std::size_t{2} << 20};
   mutable Memo<LineKey, GuideLine> lines_{std::size_t{8} << 20};
 };
 

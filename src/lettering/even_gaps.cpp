@@ -21,7 +21,8 @@ Box bounds(const std::vector<Point>& points) {
 class Evener {
 public:
   Evener(Run& run, const EvenRun& on, const EvenOptions& options, const StraightPairs& straight)
-      : run_(run), on_(on), options_(options), straight_(straight) {
+      : run_(run), on_(on), options_(options), straight_(straight),
+        fills_(options.mode == SpacingMode::EvenGaps && options.aim == GapAim::Fill && on.stops.empty()) {
     for (std::size_t i = 0; i < run.cells.size(); ++i)
       if (!run.cells[i].blank)
         inked_.push_back(i);
@@ -36,8 +37,7 @@ public:
     const std::vector<double> before = at_;
     points_.resize(inked_.size());
     make_pairs();
-    const bool fills = options_.mode == SpacingMode::EvenGaps && options_.aim == GapAim::Fill && on_.stops.empty();
-    if (!(fills ? fill(out) : lay(0)))
+    if (!(fills_ ? fill(out) : lay(0)))
       return Error{ErrorCode::Cancelled, "stopped", "Spacing"};
     for (std::size_t i = 0; i < pairs_.size(); ++i)
       pairs_[i].result.moved = (at_[i + 1] - at_[i]) - (before[i + 1] - before[i]);
@@ -45,7 +45,7 @@ public:
     for (const Pair& p : pairs_)
       if (p.solved)
         out.pairs.push_back(p.result);
-    if (fills && on_.line.closed())
+    if (fills_ && on_.line.closed())
       out.pairs.push_back(seam_.result);
     return out;
   }
@@ -103,6 +103,8 @@ private:
     }
     if (options_.mode == SpacingMode::EvenGaps && options_.aim == GapAim::Typed)
       aim_at_typed();
+    if (!fills_)
+      return;
     const RunCell &last = run_.cells[inked_.back()], &first = run_.cells[inked_.front()];
     seam_ = pair_of(inked_.back(), inked_.front(),
                     first.plain + first.advance / 2 + run_.plain_length + on_.spaced.letter - last.plain -
@@ -277,6 +279,7 @@ private:
 
   // Letters take their new places; spaces between two letters share their distance as before.
   void move_cells(const std::vector<double>& before) {
+    std::vector<double> moved;
     std::size_t next = 0; // the first letter not left of the cell
     for (std::size_t i = 0; i < run_.cells.size(); ++i) {
       RunCell& c = run_.cells[i];
@@ -295,22 +298,22 @@ private:
           now = at_[next - 1] +
                 (was - before[next - 1]) * (at_[next] - at_[next - 1]) / (before[next] - before[next - 1]);
       }
-      moved_.push_back(now - c.advance / 2 - on_.start);
+      moved.push_back(now - c.advance / 2 - on_.start);
     }
-    for (std::size_t i = 0; i < moved_.size(); ++i)
-      run_.cells[i].at = moved_[i];
+    for (std::size_t i = 0; i < moved.size(); ++i)
+      run_.cells[i].at = moved[i];
   }
 
   Run& run_;
   const EvenRun& on_;
   const EvenOptions& options_;
   const StraightPairs& straight_;
+  const bool fills_;
   std::vector<std::size_t> inked_;         // cells with ink, left to right: the letters
   std::vector<double> at_;                 // σ of each letter
   std::vector<std::vector<Point>> points_; // of each letter where it stands now
   std::vector<Pair> pairs_;                // letter i with i + 1
-  Pair seam_;
-  std::vector<double> moved_;
+  Pair seam_;                              // of a run that fills its guide
   std::vector<Point> spot_, edges_[2];
   std::size_t done_ = 0;
 };

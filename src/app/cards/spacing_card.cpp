@@ -102,18 +102,20 @@ void SpacingCard::build_corrections() {
   corrections_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   corrections_->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
   add_wide(by_hand_);
-  connect(corrections_, &QListWidget::itemSelectionChanged, this, [this] {
+  const auto selected = [this] {
     std::vector<PairId> chosen;
     for (const QListWidgetItem* item : corrections_->selectedItems())
       chosen.push_back({item->data(Qt::UserRole).toULongLong(), item->data(Qt::UserRole + 1).toULongLong()});
+    return chosen;
+  };
+  connect(corrections_, &QListWidget::itemSelectionChanged, this, [this, selected] {
+    std::vector<PairId> chosen = selected();
     reset_->setEnabled(!chosen.empty());
     if (!chosen.empty())
       session_.choose_gaps(std::move(chosen));
   });
-  connect(reset_, &QPushButton::clicked, this, [this] {
-    std::vector<PairId> chosen;
-    for (const QListWidgetItem* item : corrections_->selectedItems())
-      chosen.push_back({item->data(Qt::UserRole).toULongLong(), item->data(Qt::UserRole + 1).toULongLong()});
+  connect(reset_, &QPushButton::clicked, this, [this, selected] {
+    const std::vector<PairId> chosen = selected();
     if (const Piece* piece = session_.selected(); piece != nullptr && !chosen.empty())
       session_.apply(tr("Reset gap"), gaps_reset(session_.document(), piece->id, chosen));
   });

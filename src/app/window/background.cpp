@@ -82,7 +82,7 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     if (const OutlinePiece* drawn = piece->outline())
       work.finish = drawn->finish;
     if (piece->id == request.gaps_of && result->seated != nullptr)
-      work.gaps = std::make_shared<const std::vector<Gap>>(measure_gaps(*result->seated, stop));
+      work.gaps = evaluator_.gaps(result->seated, stop);
   }
   if (request.depth == WorkDepth::Everything) {
     out.check = frelm::check(request.document, evaluator_, stop);
