@@ -7,7 +7,7 @@ namespace frelm {
 Result<Bead> bead_of(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
   const Piece* piece = document.find(id);
   const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
-  if (l == nullptr || l->recipe.bend.kind != BendKind::Guide)
+  if (l == nullptr || !l->recipe.bend.rides())
     return bad_input("the letters ride on no guide", "Bend");
   const auto line = evaluator.guide(document, *l);
   if (!line)

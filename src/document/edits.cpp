@@ -15,8 +15,9 @@ namespace {
 void move_piece(Piece& piece, Vec by) {
   if (Lettering* l = piece.lettering()) {
     l->placement.at += by;
-    if (l->recipe.bend.guide.own)
-      l->recipe.bend.guide.own = transformed(*l->recipe.bend.guide.own, Similarity::move(by));
+    for (GuideRef* ref : l->recipe.bend.remembered())
+      if (ref->own)
+        ref->own = transformed(*ref->own, Similarity::move(by));
   } else if (Guide* g = piece.guide()) {
     g->shape = transformed(g->shape, Similarity::move(by));
   } else if (OutlinePiece* o = piece.outline()) {
@@ -35,6 +36,11 @@ void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
   recipe.spacing.least_gap *= k;
   recipe.bend.offset *= k;
   recipe.spacing.length *= k;
+  if (recipe.bend.rails.depth_in == DepthIn::Millimetre)
+    for (RailEdge* edge : {&recipe.bend.rails.top, &recipe.bend.rails.bottom})
+      edge->first.depth *= k, edge->plus.depth *= k;
+  for (NetPeg& peg : recipe.bend.net.net.pegs)
+    peg.at = peg.at * k, peg.along = peg.along * k, peg.down = peg.down * k, peg.twist = peg.twist * k;
   if (guide == GuideScaling::Kept)
     return;
   recipe.bend.guide.distance *= k;
@@ -42,13 +48,20 @@ void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
     recipe.bend.arc.value *= k;
 }
 
-// The guide piece a lettering rides on; 0: none.
-PieceId guide_piece(const Document& document, const Piece& piece) {
+// The pieces that a lettering's bend follows.
+std::vector<PieceId> guides_under(const Document& document, const Piece& piece) {
+  std::vector<PieceId> out;
+  if (const Lettering* l = piece.lettering())
+    for (const GuideRef* ref : l->recipe.bend.followed())
+      if (const Piece* guide = guide_piece(document, *ref))
+        out.push_back(guide->id);
+  return out;
+}
+// The pieces that a lettering is made from.
+std::vector<PieceId> sources_of(const Piece& piece) {
   const Lettering* l = piece.lettering();
-  if (l == nullptr || l->recipe.bend.kind != BendKind::Guide)
-    return 0;
-  const Piece* guide = document.find(l->recipe.bend.guide.guide);
-  return guide != nullptr && guide->lettering() == nullptr ? guide->id : 0;
+  const auto* pieces = l != nullptr ? std::get_if<PiecesSource>(&l->recipe.source) : nullptr;
+  return pieces != nullptr ? pieces->pieces : std::vector<PieceId>{};
 }
 
 } // namespace
@@ -90,7 +103,11 @@ Removed remove_pieces(Document document, const std::vector<PieceId>& ids) {
       const Result<GuideShape> own = own_shape(document, id);
       if (gone.contains(rider) || !own)
         continue;
-      document = edit_piece(std::move(document), rider, [&](Piece& p) { p.lettering()->recipe.bend.guide.own = *own; });
+      document = edit_piece(std::move(document), rider, [&](Piece& p) {
+        for (GuideRef* ref : p.lettering()->recipe.bend.remembered())
+          if (ref->guide == id)
+            ref->own = *own;
+      });
       out.riders.push_back(rider);
       carried = true;
     }
@@ -106,7 +123,11 @@ Document bring_back_guide(Document document, const Piece& guide) {
   if (document.find(guide.id) == nullptr)
     document.pieces.insert(document.pieces.begin(), std::make_shared<const Piece>(guide));
   for (const PieceId rider : riders_of(document, guide.id))
-    document = edit_piece(std::move(document), rider, [](Piece& p) { p.lettering()->recipe.bend.guide.own.reset(); });
+    document = edit_piece(std::move(document), rider, [&](Piece& p) {
+      for (GuideRef* ref : p.lettering()->recipe.bend.remembered())
+        if (ref->guide == guide.id)
+          ref->own.reset();
+    });
   return document;
 }
 
@@ -161,7 +182,8 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
           of = it->second;
       };
       if (Lettering* l = p.lettering())
-        follow_copy(l->recipe.bend.guide.guide);
+        for (GuideRef* ref : l->recipe.bend.remembered())
+          follow_copy(ref->guide);
       if (Guide* g = p.guide()) {
         if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
           follow_copy(outline->of);
@@ -179,9 +201,12 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
     const Piece* piece = document.find(id);
     if (piece == nullptr || piece->locked)
       continue;
-    const PieceId guide = guide_piece(document, *piece);
-    for (const PieceId carrier : carriers_of(document, guide != 0 ? guide : id))
-      moving.insert(carrier);
+    const std::vector<PieceId> guides = guides_under(document, *piece);
+    for (const PieceId guide : guides.empty() ? std::vector<PieceId>{id} : guides)
+      for (const PieceId carrier : carriers_of(document, guide))
+        moving.insert(carrier);
+    if (piece->lettering() != nullptr && !piece->lettering()->recipe.bend.placed_by_guides())
+      moving.insert(id);
   }
   for (const PieceId id : moving)
     if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked)
@@ -194,20 +219,24 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
   if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
     return document;
   const Affine m = Affine::scaling_about(about, k, k);
-  const PieceId guide = scaling == GuideScaling::Along ? guide_piece(document, *piece) : 0;
-  if (guide != 0)
-    for (const PieceId carrier : carriers_of(document, guide))
-      if (const Piece* c = document.find(carrier); c != nullptr && !c->locked)
-        document = scale_piece(std::move(document), carrier, about, k, GuideScaling::Along);
+  const std::vector<PieceId> sources = sources_of(*piece);
+  if (scaling == GuideScaling::Along)
+    for (const PieceId guide : guides_under(document, *piece))
+      for (const PieceId carrier : carriers_of(document, guide))
+        if (const Piece* c = document.find(carrier); c != nullptr && !c->locked)
+          document = scale_piece(std::move(document), carrier, about, k, GuideScaling::Along);
+  for (const PieceId source : sources) // they stand in the block's own frame
+    document = scale_piece(std::move(document), source, {}, k, GuideScaling::Along);
   return edit_piece(std::move(document), id, [&](Piece& p) {
     if (Lettering* l = p.lettering()) {
       if (auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)
-        drawn->outline = std::make_shared<const Outline>(drawn->outline->transformed(m));
+        drawn->outline = std::make_shared<const Outline>(drawn->outline->transformed(Affine::scaling(k, k)));
       scale_recipe(l->recipe, k, scaling);
       if (scaling == GuideScaling::Along) {
         l->placement.at = m(l->placement.at);
-        if (l->recipe.bend.guide.own)
-          l->recipe.bend.guide.own = transformed(*l->recipe.bend.guide.own, Similarity::scaling_about(about, k));
+        for (GuideRef* ref : l->recipe.bend.remembered())
+          if (ref->own)
+            ref->own = transformed(*ref->own, Similarity::scaling_about(about, k));
       }
     } else if (Guide* g = p.guide()) {
       g->shape = transformed(g->shape, Similarity::scaling_about(about, k));

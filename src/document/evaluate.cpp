@@ -13,6 +13,7 @@ Result<PieceResult> DocumentEvaluator::piece(const Document& document, PieceId i
 Result<PieceResult> DocumentEvaluator::seat_now(const Document& document, PieceId id) const {
   Effort effort;
   effort.most_letters_evened = most_letters_;
+  effort.sketch_warps = warps_ == Warps::Sketched;
   return piece(document, id, Depth::Seat, effort);
 }
 
@@ -55,20 +56,76 @@ Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document
   return line;
 }
 
-Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document,
-                                                                  const Lettering& lettering) const {
-  const GuideBend& bend = lettering.recipe.bend.guide;
-  if (const Piece* piece = document.find(bend.guide); piece != nullptr && piece->lettering() == nullptr)
-    return guide(document, bend.guide);
-  if (!bend.own)
-    return guide_of(document, lettering);
-  LineKey key{*bend.own, {}, {}};
+Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document, const GuideRef& ref) const {
+  if (guide_piece(document, ref) != nullptr)
+    return guide(document, ref.guide);
+  if (!ref.own)
+    return guide_of(document, ref);
+  LineKey key{*ref.own, {}, {}};
   if (const auto known = lines_.find(key))
     return known;
-  auto line = guide_line(*bend.own);
+  auto line = guide_line(*ref.own);
   if (line)
     return lines_.store(std::move(key), *line);
   return line;
+}
+
+Result<BendGuides> DocumentEvaluator::guides(const Document& document, const Bend& bend) const {
+  BendGuides out;
+  for (const GuideRef* ref : bend.followed()) {
+    if (ref != &bend.guide && ref->guide == 0 && !ref->own)
+      continue; // block_bend says which one is missing
+    const auto line = guide(document, *ref);
+    if (!line)
+      return line.error();
+    (ref == &bend.rails.top ? out.top : ref == &bend.rails.bottom ? out.bottom : out.line) = *line;
+  }
+  return out;
+}
+
+// Outlines as a block: warped, or only placed.
+Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, const Lettering& lettering,
+                                                      std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
+                                                      const Effort& effort) const {
+  const Bend& bend = lettering.recipe.bend;
+  const auto finished = [&](const std::vector<Outline>& bent) -> Result<PieceResult> {
+    if (depth == Depth::Finish && lettering.recipe.finish.welds())
+      return evaluate_outlines(bent, lettering.recipe.finish, nullptr, effort.stop);
+    Outline all;
+    for (const Outline& o : bent)
+      all.append(o);
+    return evaluate_outlines({}, Finish{{}}, std::make_shared<const Outline>(std::move(all)), effort.stop);
+  };
+  if (!bend.warps()) {
+    const Affine frame = block_frame(bend, lettering.placement);
+    std::vector<Outline> placed;
+    for (const auto& p : parts)
+      placed.push_back(p->transformed(frame));
+    return finished(placed);
+  }
+  const Result<BendGuides> followed = guides(document, bend);
+  if (!followed)
+    return followed.error();
+  BlockKey key{std::move(parts), bend, lettering.placement, *followed, false};
+  std::shared_ptr<const Bent> made = blocks_.find(key);
+  if (made == nullptr && effort.sketch_warps) {
+    key.sketch = true;
+    made = blocks_.find(key);
+  }
+  if (made == nullptr) {
+    std::vector<Outline> outlines;
+    for (const auto& p : key.parts)
+      outlines.push_back(*p);
+    Result<BentOutlines> bent = bend_block(bend, outlines, lettering.placement, *followed,
+                                           {key.sketch, &cache_.fills, {}, effort.stop}, effort.progress);
+    if (!bent)
+      return bent.error();
+    made = blocks_.store(std::move(key), std::make_shared<const Bent>(Bent{std::move(*bent)}));
+  }
+  Result<PieceResult> out = finished(made->made.outlines);
+  if (out)
+    out->bent = std::shared_ptr<const BentBlock>(made, &made->made.block);
+  return out;
 }
 
 Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
@@ -118,21 +175,29 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     return evaluate_outlines({*drawn->outline}, drawn->finish, drawn->outline, effort.stop);
 
   const Lettering& lettering = *piece->lettering();
+  const auto named = [&](Error error) {
+    error.where = error.where.empty()   ? piece->name
+                  : piece->name.empty() ? error.where
+                                        : piece->name + ", " + error.where;
+    return error;
+  };
   if (const auto* outlines = std::get_if<OutlineSource>(&lettering.recipe.source)) {
     const auto drawn = outlines->outline != nullptr ? outlines->outline : std::make_shared<const Outline>();
-    return evaluate_outlines({*drawn}, lettering.recipe.finish, drawn, effort.stop);
+    Result<PieceResult> r = evaluate_block(document, lettering, {drawn}, depth, effort);
+    return r ? std::move(r) : Result<PieceResult>(named(r.error()));
   }
   if (const auto* pieces = std::get_if<PiecesSource>(&lettering.recipe.source)) {
-    std::vector<Outline> parts;
+    std::vector<std::shared_ptr<const Outline>> parts;
     for (const PieceId part : pieces->pieces) {
       const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, effort, path);
       if (!r)
         return r.error();
       if (r->outline != nullptr)
-        parts.push_back(*r->outline);
+        parts.push_back(r->outline);
       path.pop_back();
     }
-    return evaluate_outlines(parts, lettering.recipe.finish, nullptr, effort.stop);
+    Result<PieceResult> r = evaluate_block(document, lettering, std::move(parts), depth, effort);
+    return r ? std::move(r) : Result<PieceResult>(named(r.error()));
   }
   EvaluateOptions options;
   options.depth = depth;
@@ -140,22 +205,16 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   options.stop = effort.stop;
   options.most_letters_evened = effort.most_letters_evened;
   options.progress = effort.progress;
-  std::shared_ptr<const GuideLine> line;
-  if (lettering.recipe.bend.kind == BendKind::Guide) {
-    const auto found = guide(document, lettering);
-    if (!found)
-      return Error{found.error().code, found.error().message,
-                   piece->name.empty() ? found.error().where : piece->name + ", " + found.error().where};
-    line = *found;
-  }
-  const Result<Evaluation> e = frelm::evaluate(lettering.recipe, lettering.placement, line, faces_, options);
-  if (!e) {
-    Error error = e.error();
-    error.where = error.where.empty() ? piece->name : piece->name + ", " + error.where;
-    return error;
-  }
+  options.sketch_warps = effort.sketch_warps;
+  const Result<BendGuides> followed = guides(document, lettering.recipe.bend);
+  if (!followed)
+    return named(followed.error());
+  const Result<Evaluation> e = frelm::evaluate(lettering.recipe, lettering.placement, *followed, faces_, options);
+  if (!e)
+    return named(e.error());
   PieceResult out;
   out.seated = e->seated;
+  out.bent = e->seated->bent;
   out.ink = e->seated->ink;
   if (e->finished != nullptr) {
     out.outline = std::shared_ptr<const Outline>(e->finished, &e->finished->outline);

@@ -10,9 +10,12 @@ namespace frelm {
 struct PieceResult {
   std::shared_ptr<const SeatedText> seated; // letterings of letters only
   std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines
+  std::shared_ptr<const BentBlock> bent;    // what a warp did: to letters or to outlines
   WeldReport weld;
   std::shared_ptr<const GuideLine> line; // guides only
   Box ink;                               // exact extent on the sheet: letters, outline or guide
+  // Not yet what it will be (SeatedText); the background brings the rest.
+  bool provisional() const { return seated != nullptr ? seated->provisional() : bent != nullptr && bent->sketch; }
 };
 
 // What may be spent, who may end it, and who is told how far it is (share of a lettering's evening).
@@ -23,14 +26,18 @@ struct Effort {
   std::stop_token stop;
   std::function<void(double)> progress;
   std::size_t most_letters_evened = std::numeric_limits<std::size_t>::max();
+  bool sketch_warps = false;
 };
 
 class DocumentEvaluator {
 public:
-  // most_letters: longer runs are not evened by seat_now (SpacingReport::waiting) unless that has been done before.
+  // most_letters: longer runs are not evened by seat_now, and with Warps::Sketched no block is warped by it, unless
+  // that has been done before: its results are provisional then.
+  enum class Warps { Exact, Sketched };
   explicit DocumentEvaluator(const FaceLibrary& faces,
-                             std::size_t most_letters = std::numeric_limits<std::size_t>::max())
-      : faces_(faces), most_letters_(most_letters) {}
+                             std::size_t most_letters = std::numeric_limits<std::size_t>::max(),
+                             Warps warps = Warps::Exact)
+      : faces_(faces), most_letters_(most_letters), warps_(warps) {}
 
   // Thread-safe. Errors: no such piece, those of lettering/evaluate.h, a cycle of sources, Cancelled.
   Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, const Effort& effort = {}) const;
@@ -41,7 +48,12 @@ public:
                                                std::stop_token stop = {}) const;
   // resolve_guide and guide_of, kept: the same line for the same shape, so that letters on it are kept as well.
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, PieceId id) const;
-  Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const Lettering& lettering) const;
+  Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const GuideRef& ref) const;
+  Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const Lettering& lettering) const {
+    return guide(document, lettering.recipe.bend.guide);
+  }
+  // All that a bend follows. Errors: those of guide, for one that it needs.
+  Result<BendGuides> guides(const Document& document, const Bend& bend) const;
   const FaceLibrary& faces() const { return faces_; }
 
 private:
@@ -49,6 +61,9 @@ private:
                                      std::vector<PieceId>& path) const;
   Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
                                         std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
+  Result<PieceResult> evaluate_block(const Document& document, const Lettering& lettering,
+                                     std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
+                                     const Effort& effort) const;
   // A shape with all that it follows.
   struct LineKey {
     GuideShape shape;
@@ -56,15 +71,35 @@ private:
     std::vector<std::optional<CircleGuide>> circles;
     bool operator==(const LineKey&) const = default;
   };
+  // Outlines bent as a block.
+  struct BlockKey {
+    std::vector<std::shared_ptr<const Outline>> parts;
+    Bend bend;
+    Placement placement;
+    BendGuides guides;
+    bool sketch = false;
+    bool operator==(const BlockKey&) const = default;
+  };
+  struct Bent {
+    BentOutlines made;
+    std::size_t bytes() const {
+      std::size_t sum = sizeof *this;
+      for (const Outline& o : made.outlines)
+        sum += o.node_count() * sizeof(Segment);
+      return sum;
+    }
+  };
   struct MeasuredGaps {
     std::vector<Gap> list;
     std::size_t bytes() const { return sizeof *this + list.size() * sizeof(Gap); }
   };
   const FaceLibrary& faces_;
   std::size_t most_letters_;
+  Warps warps_;
   mutable EvaluateCache cache_;
   mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{std::size_t{2} << 20};
   mutable Memo<LineKey, GuideLine> lines_{std::size_t{8} << 20};
+  mutable Memo<BlockKey, Bent> blocks_{std::size_t{16} << 20};
 };
 
 // What goes to the knife and the pen, in document order: one entry a piece, with its finished outline.

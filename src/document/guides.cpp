@@ -82,12 +82,16 @@ Result<std::shared_ptr<const GuideLine>> resolve_guide(const Document& document,
   return resolve(document, id, 0);
 }
 
-Result<std::shared_ptr<const GuideLine>> guide_of(const Document& document, const Lettering& lettering) {
-  const GuideBend& bend = lettering.recipe.bend.guide;
-  if (const Piece* piece = document.find(bend.guide); piece != nullptr && piece->lettering() == nullptr)
-    return resolve_guide(document, bend.guide);
-  if (bend.own)
-    return guide_line(*bend.own);
+const Piece* guide_piece(const Document& document, const GuideRef& ref) {
+  const Piece* piece = document.find(ref.guide);
+  return piece != nullptr && piece->lettering() == nullptr ? piece : nullptr;
+}
+
+Result<std::shared_ptr<const GuideLine>> guide_of(const Document& document, const GuideRef& ref) {
+  if (guide_piece(document, ref) != nullptr)
+    return resolve_guide(document, ref.guide);
+  if (ref.own)
+    return guide_line(*ref.own);
   return bad_input("choose a guide for the letters to ride on", "Bend");
 }
 
@@ -121,8 +125,11 @@ std::vector<PieceId> riders_of(const Document& document, PieceId guide) {
   std::vector<PieceId> out;
   for (const auto& p : document.pieces)
     if (const Lettering* l = p->lettering())
-      if (l->recipe.bend.kind == BendKind::Guide && l->recipe.bend.guide.guide == guide)
-        out.push_back(p->id);
+      for (const GuideRef* followed : l->recipe.bend.followed())
+        if (followed->guide == guide) {
+          out.push_back(p->id);
+          break;
+        }
   return out;
 }
 

@@ -9,15 +9,17 @@ namespace frelm {
 // follow an outline or two circles are looked up through the document. Errors: those of guide_line, a piece that is
 // gone, a contour or corner that it no longer has, guides that follow each other in a circle.
 Result<std::shared_ptr<const GuideLine>> resolve_guide(const Document& document, PieceId id);
-// Of a lettering on BendKind::Guide: its guide, else its private copy. Error: none chosen.
-Result<std::shared_ptr<const GuideLine>> guide_of(const Document& document, const Lettering& lettering);
+// The guide that a bend names, else its private copy. Error: none chosen.
+Result<std::shared_ptr<const GuideLine>> guide_of(const Document& document, const GuideRef& ref);
+// The piece that it names, if letters can follow it.
+const Piece* guide_piece(const Document& document, const GuideRef& ref);
 
 // A contour that is a circle within 0.2 % of its radius.
 std::optional<CircleGuide> circle_of(const Contour& contour);
 // The circle of a piece: a circle or band guide, or an outline whose longest contour is one.
 std::optional<CircleGuide> circle_of(const Piece& piece);
 
-// Letterings whose guide this is.
+// Letterings whose bend follows this guide or outline.
 std::vector<PieceId> riders_of(const Document& document, PieceId guide);
 // Guides that follow this piece.
 std::vector<PieceId> followers_of(const Document& document, PieceId piece);

@@ -17,7 +17,8 @@ FRELM_NAMES(Capitals, {Capitals::AsTyped, "as-typed"}, {Capitals::Capitals, "cap
             {Capitals::Title, "title"});
 FRELM_NAMES(Alignment, {Alignment::Left, "left"}, {Alignment::Centre, "centre"}, {Alignment::Right, "right"},
             {Alignment::Justified, "justified"});
-FRELM_NAMES(BendKind, {BendKind::Straight, "straight"}, {BendKind::Arc, "arc"}, {BendKind::Guide, "guide"});
+FRELM_NAMES(BendKind, {BendKind::Straight, "straight"}, {BendKind::Arc, "arc"}, {BendKind::Guide, "guide"},
+            {BendKind::Rails, "rails"}, {BendKind::Net, "net"});
 FRELM_NAMES(ArcBy, {ArcBy::Radius, "radius"}, {ArcBy::Rise, "rise"}, {ArcBy::Sweep, "sweep"});
 FRELM_NAMES(ArcSide, {ArcSide::Over, "over"}, {ArcSide::Under, "under"});
 FRELM_NAMES(Tops, {Tops::Outward, "outward"}, {Tops::Inward, "inward"});
@@ -155,7 +156,10 @@ Json recipe(const Recipe& r) {
                  {"stance", name_of(b.stance)},
                  {"stretch", b.stretch},
                  {"corners", name_of(b.corners)},
-                 {"lines", name_of(b.lines)}};
+                 {"lines", name_of(b.lines)},
+                 {"rails", rails(b.rails)},
+                 {"net", net(b.net, name_of(b.net.base))},
+                 {"least_stroke", b.least_stroke}};
   out["spacing"] = {{"letter", r.spacing.letter},
                     {"word", r.spacing.word},
                     {"mode", name_of(r.spacing.mode)},
@@ -232,6 +236,11 @@ Recipe recipe(const At& at) {
     r.bend.corners = b["corners"].choice<Corners>();
   if (b.has("lines"))
     r.bend.lines = b["lines"].choice<LinesGo>();
+  if (b.has("rails")) { // since version 4
+    r.bend.rails = rails(b["rails"]);
+    r.bend.net = net(b["net"], b["net"]["base"].choice<BendKind>());
+    r.bend.least_stroke = b["least_stroke"].number();
+  }
   r.spacing = spacing(at["spacing"]);
   if (at.has("by_hand"))
     for (std::size_t i = 0; i < at["by_hand"].size(); ++i) {
@@ -267,8 +276,14 @@ Json piece(const Piece& p, Origins& origins) {
   Json out = {
       {"id", p.id},         {"name", p.name},      {"colour", to_hex(p.colour)}, {"goes_to", name_of(p.destination)},
       {"locked", p.locked}, {"visible", p.visible}};
-  if (const Lettering* l = p.lettering())
+  if (const Lettering* l = p.lettering()) {
     out["lettering"] = {{"recipe", recipe(l->recipe)}, {"at", point(l->placement.at)}, {"angle", l->placement.angle}};
+    if (!l->line_colours.empty()) {
+      out["lettering"]["line_colours"] = Json::array();
+      for (const Colour& c : l->line_colours)
+        out["lettering"]["line_colours"].push_back(to_hex(c));
+    }
+  }
   if (const Guide* g = p.guide())
     out["guide"] = guide_shape(g->shape);
   if (const OutlinePiece* o = p.outline()) {
@@ -278,8 +293,8 @@ Json piece(const Piece& p, Origins& origins) {
       drawn["moved"] = affine(o->moved);
       if (origins.known.emplace(o->origin->release, o->origin).second) {
         drawn["origin"] = {{"lettering", piece(o->origin->lettering, origins)}};
-        if (o->origin->guide)
-          drawn["origin"]["guide"] = piece(*o->origin->guide, origins);
+        for (const Piece& guide : o->origin->guides)
+          drawn["origin"]["guides"].push_back(piece(guide, origins));
       }
     }
     out["outline"] = drawn;
@@ -293,16 +308,23 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
   Piece p;
   p.id = at["id"].whole();
   p.name = at["name"].text();
-  const Result<Colour> colour = colour_from_hex(at["colour"].text());
-  if (!colour)
-    at["colour"].refuse(colour.error().message);
-  p.colour = *colour;
+  const auto colour = [](const At& text) {
+    const Result<Colour> c = colour_from_hex(text.text());
+    if (!c)
+      text.refuse(c.error().message);
+    return *c;
+  };
+  p.colour = colour(at["colour"]);
   p.destination = at["goes_to"].choice<Destination>();
   p.locked = at["locked"].flag();
   p.visible = at["visible"].flag();
   if (at.has("lettering")) {
     const At l = at["lettering"];
-    p.content = Lettering{recipe(l["recipe"]), {point(l["at"]), l["angle"].number()}};
+    Lettering lettering{recipe(l["recipe"]), {point(l["at"]), l["angle"].number()}, {}};
+    if (l.has("line_colours"))
+      for (std::size_t i = 0; i < l["line_colours"].size(); ++i)
+        lettering.line_colours.push_back(colour(l["line_colours"].item(i)));
+    p.content = std::move(lettering);
   } else if (at.has("guide") || at.has("circle")) { // version 1 had circles only
     p.content = Guide{guide_shape(at[at.has("guide") ? "guide" : "circle"])};
   } else {
@@ -317,7 +339,10 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         if (origin->lettering.lettering() == nullptr)
           drawn["origin"].refuse("must be a lettering");
         if (drawn["origin"].has("guide"))
-          origin->guide = piece(drawn["origin"]["guide"], origins, depth + 1);
+          origin->guides.push_back(piece(drawn["origin"]["guide"], origins, depth + 1)); // up to version 3
+        if (drawn["origin"].has("guides"))
+          for (std::size_t i = 0; i < drawn["origin"]["guides"].size(); ++i)
+            origin->guides.push_back(piece(drawn["origin"]["guides"].item(i), origins, depth + 1));
         origins.known[release] = std::move(origin);
       }
       if (!origins.known.contains(release))

@@ -9,7 +9,7 @@
 
 namespace frelm {
 
-inline constexpr int job_file_version = 3;
+inline constexpr int job_file_version = 4;
 
 // UTF-8 bytes, with the shapes of all letters used. Faces that can't be found keep the shapes the document carries.
 std::string write_job(const Document& document, const FaceLibrary& faces);

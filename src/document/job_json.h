@@ -114,5 +114,9 @@ inline Outline outline(const At& at) {
 
 Json guide_shape(const GuideShape& shape);
 GuideShape guide_shape(const At& at);
+Json rails(const RailsBend& r);
+RailsBend rails(const At& at);
+Json net(const NetBend& n, const char* base);
+NetBend net(const At& at, BendKind base);
 
 } // namespace frelm::job_json

@@ -39,7 +39,8 @@ std::optional<double> tilt_of(const SeatedText& text) {
 Result<Document> leveled(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
   const Piece* piece = document.find(id);
   const Lettering* lettering = piece != nullptr ? piece->lettering() : nullptr;
-  if (lettering == nullptr || lettering->recipe.bend.kind == BendKind::Straight)
+  if (lettering == nullptr ||
+      (lettering->recipe.bend.kind != BendKind::Arc && lettering->recipe.bend.kind != BendKind::Guide))
     return bad_input("only letters on an arc or a guide can be leveled", "Level");
   const Bend& bend = lettering->recipe.bend;
   const Result<PieceResult> now = evaluator.seat_now(document, id);

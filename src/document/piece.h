@@ -20,6 +20,7 @@ Result<Colour> colour_from_hex(const std::string& text);
 struct Lettering {
   Recipe recipe;
   Placement placement;
+  std::vector<Colour> line_colours = {}; // what its lines get on release by line; further ones keep the piece's
   bool operator==(const Lettering&) const = default;
 };
 
@@ -63,8 +64,8 @@ struct Piece {
 // What a release puts aside, so that the lettering can be reopened.
 struct Origin {
   Piece lettering;
-  std::optional<Piece> guide; // removed with the release; none when it was kept
-  std::uint64_t release = 0;  // the same for all pieces of one release
+  std::vector<Piece> guides; // removed with the release; none when they were kept
+  std::uint64_t release = 0; // the same for all pieces of one release
 };
 
 } // namespace frelm

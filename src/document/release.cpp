@@ -8,6 +8,7 @@ namespace {
 struct Part {
   std::string name;
   Outline outline;
+  std::optional<Colour> colour = {};
 };
 
 std::u32string characters(const Letters& letters, std::size_t first, std::size_t count) {
@@ -44,6 +45,9 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
     if (!finished)
       return finished.error();
     parts.push_back({names[i], (*finished)->outline});
+    const std::size_t line = groups[i].front()->line;
+    if (as == ReleaseAs::ByLine && line < lettering.line_colours.size())
+      parts.back().colour = lettering.line_colours[line];
   }
   return parts;
 }
@@ -70,11 +74,13 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
   auto origin = std::make_shared<Origin>();
   origin->lettering = *piece;
   origin->release = out.document.next_id++;
-  const PieceId guide_id = piece->lettering()->recipe.bend.guide.guide;
-  const bool rides = piece->lettering()->recipe.bend.kind == BendKind::Guide;
-  if (const Piece* guide = document.find(guide_id); rides && guide != nullptr && guide->guide() != nullptr) {
+  for (const GuideRef* ref : piece->lettering()->recipe.bend.followed()) {
+    const PieceId guide_id = ref->guide;
+    const Piece* guide = out.document.find(guide_id);
+    if (guide == nullptr || guide->guide() == nullptr)
+      continue;
     if (guide_after == GuideAfter::Gone && riders_of(document, guide_id).size() == 1) {
-      origin->guide = *guide;
+      origin->guides.push_back(*guide);
       std::erase_if(out.document.pieces, [&](const auto& p) { return p->id == guide_id; });
       out.guide_removed = true;
     } else {
@@ -88,6 +94,7 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
     auto outline = std::make_shared<Piece>(*piece);
     outline->id = out.document.next_id++;
     outline->name = part.name;
+    outline->colour = part.colour.value_or(piece->colour);
     outline->content = OutlinePiece{std::make_shared<const Outline>(part.outline), Finish{{}}, origin, {}};
     out.pieces.push_back(outline->id);
     made.push_back(std::move(outline));
@@ -124,11 +131,17 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
   if (document.find(lettering->id) != nullptr)
     lettering->id = out.lettering = out.document.next_id++;
   pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at - before), lettering);
-  if (origin->guide && out.document.find(origin->guide->id) == nullptr)
-    pieces.insert(pieces.begin(), std::make_shared<const Piece>(*origin->guide));
-  else if (moved != Affine{} && !origin->guide && origin->lettering.lettering()->recipe.bend.kind == BendKind::Guide &&
-           origin->lettering.lettering()->recipe.bend.guide.own == std::nullopt)
-    return out; // it rides on a guide that stayed where it is
+  bool brought_back = false;
+  for (const Piece& guide : origin->guides)
+    if (out.document.find(guide.id) == nullptr) {
+      pieces.insert(pieces.begin(), std::make_shared<const Piece>(guide));
+      brought_back = true;
+    }
+  const Bend& bend = origin->lettering.lettering()->recipe.bend;
+  const std::vector<const GuideRef*> followed = bend.followed();
+  if (!brought_back && origin->guides.empty() && bend.placed_by_guides() &&
+      std::all_of(followed.begin(), followed.end(), [](const GuideRef* ref) { return !ref->own; }))
+    return out; // it follows guides that stayed where they are
   if (moved == Affine{})
     return out;
   const double k = std::sqrt(std::abs(moved.determinant()));

@@ -26,7 +26,10 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
     return bad_input("the piece is locked; unlock it to change its size");
   const Point about = now->ink.centre();
   const Lettering* lettering = piece.lettering();
-  const bool bent = lettering != nullptr && lettering->recipe.bend.kind != BendKind::Straight;
+  const bool bent = lettering != nullptr && lettering->recipe.bend.laid_by() != BendKind::Straight &&
+                    (lettering->recipe.bend.laid_by() != BendKind::Rails || lettering->recipe.bend.placed_by_guides());
+  if (lettering != nullptr && lettering->recipe.bend.laid_by() == BendKind::Rails && bent)
+    guide = GuideScaling::Along; // what fills a shape is as large as the shape
   const bool exact_scaling = !bent || guide == GuideScaling::Along;
   const Point fixed = lettering != nullptr ? about : Point{now->ink.x0, now->ink.y0};
   if (exact_scaling)

@@ -11,6 +11,7 @@ namespace {
 
 constexpr std::size_t columns = 96, rows = 48; // cells of the finest grid
 constexpr int coarsenings = 3;                 // each halves both
+constexpr int sketch_coarsenings = 2;          // left out of a sketch
 constexpr int most_sweeps = 600;               // on each grid
 constexpr double settled = 1e-7;               // of the shape's size: largest move of a sweep
 constexpr double least_side = 0.01;            // of the boundary's length between two corners
@@ -234,7 +235,8 @@ Fade fade(double from_side) {
 
 class Filler {
 public:
-  Filler(const Box& source, const Sides& sides, const Nodes& g) : source_(source), sides_(sides), surface_(g) {}
+  Filler(const Box& source, const Sides& sides, const Nodes& g)
+      : source_(source), sides_(sides), surface_(g), across_(g.n * checks), down_(g.m * checks) {}
 
   WarpPlace at(Point p) const {
     const double u = std::clamp((p.x - source_.x0) / source_.width(), 0.0, 1.0),
@@ -265,11 +267,10 @@ public:
 
   // A place inside the source where the map loses its sense; nothing: it keeps it.
   std::optional<Point> fold(double mean) const {
-    constexpr std::size_t across = columns * checks, down = rows * checks;
-    for (std::size_t j = 0; j < down; ++j)
-      for (std::size_t i = 0; i < across; ++i) {
-        const Point p{source_.x0 + source_.width() * (static_cast<double>(i) + 0.5) / across,
-                      source_.y0 + source_.height() * (static_cast<double>(j) + 0.5) / down};
+    for (std::size_t j = 0; j < down_; ++j)
+      for (std::size_t i = 0; i < across_; ++i) {
+        const Point p{source_.x0 + source_.width() * (static_cast<double>(i) + 0.5) / static_cast<double>(across_),
+                      source_.y0 + source_.height() * (static_cast<double>(j) + 0.5) / static_cast<double>(down_)};
         if (!(at(p).determinant() > least_sense * mean))
           return p;
       }
@@ -280,6 +281,7 @@ private:
   Box source_;
   Sides sides_;
   Surface surface_;
+  std::size_t across_, down_; // places looked at for folds
 };
 
 Error bad_target(const std::string& what) {
@@ -378,6 +380,12 @@ Result<FillTarget> fill_target(const Contour& drawn) {
   return out;
 }
 
+FillMeasure fill_measure(const FillTarget& target) {
+  const Sides sides(target);
+  const double width = (sides.length(Sides::Top) + sides.length(Sides::Bottom)) / 2;
+  return {width, width > 0 ? std::abs(target.boundary.area()) / width : 0};
+}
+
 Result<FillMap> fill_map(const Box& source, const FillTarget& target, const FillOptions& options) {
   if (!(source.width() > 0) || !(source.height() > 0))
     return bad_input("there is nothing to fill the shape with", "source");
@@ -396,7 +404,7 @@ Result<FillMap> fill_map(const Box& source, const FillTarget& target, const Fill
       continue;
     constexpr std::size_t times = std::size_t{1} << coarsenings;
     Nodes g = first_guess(sides, columns / times, rows / times);
-    for (int level = 0; level <= coarsenings; ++level) {
+    for (int level = 0; level <= coarsenings - (options.sketch ? sketch_coarsenings : 0); ++level) {
       if (level > 0)
         g = refined(g, sides);
       if (!(solve == FillSolve::Forward ? solve_forward(g, source, size, options.stop)

@@ -26,6 +26,12 @@ struct FillTarget {
   std::array<double, 4> corners{};
 };
 
+// The mean width and height of the space between its sides, mm.
+struct FillMeasure {
+  double width = 0, height = 0;
+};
+FillMeasure fill_measure(const FillTarget& target);
+
 // Where a hand would put the corners: towards the four corners of the shape's box, on sharp corners where there are
 // any. Errors: as for fill_map.
 Result<FillTarget> fill_target(const Contour& boundary);
@@ -34,6 +40,7 @@ enum class FillSolve { Forward, Inverse };
 struct FillMap {
   WarpMap map;
   FillSolve solved = FillSolve::Forward;
+  std::size_t bytes() const { return std::size_t{200} << 10; } // its grid
 };
 
 inline constexpr double fill_fade = 0.15; // of the box's height and width
@@ -41,6 +48,7 @@ inline constexpr double fill_fade = 0.15; // of the box's height and width
 struct FillOptions {
   std::optional<FillSolve> only; // without it: forward, and inverse where that folds
   std::stop_token stop = {};
+  bool sketch = false; // a grid of a quarter of the lines: for a picture during a drag, about 3 ms
 };
 
 // Folds are looked for inside, not along the sides: what is warped has to look after itself there (WarpReport).

@@ -19,16 +19,22 @@ constexpr int targets_per_piece = 11;
 constexpr int checks_per_piece = 24;
 constexpr double accepted = 0.9; // of the tolerance, at the places looked at
 constexpr int most_halvings = 12;
-constexpr double inside = 1e-6;        // mm from an end, where a Jacobian is taken beside a break
-constexpr double straight_share = 0.1; // of the tolerance: a bent line this flat stays a line
+constexpr int most_sketch_halvings = 4;
+constexpr double sketched_within = 0.1; // mm, at the middle of each piece
+constexpr double inside = 1e-6;         // mm from an end, where a Jacobian is taken beside a break
+constexpr double straight_share = 0.1;  // of the tolerance: a bent line this flat stays a line
 
 class Warper {
 public:
-  Warper(const WarpMap& map, const WarpOptions& options) : map_(map), tolerance_(options.tolerance) {}
+  Warper(const WarpMap& map, const WarpOptions& options)
+      : map_(map), tolerance_(options.tolerance), sketch_(options.sketch) {}
 
   void segment(const Segment& s) {
     pieces_.clear();
-    piece(s, most_halvings);
+    if (sketch_)
+      sketch(s, most_sketch_halvings);
+    else
+      piece(s, most_halvings);
   }
   const std::vector<Segment>& pieces() const { return pieces_; }
   WarpReport report;
@@ -49,6 +55,24 @@ private:
   Vec image_of_handle(Point end, Vec h, Vec tangent) {
     const WarpPlace w = at(end + tangent * inside);
     return w.linear(length(h) > 0 ? h : tangent * 1e-9);
+  }
+
+  // The image's ends and its directions there; the handles as long as the map makes them.
+  void sketch(const Segment& s, int left) {
+    const WarpPlace a = at(s.p0), b = at(s.p3);
+    const bool line = s.is_line();
+    const Vec h0 = line ? (s.p3 - s.p0) / 3 : s.p1 - s.p0, h1 = line ? (s.p0 - s.p3) / 3 : s.p2 - s.p3;
+    const Point p1 = a.point + a.linear(h0), p2 = b.point + b.linear(h1);
+    const Vec way = b.point - a.point;
+    const double off = std::max(std::abs(cross(way, p1 - a.point)), std::abs(cross(way, p2 - a.point)));
+    const Segment made = line && off <= tolerance_ * length(way) ? Segment::line(a.point, b.point)
+                                                                 : Segment::cubic(a.point, p1, p2, b.point);
+    if (left > 0 && distance(made.at(0.5), map_.at(s.at(0.5)).point) > sketched_within) {
+      sketch(s.part(0, 0.5), left - 1);
+      sketch(s.part(0.5, 1), left - 1);
+    } else {
+      pieces_.push_back(made);
+    }
   }
 
   void halve(const Segment& s, double t, int left) {
@@ -82,7 +106,7 @@ private:
       pieces_.push_back(fit.cubic);
       return;
     }
-    halve(s, split_place(s), left);
+    halve(s, break_inside(s).value_or(0.5), left);
   }
 
   static bool stays_straight(Point a, Point b, std::span<const Point> between, double within) {
@@ -106,8 +130,9 @@ private:
   // Largest distance of the exact image from the cubic, near the same parameter.
   double check(const Segment& s, const Segment& cubic) {
     double worst = 0;
-    for (int i = 0; i < checks_per_piece; ++i) {
-      double t = (i + 0.5) / checks_per_piece;
+    const std::optional<double> at_break = break_inside(s);
+    for (int i = 0; i < checks_per_piece + (at_break ? 1 : 0); ++i) {
+      double t = i < checks_per_piece ? (i + 0.5) / checks_per_piece : *at_break;
       const Point p = map_.at(s.at(t)).point;
       for (int k = 0; k < 5; ++k) {
         const Vec d = cubic.derivative(t), r = cubic.at(t) - p;
@@ -120,31 +145,39 @@ private:
     return worst;
   }
 
-  // A break inside the piece's reach in x, if there is one that splits it well, else the middle.
-  double split_place(const Segment& s) const {
+  // A break inside the piece's reach, if there is one that splits it well.
+  std::optional<double> break_inside(const Segment& s) const {
+    if (map_.breaks.empty() && map_.level_breaks.empty())
+      return std::nullopt;
     const Box box = s.bounds();
-    auto it = std::upper_bound(map_.breaks.begin(), map_.breaks.end(), box.x0 + inside);
-    for (; it != map_.breaks.end() && *it < box.x1 - inside; ++it) {
-      // x(t) = break by bisection between samples of different sides.
+    const std::optional<double> t = at_break(s, map_.breaks, box.x0, box.x1, &Point::x);
+    return t ? t : at_break(s, map_.level_breaks, box.y0, box.y1, &Point::y);
+  }
+  static std::optional<double> at_break(const Segment& s, const std::vector<double>& breaks, double low, double high,
+                                        double Point::*axis) {
+    auto it = std::upper_bound(breaks.begin(), breaks.end(), low + inside);
+    for (; it != breaks.end() && *it < high - inside; ++it) {
+      // The parameter of the break by bisection between samples of different sides.
       constexpr int n = 16;
       for (int i = 0; i < n; ++i) {
         double lo = static_cast<double>(i) / n, hi = static_cast<double>(i + 1) / n;
-        const bool rising = s.at(lo).x < *it;
-        if (rising == (s.at(hi).x < *it))
+        const bool rising = s.at(lo).*axis < *it;
+        if (rising == (s.at(hi).*axis < *it))
           continue;
         for (int k = 0; k < 60; ++k) {
           const double m = (lo + hi) / 2;
-          ((s.at(m).x < *it) == rising ? lo : hi) = m;
+          ((s.at(m).*axis < *it) == rising ? lo : hi) = m;
         }
         if (lo > 1e-6 && lo < 1 - 1e-6)
           return lo;
       }
     }
-    return 0.5;
+    return std::nullopt;
   }
 
   const WarpMap& map_;
   double tolerance_;
+  bool sketch_;
   std::vector<Segment> pieces_;
 };
 

@@ -25,10 +25,12 @@ struct WarpMap {
   // Values of x, ascending, where the map bends (its second derivative jumps): outlines are split exactly there when
   // one cubic across does not fit. At a break Jacobians are taken a little inside the piece, on its own side.
   std::vector<double> breaks;
+  std::vector<double> level_breaks = {}; // the same of y
 };
 
 struct WarpOptions {
   double tolerance = 0.005; // mm, both ways between the result and the exact image; more than 0
+  bool sketch = false;      // ends and directions exact, middles within 0.1 mm: for a picture during a drag
   std::stop_token stop = {};
 };
 

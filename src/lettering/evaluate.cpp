@@ -1,5 +1,7 @@
 #include "lettering/evaluate.h"
 
+#include "lettering/bent_text.h"
+
 namespace frelm {
 namespace {
 
@@ -32,14 +34,14 @@ Result<std::shared_ptr<const Value>> cached(Memo<Key, Value>* memo, Key key, con
 
 Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide) {
   Letters letters = *recipe.letters();
-  if (recipe.bend.kind == BendKind::Guide && recipe.spacing.mode == SpacingMode::Repeat) {
+  if (recipe.bend.rides() && recipe.spacing.mode == SpacingMode::Repeat) {
     for (TypedChar& c : letters.text)
       if (c.c == U'\n')
         c.c = U' ';
     for (const char32_t c : recipe.spacing.separator)
       letters.text.push_back({c, 0});
   }
-  if (recipe.bend.kind == BendKind::Guide && recipe.bend.guide.fit_height && guide != nullptr && guide->fit) {
+  if (recipe.bend.rides() && recipe.bend.guide.fit_height && guide != nullptr && guide->fit) {
     if (!(guide->fit->height > 0.01))
       return bad_input("the band leaves no room for letters; make it wider or its margin less", "Bend");
     letters.size = guide->fit->height;
@@ -75,12 +77,11 @@ Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts
   return std::shared_ptr<const Finished>(std::move(out));
 }
 
-Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
-                            const std::shared_ptr<const GuideLine>& guide, const FaceLibrary& faces,
-                            const EvaluateOptions& options) {
+Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const BendGuides& guides,
+                            const FaceLibrary& faces, const EvaluateOptions& options) {
   if (recipe.letters() == nullptr)
     return bad_input("this recipe has no letters", "Letters");
-  const Result<Letters> fitted = letters_to_set(recipe, guide.get());
+  const Result<Letters> fitted = letters_to_set(recipe, guides.line.get());
   if (!fitted)
     return fitted.error();
   const Letters* letters = &*fitted;
@@ -96,7 +97,8 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
   if (!set)
     return set.error();
 
-  const Alignment alignment = recipe.bend.kind == BendKind::Straight ? letters->alignment : Alignment::Centre;
+  const bool straight_lines = recipe.bend.laid_by() == BendKind::Straight || recipe.bend.laid_by() == BendKind::Rails;
+  const Alignment alignment = straight_lines ? letters->alignment : Alignment::Centre;
   Spacing plain;
   plain.letter = recipe.spacing.letter, plain.word = recipe.spacing.word;
   const std::vector<HandGap> by_hand = hand_gaps(recipe, **set);
@@ -120,28 +122,45 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
       c.id = 0;
   EvaluateCache::SeatKey seat_key{*spaced,   recipe.bend, recipe.spacing, std::move(laid), recipe.tweaks,
                                   placement, {},          false};
-  if (recipe.bend.kind == BendKind::Guide)
-    seat_key.guide = guide;
+  if (!recipe.bend.followed().empty())
+    seat_key.guides = guides;
   const auto straight =
       cached(cache ? &cache->straight : nullptr, (*spaced)->set, [&]() -> Result<std::shared_ptr<const StraightPairs>> {
         return std::make_shared<const StraightPairs>((*spaced)->set);
       });
-  const auto seat_now = [&](std::size_t most_letters) {
-    return seat(*spaced, recipe, placement, guide.get(), *straight, {most_letters, options.stop, options.progress});
+  const bool warps = recipe.bend.warps();
+  const auto seat_now = [&](std::size_t most_letters, bool sketch) -> Result<std::shared_ptr<const SeatedText>> {
+    const SeatEffort effort{most_letters, options.stop, options.progress};
+    if (!warps)
+      return seat(*spaced, recipe, placement, guides.line.get(), *straight, effort);
+    Recipe under = recipe;
+    under.bend.kind = straight_lines ? BendKind::Straight : recipe.bend.laid_by();
+    const auto standing =
+        seat(*spaced, under, recipe.bend.rides() ? placement : Placement{}, guides.line.get(), *straight, effort);
+    if (!standing)
+      return standing.error();
+    Result<SeatedText> bent = bend_text(**standing, recipe.bend, placement, guides,
+                                        {sketch, cache ? &cache->fills : nullptr, {}, options.stop}, options.progress);
+    if (!bent)
+      return bent.error();
+    return std::make_shared<const SeatedText>(std::move(*bent));
   };
-  // A run too long to be evened at once stands as set, unless it has been evened before.
-  const bool may_wait = recipe.spacing.mode == SpacingMode::EvenGaps || recipe.spacing.mode == SpacingMode::KeepJoined;
+  // A run too long to be evened at once stands as set, and a block is only sketched, unless that has been done before.
+  const bool evens = recipe.spacing.mode == SpacingMode::EvenGaps || recipe.spacing.mode == SpacingMode::KeepJoined;
+  const bool waits = evens && (*set)->letter_count() > options.most_letters_evened,
+             sketches = warps && options.sketch_warps;
+  constexpr std::size_t any = std::numeric_limits<std::size_t>::max();
   Result<std::shared_ptr<const SeatedText>> seated = std::shared_ptr<const SeatedText>();
-  if (may_wait && (*set)->letter_count() > options.most_letters_evened) {
+  if (waits || sketches) {
     if (cache != nullptr)
       seated = cache->seated.find(seat_key);
     if (*seated == nullptr) {
-      seat_key.waiting = true;
-      seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key), [&] { return seat_now(0); });
+      seat_key.provisional = true;
+      seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key),
+                      [&] { return seat_now(waits ? 0 : any, sketches); });
     }
   } else {
-    seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key),
-                    [&] { return seat_now(std::numeric_limits<std::size_t>::max()); });
+    seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key), [&] { return seat_now(any, false); });
   }
   if (!seated)
     return seated.error();

@@ -25,7 +25,8 @@ struct Evaluation {
 class EvaluateCache {
 public:
   explicit EvaluateCache(std::size_t bytes = std::size_t{64} << 20)
-      : set(bytes / 4), straight(bytes / 16), spaced(bytes / 4), seated(bytes / 4), finished(bytes / 4) {}
+      : set(bytes / 4), straight(bytes / 16), spaced(bytes / 4), seated(bytes / 4), finished(bytes / 4),
+        fills(std::size_t{4} << 20) {}
 
   struct SetKey {
     std::shared_ptr<const Face> face;
@@ -48,8 +49,8 @@ public:
     Letters letters; // with its ids only where letters are moved by hand
     std::vector<LetterTweak> tweaks;
     Placement placement;
-    std::shared_ptr<const GuideLine> guide;
-    bool waiting = false; // not evened yet
+    BendGuides guides;
+    bool provisional = false; // not evened yet, or only sketched
     bool operator==(const SeatKey&) const = default;
   };
   struct FinishKey {
@@ -62,6 +63,7 @@ public:
   Memo<SpaceKey, SpacedText> spaced;
   Memo<SeatKey, SeatedText> seated;
   Memo<FinishKey, Finished> finished;
+  FillMemo fills;
 };
 
 enum class Depth { Seat, Finish };
@@ -71,7 +73,8 @@ struct EvaluateOptions {
   EvaluateCache* cache = nullptr;
   std::stop_token stop = {};
   std::size_t most_letters_evened = std::numeric_limits<std::size_t>::max(); // longer runs wait (SpacingReport)
-  std::function<void(double)> progress = {};                                 // share of evening done
+  bool sketch_warps = false;                 // blocks are only sketched, unless they have been warped before
+  std::function<void(double)> progress = {}; // share of evening or warping done
 };
 
 // The letters as they are shaped: a repeated text as one line with its separator, the size fitted to the guide's room.
@@ -79,9 +82,8 @@ struct EvaluateOptions {
 Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide);
 
 // For a recipe of Letters. Errors: those of the face, of set_text and of seat; Cancelled.
-Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement,
-                            const std::shared_ptr<const GuideLine>& guide, const FaceLibrary& faces,
-                            const EvaluateOptions& options = {});
+Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const BendGuides& guides,
+                            const FaceLibrary& faces, const EvaluateOptions& options = {});
 
 // The finish steps on outlines, one for each letter or part; contours stay as they are where no step is on.
 Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts, const Finish& steps,

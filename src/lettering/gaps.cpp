@@ -29,13 +29,24 @@ public:
     const SetCluster &left = cluster(a), &right = cluster(b);
     const double around = g.seam ? run.along->length() : 0;
     const double apart = b.plain_s - a.plain_s + (g.seam ? run.plain_length + text_.spaced->letter : 0);
-    const PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
+    PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
     const Placed pa = placed(a), pb = placed(b);
     const Band straight = shared_band(left, right, *text_.spaced->set);
-    const Band band = bent_band(straight, text_.stance, frame, pa.points, pb.points);
+    Band band;
+    double widened = 1; // by a warp of the block, there
+    if (text_.bent != nullptr) {
+      const WarpPlace there = text_.bent->made.map.at(frame.base);
+      const Vec along = there.linear(frame.along), up = there.linear(up_of(frame.along));
+      widened = length(along);
+      frame = {there.point, unit(along)};
+      const double higher = dot(up, up_of(frame.along));
+      band = {straight.low * higher, straight.high * higher};
+    } else {
+      band = bent_band(straight, text_.stance, frame, pa.points, pb.points);
+    }
     g.optical = mean_edge(pb.flat, pb.points, frame, band, Facing::Left) -
                 mean_edge(pa.flat, pa.points, frame, band, Facing::Right);
-    g.target = straight_.gap(left, right, apart);
+    g.target = straight_.gap(left, right, apart) * widened;
     g.measured = true;
     if (const std::optional<Join>& join = straight_.join(left, right, apart)) {
       const auto edge = [&](const PlacedLetter& l, const FlatLetter& lines) {
@@ -46,7 +57,7 @@ public:
       };
       g.depth = reach_of(*join, frame, on_sheet(a, join->left, run), on_sheet(b, join->right, run),
                          edge(a, join->left_edge), edge(b, join->right_edge));
-      g.target_depth = join->depth;
+      g.target_depth = join->depth * widened;
       g.look = !g.joined() ? GapLook::Lost : GapLook::Joined;
       if (g.joined()) {
         const Topology now = together(a, b), then = straight_.pair_topology(left, right, apart);
@@ -76,6 +87,8 @@ private:
     return out;
   }
   Point on_sheet(const PlacedLetter& l, Point own, const SeatedRun& run) const {
+    if (text_.bent != nullptr)
+      return text_.bent->made.map.at(l.unbent(own)).point;
     if (text_.stance != Stance::Flow)
       return l.place(own);
     const CurvePlace p = run.along->at(l.s + (own.x - l.advance / 2) * l.stretch).on_curve;

@@ -3,9 +3,12 @@
 // Lengths in mm, angles in degrees (0 = top or upright, clockwise), shares as ratios (1 = 100 %).
 #pragma once
 
+#include "geom/net.h"
+#include "geom/rails.h"
 #include "lettering/guide_shape.h"
 #include "type/face.h"
 
+#include <array>
 #include <cstdint>
 #include <memory>
 #include <optional>
@@ -70,7 +73,8 @@ struct PiecesSource {
 };
 using Source = std::variant<Letters, OutlineSource, PiecesSource>;
 
-enum class BendKind { Straight, Arc, Guide };
+// Rails and Net warp the block as it stands before them; letters keep their outlines' order and joins.
+enum class BendKind { Straight, Arc, Guide, Rails, Net };
 enum class ArcBy { Radius, Rise, Sweep };
 enum class ArcSide { Over, Under }; // Over: tops point away from the centre; Under: towards it
 enum class SitBy { Base, Middle, Caps };
@@ -91,10 +95,14 @@ struct ArcBend {
   ArcSide side = ArcSide::Over;
   bool operator==(const ArcBend&) const = default;
 };
-struct GuideBend {
-  PieceId guide = 0;             // a guide or an outline; 0: none
+// A guide or an outline of the document that a bend follows.
+struct GuideRef {
+  PieceId guide = 0;             // 0: none
   std::optional<GuideShape> own; // a private copy, when the guide itself has been deleted
-  Tops tops = Tops::Outward;     // on open guides Outward is up and Inward turned over
+  bool operator==(const GuideRef&) const = default;
+};
+struct GuideBend : GuideRef {
+  Tops tops = Tops::Outward; // on open guides Outward is up and Inward turned over
   Anchor anchor = Anchor::CentredAt;
   AlongBy by = AlongBy::Angle; // which of the three places the anchor; on open guides Angle means their middle
   double angle = 0;            // degrees, seen from the guide's centre; CentredAt: of the middle of the ink
@@ -103,10 +111,61 @@ struct GuideBend {
   bool fit_height = false;     // capitals as high as the guide's band has room for
   bool operator==(const GuideBend&) const = default;
 };
+
+// The shape of an edge of the block, over its width from 0 to 1; up is positive. Arch: a circular arc; Dip: the same
+// downwards; Wave: a sine; Peak: straight up to a corner and down again; Ramp: straight from 0 to its depth.
+enum class ProfileKind { Straight, Arch, Dip, Wave, Peak, Ramp, Guide };
+struct RailProfile {
+  ProfileKind kind = ProfileKind::Straight;
+  double depth = 30;  // mm, or % of the block's height
+  double periods = 1; // Wave; more than 0
+  double phase = 0;   // Wave: degrees of a period; Peak: where its corner is, % of the width from the middle
+  bool operator==(const RailProfile&) const = default;
+};
+// Guide as the first profile: the edge is that guide, and there is nothing to add.
+struct RailEdge : GuideRef {
+  RailProfile first, plus;
+  bool operator==(const RailEdge&) const = default;
+};
+// What the bottom edge does: its own, the same as the top edge, or the same upside down.
+enum class EdgeLink { Free, Same, Mirrored };
+enum class DepthIn { Percent, Millimetre };
+enum class RailsInto { Edges, Shape };
+// Stretched: ink reaches the whole shape. Natural: letters keep their proportions and are as wide as the shape.
+enum class FillHeight { Stretched, Natural };
+struct ShapeFill : GuideRef {
+  // Shares of the shape's boundary from its start, clockwise: top left, top right, bottom right, bottom left. None:
+  // where they are found (geom/fill_map.h).
+  std::optional<std::array<double, 4>> corners;
+  FillHeight height = FillHeight::Stretched;
+  bool operator==(const ShapeFill&) const = default;
+};
+struct RailsBend {
+  RailsInto into = RailsInto::Edges;
+  RailEdge top{{}, {ProfileKind::Arch, 30}, {}}, bottom{{}, {ProfileKind::Arch, 30}, {}};
+  EdgeLink link = EdgeLink::Same;
+  DepthIn depth_in = DepthIn::Percent;
+  Verticals verticals = Verticals::Kept;
+  // % from -90 to 90. along: lower at the left (positive) or right end; across: narrower at the bottom (positive) or
+  // top.
+  double taper_along = 0, taper_across = 0;
+  ShapeFill fill;
+  bool operator==(const RailsBend&) const = default;
+};
+// Displacements over the bend that the net was started from, in the frame in which the block stands (block_bend.h).
+struct NetBend {
+  BendKind base = BendKind::Straight; // not Net
+  Net net = flat_net(2, 1);
+  bool mirror = false; // pulls are made on both sides of the middle
+  bool operator==(const NetBend&) const = default;
+};
 struct Bend {
   BendKind kind = BendKind::Straight;
   ArcBend arc;
   GuideBend guide;
+  RailsBend rails;
+  NetBend net;
+  double least_stroke = 1;    // mm; thinner strokes of a warp are "too far"; 0: none asked for
   SitBy sit_by = SitBy::Base; // these: Arc and Guide
   double offset = 0;          // mm towards the tops
   Stance stance = Stance::Turn;
@@ -114,6 +173,25 @@ struct Bend {
   Corners corners = Corners::SideBySide;
   LinesGo lines = LinesGo::Below;
   bool operator==(const Bend&) const = default;
+  bool warps() const { return kind == BendKind::Rails || kind == BendKind::Net; }
+  // The bend under a net, else the bend itself.
+  BendKind laid_by() const { return kind == BendKind::Net ? net.base : kind; }
+  // Letters ride on a guide, under a net or not.
+  bool rides() const { return laid_by() == BendKind::Guide; }
+  bool fills() const { return laid_by() == BendKind::Rails && rails.into == RailsInto::Shape; }
+  // Does an edge follow a guide, so that guides decide where the block stands?
+  bool between_guides() const {
+    return laid_by() == BendKind::Rails && rails.into == RailsInto::Edges &&
+           (rails.top.first.kind == ProfileKind::Guide || bottom_profile().kind == ProfileKind::Guide);
+  }
+  // Guides decide, rather than the placement.
+  bool placed_by_guides() const { return rides() || fills() || between_guides(); }
+  const RailProfile& bottom_profile() const {
+    return rails.link == EdgeLink::Free ? rails.bottom.first : rails.top.first;
+  }
+  // The guides that the bend follows now, and all that it remembers.
+  std::vector<const GuideRef*> followed() const;
+  std::vector<GuideRef*> remembered() { return {&guide, &rails.top, &rails.bottom, &rails.fill}; }
 };
 
 // Even gaps: on the bend every pair's optical gap is what it is in the straight setting. Keep joined: every join is as

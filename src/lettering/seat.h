@@ -11,6 +11,7 @@
 #pragma once
 
 #include "geom/warp.h"
+#include "lettering/block_bend.h"
 #include "lettering/even_gaps.h"
 
 namespace frelm {
@@ -31,7 +32,8 @@ struct PlacedLetter {
   bool straddles = false;   // over a corner, because no side was long enough
   bool space = false, missing = false;
   Affine place;                         // of shape on the sheet
-  std::shared_ptr<const Outline> shape; // flowing: as bent, on the sheet (place is the identity)
+  Affine unbent;                        // of plain in the block, before a warp of the whole block
+  std::shared_ptr<const Outline> shape; // flowing, or in a warped block: as bent, on the sheet (place is the identity)
   std::shared_ptr<const Outline> plain; // as set, baseline origin at 0, 0; hand's turn and size not applied
 
   bool blank() const { return plain->empty(); }
@@ -68,8 +70,11 @@ struct SeatedText {
   double flow_worst = 0;                              // mm between flowing letters and their exact image
   std::size_t folds = 0;                              // places where flowing letters fold over
   double arc_radius = 0, arc_rise = 0, arc_sweep = 0; // of an Arc bend: mm, mm, degrees
+  std::shared_ptr<const BentBlock> bent;              // of Rails and Net: what the warp of the block was
   Box ink;                                            // of all letters, exact
   std::size_t bytes() const;
+  // Not yet what it will be: a run that waits to be evened, a block only sketched.
+  bool provisional() const { return spacing.waiting || (bent != nullptr && bent->sketch); }
   // Of a letter as set, in its own coordinates.
   const Box& ink_of(const PlacedLetter& l) const { return spaced->set->lines[l.line][l.cluster].ink; }
 };

@@ -349,7 +349,7 @@ private slots:
     QTest::keyClick(&f.window, Qt::Key_C, Qt::ControlModifier);
     QTest::keyClick(&f.window, Qt::Key_V, Qt::ControlModifier);
     QCOMPARE(f.document().pieces.size(), std::size_t{3});
-    QVERIFY(guide_of(f.document(), *f.selected().lettering()).ok());
+    QVERIFY(guide_of(f.document(), f.selected().lettering()->recipe.bend.guide).ok());
     auto* mime = new QMimeData;
     mime->setText("a tide rhyme\nin two lines");
     QApplication::clipboard()->setMimeData(mime);

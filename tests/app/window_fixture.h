@@ -12,7 +12,7 @@ namespace frelm::test {
 
 // The circle that a lettering rides on.
 inline CircleGuide circle_under(const Document& document, const Lettering& lettering) {
-  return guide_of(document, lettering).value()->circle.value();
+  return guide_of(document, lettering.recipe.bend.guide).value()->circle.value();
 }
 
 class WindowFixture {

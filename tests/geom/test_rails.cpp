@@ -142,7 +142,7 @@ private slots:
     const Box box{10, 20, 110, 60};
     const Affine m{1.2, 0.3, -0.4, 0.8, 11, -5};
     const WarpMap affine{[m](Point q) { return WarpPlace{m(q), m.linear({1, 0}), m.linear({0, 1})}; }, {}};
-    const auto map = net_map(box, net_from(affine, box, 3, 2));
+    const auto map = net_map(box, net_from(affine, box, even_shares(3), even_shares(2)));
     QVERIFY(map.ok());
     QCOMPARE(map->breaks.size(), std::size_t{2});
     auto random = random_source(6);
@@ -151,17 +151,18 @@ private slots:
       QVERIFY(distance(map->at(p).point, m(p)) < 1e-9);
       QVERIFY(distance(map->at(p).dx, m.linear({1, 0})) < 1e-9);
     }
-    QVERIFY(!net_map(box, {2, 2, {}}).ok());
+    QVERIFY(!net_map(box, {even_shares(2), even_shares(2), {}}).ok());
   }
   void a_finer_net_changes_nothing() {
     // Pulled pegs; then twice as many columns and rows.
     const Box box{0, 0, 90, 40};
     const WarpMap identity{[](Point q) { return WarpPlace{q, {1, 0}, {0, 1}}; }, {}};
-    Net net = net_from(identity, box, 3, 2);
+    Net net = net_from(identity, box, even_shares(3), even_shares(2));
     net.pegs[5].at += {6, -4};
-    net.pegs[6].along = {20, 12};
-    net.pegs[9].down = {-3, 25};
-    const WarpMap coarse = *net_map(box, net), fine = *net_map(box, net_from(coarse, box, 6, 4));
+    net.pegs[6].along = {60, 36};
+    net.pegs[9].down = {-6, 50};
+    const WarpMap coarse = *net_map(box, net),
+                  fine = *net_map(box, net_from(coarse, box, even_shares(6), even_shares(4)));
     auto random = random_source(7);
     for (int i = 0; i < 400; ++i) {
       const Point p{uniform(random, 0, 90), uniform(random, 0, 40)};

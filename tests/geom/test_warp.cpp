@@ -155,7 +155,7 @@ private slots:
     QVERIFY(!warp(source, none).ok());
     std::stop_source stop;
     stop.request_stop();
-    const auto stopped = warp(source, affine({}), {0.005, stop.get_token()});
+    const auto stopped = warp(source, affine({}), {.stop = stop.get_token()});
     QVERIFY(!stopped.ok() && stopped.error().code == ErrorCode::Cancelled);
     QVERIFY(warp({}, affine({}))->outline.empty());
   }

@@ -47,7 +47,7 @@ std::shared_ptr<const GuideLine> line_of(const GuideShape& shape) {
 }
 
 CircleGuide circle_under(const Document& document, const Lettering& lettering) {
-  return (*guide_of(document, lettering))->circle.value();
+  return (*guide_of(document, lettering.recipe.bend.guide))->circle.value();
 }
 
 CircleJob circle_job(const std::string& text, double radius) {

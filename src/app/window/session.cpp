@@ -8,7 +8,7 @@ constexpr std::size_t most_letters_evened = 120; // on the interface thread: abo
 } // namespace
 
 Session::Session(FaceLibrary& faces, QObject* parent)
-    : QObject(parent), faces_(faces), evaluator_(faces, most_letters_evened),
+    : QObject(parent), faces_(faces), evaluator_(faces, most_letters_evened, DocumentEvaluator::Warps::Sketched),
       background_(
           evaluator_,
           [this](WorkResults results) {
@@ -47,16 +47,13 @@ void Session::receive(WorkResults results) {
 
 // Runs that waited have been evened by the background: they are kept now, and shown.
 void Session::show_evened() {
-  if (std::erase_if(seated_, [](const auto& known) {
-        return known.second && known.second->seated != nullptr && known.second->seated->spacing.waiting;
-      }) > 0)
+  if (std::erase_if(seated_, [](const auto& known) { return known.second && known.second->provisional(); }) > 0)
     emit document_changed();
 }
 
 bool Session::waiting() const {
-  return std::any_of(seated_.begin(), seated_.end(), [](const auto& known) {
-    return known.second && known.second->seated != nullptr && known.second->seated->spacing.waiting;
-  });
+  return std::any_of(seated_.begin(), seated_.end(),
+                     [](const auto& known) { return known.second && known.second->provisional(); });
 }
 
 void Session::stop_work() {
@@ -230,7 +227,8 @@ std::shared_ptr<const Outline> Session::finished(PieceId id) const {
   if (lettering == nullptr)
     return results_.revision == revision_ ? it->second.outline : nullptr;
   const Result<PieceResult>& now = seated(id);
-  if (!now || it->second.seated != now->seated || it->second.finish != lettering->recipe.finish)
+  if (!now || it->second.seated != now->seated || it->second.finish != lettering->recipe.finish ||
+      (now->seated == nullptr && results_.revision != revision_))
     return nullptr;
   return it->second.outline;
 }
