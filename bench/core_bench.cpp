@@ -78,6 +78,54 @@ void even_from_scratch(benchmark::State& state) {
 }
 BENCHMARK(even_from_scratch)->ArgsProduct({{60, 2000}, {0, 1}})->Unit(benchmark::kMillisecond);
 
+// 60 letters bent a little differently at every step: sketched as during a drag, or exact. 0: an arch, verticals kept;
+// 1: a wave, verticals following; 2: a shape filled; 3: a net over an arch.
+void bend(benchmark::State& state, bool sketch) {
+  Document d;
+  Piece piece = new_lettering(d, from_utf8(case_text(60)), {});
+  Recipe& recipe = piece.lettering()->recipe;
+  *recipe.letters() = letters_of(case_text(60), {"Lato", "Regular"}, 40, SizeBy::Capitals);
+  recipe.bend.kind = state.range(0) == 3 ? BendKind::Net : BendKind::Rails;
+  recipe.bend.net.base = BendKind::Rails;
+  recipe.bend.net.net = flat_net(6, 1);
+  RailsBend& rails = recipe.bend.rails;
+  if (state.range(0) == 1) {
+    rails.top.first = {ProfileKind::Wave, 20, 3, 0};
+    rails.verticals = Verticals::Follow;
+  }
+  const Added shape = add_piece(std::move(d), new_guide(EllipseGuide{{300, 200}, 250, 120, 0, 0, 360}));
+  if (state.range(0) == 2) {
+    rails.into = RailsInto::Shape;
+    rails.fill.guide = shape.id;
+    rails.fill.corners = {0.9, 0.1, 0.4, 0.6};
+  }
+  const Added word = add_piece(shape.document, piece);
+  const DocumentEvaluator evaluator(bundled_faces(), 120, DocumentEvaluator::Warps::Sketched);
+  double by = 0;
+  for (auto _ : state) {
+    by += 0.0007;
+    const Document moved = edit_piece(word.document, word.id, [&](Piece& p) {
+      Bend& b = p.lettering()->recipe.bend;
+      b.rails.top.first.depth += by;
+      if (b.rails.fill.corners)
+        (*b.rails.fill.corners)[1] = 0.1 + by / 20;
+      b.net.net = pulled(b.net.net, {{3, {0, -5 - by}}});
+    });
+    const auto r = sketch ? evaluator.seat_now(moved, word.id) : evaluator.piece(moved, word.id, Depth::Seat);
+    if (!r)
+      state.SkipWithError(r.error().text().c_str());
+    benchmark::DoNotOptimize(r);
+  }
+}
+void bend_sketched(benchmark::State& state) {
+  bend(state, true);
+}
+void bend_exact(benchmark::State& state) {
+  bend(state, false);
+}
+BENCHMARK(bend_sketched)->DenseRange(0, 3)->Unit(benchmark::kMillisecond);
+BENCHMARK(bend_exact)->DenseRange(0, 3)->Unit(benchmark::kMillisecond);
+
 void arc_length_lookup(benchmark::State& state) {
   const Curve c = case_spiral(60.0 / 16);
   double s = 0;

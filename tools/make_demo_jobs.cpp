@@ -236,6 +236,80 @@ Document creek_plaque() {
   return d;
 }
 
+PieceId add_outline(Document& d, const char* path, const std::string& name, Colour colour) {
+  Piece piece;
+  piece.name = name;
+  piece.colour = colour;
+  piece.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(path)), Finish{{}}, nullptr, {}};
+  Added added = add_piece(std::move(d), std::move(piece));
+  d = std::move(added.document);
+  return added.id;
+}
+
+// A warning pressed between the two edges of a ribbon.
+Document slow_wake() {
+  Document d;
+  d.sheet = {500, 280};
+  add_outline(d, "M40 92C150 30 300 160 460 76V186C300 270 150 140 40 202Z", "Ribbon", tan);
+  const PieceId top = add_guide(d, PathGuide{parse_outline("M54 104C152 52 300 174 446 101")->contours.front()}),
+                bottom = add_guide(d, PathGuide{parse_outline("M54 175C152 125 300 247 446 174")->contours.front()});
+  add(d, U"Slow wake", {250, 160}, ink, [&](Recipe& r) {
+    r.letters()->face = {"Cabin", "Bold"};
+    r.letters()->size = 60;
+    r.letters()->capitals = Capitals::Capitals;
+    r.bend.kind = BendKind::Rails;
+    RailsBend& rails = r.bend.rails;
+    rails.link = EdgeLink::Free;
+    rails.verticals = Verticals::Follow;
+    rails.top.first.kind = rails.bottom.first.kind = ProfileKind::Guide;
+    rails.top.guide = top, rails.bottom.guide = bottom;
+  });
+  return d;
+}
+
+// A hanging tag: a word that fills the body of a fish.
+Document herring_tag() {
+  Document d;
+  d.sheet = {500, 300};
+  add_outline(d,
+              "M46 150C100 62 250 40 345 112C370 130 388 138 402 138L456 84C444 130 444 170 456 216L402 162C388 162 370 "
+              "170 345 188C250 260 100 238 46 150Z",
+              "Herring tag", tan);
+  const PieceId body =
+      add_guide(d, PathGuide{parse_outline("M84 150C126 84 248 66 332 124C348 140 348 160 332 176C248 234 126 216 84 "
+                                           "150Z")
+                                 ->contours.front()});
+  add(d, U"Herring", {220, 170}, ink, [&](Recipe& r) {
+    r.letters()->face = {"League Spartan", "Bold"};
+    r.letters()->size = 60;
+    r.letters()->capitals = Capitals::Capitals;
+    r.bend.kind = BendKind::Rails;
+    r.bend.rails.into = RailsInto::Shape;
+    r.bend.rails.fill.guide = body;
+  });
+  return d;
+}
+
+// Three lines of one width, warped as one block; each gets its colour on release.
+Document yard_stack() {
+  Document d;
+  d.sheet = {420, 340};
+  const PieceId id = add(d, U"Saltmarsh\nBoat\nWorks", {210, 120}, ink, [](Recipe& r) {
+    Letters& l = *r.letters();
+    l.face = {"Bebas Neue", "Regular"};
+    l.size = 46;
+    l.capitals = Capitals::Capitals;
+    l.equal_width = true;
+    l.line_pitch = 1.12;
+    r.bend.kind = BendKind::Rails;
+    RailsBend& rails = r.bend.rails;
+    rails.link = EdgeLink::Free;
+    rails.top.first = {ProfileKind::Arch, 16, 1, 0};
+    rails.bottom.first = {ProfileKind::Dip, 10, 1, 0};
+  });
+  return edit_piece(std::move(d), id, [](Piece& p) { p.lettering()->line_colours = {ink, madder, tan}; });
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -248,7 +322,8 @@ int main(int argc, char** argv) {
         std::pair{"freehand-wake", freehand_wake()}, std::pair{"tide-spiral", tide_spiral(faces)},
         std::pair{"slow-ribbon", slow_ribbon()}, std::pair{"pontoon-frame", pontoon_frame()},
         std::pair{"badge-starter", badge_starter()}, std::pair{"pulled-node", pulled_node()},
-        std::pair{"creek-plaque", creek_plaque()}}) {
+        std::pair{"creek-plaque", creek_plaque()}, std::pair{"slow-wake", slow_wake()},
+        std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

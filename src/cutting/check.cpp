@@ -4,6 +4,7 @@
 #include "document/edits.h"
 #include "document/measure.h"
 #include "geom/distance.h"
+#include "geom/narrow.h"
 #include "lettering/finish_steps.h"
 #include "lettering/gaps.h"
 
@@ -69,6 +70,8 @@ private:
     }
     if (result->outline != nullptr)
       cut_.push_back({&piece, result->outline, result->ink});
+    if (result->bent != nullptr)
+      check_warp(piece, *result, name);
     if (const Lettering* lettering = piece.lettering(); lettering != nullptr && result->seated != nullptr)
       check_lettering(piece, *lettering, result->seated, name);
     else if (result->outline != nullptr)
@@ -122,7 +125,7 @@ private:
             where.grown(set.cap_height / 2), {Cure::SwitchWeldOn});
     }
     check_gaps(piece, lettering, seated, name);
-    if (lettering.recipe.bend.kind == BendKind::Straight)
+    if (stands_straight(lettering.recipe.bend))
       return;
     check_length(piece, lettering, text, name);
     check_corners(piece, text, name);
@@ -131,16 +134,51 @@ private:
       add(Weight::MustFix, "Letters fold over",
           name + ": the guide bends more tightly than the letters are high; choose a gentler guide or smaller letters",
           &piece, text.ink);
-    const bool on_guide = lettering.recipe.bend.kind == BendKind::Guide;
+    const bool on_guide = lettering.recipe.bend.rides();
     const auto line = on_guide ? evaluator_.guide(document_, lettering) : bad_input("");
     const bool inward =
         (on_guide && lettering.recipe.bend.guide.tops == Tops::Inward) ||
-        (lettering.recipe.bend.kind == BendKind::Arc && lettering.recipe.bend.arc.side == ArcSide::Under);
+        (lettering.recipe.bend.laid_by() == BendKind::Arc && lettering.recipe.bend.arc.side == ArcSide::Under);
     const double radius = line && (*line)->circle ? (*line)->circle->radius : text.arc_radius;
     if (inward && radius > 0 && set.letter_count() > 0 && highest(text) >= radius)
       add(Weight::MustFix, "Circle is too small", fmt::format("{}: the letters reach past its centre", name), &piece,
           text.ink);
     check_lean(piece, lettering, text, name);
+  }
+
+  // Lines that are straight before any warp, which moves no letter into another.
+  static bool stands_straight(const Bend& bend) {
+    return bend.laid_by() == BendKind::Straight || bend.laid_by() == BendKind::Rails;
+  }
+
+  // What a warp of the block did: folds, and strokes thinner than can be cut.
+  void check_warp(const Piece& piece, const PieceResult& result, const std::string& name) {
+    const Lettering& lettering = *piece.lettering();
+    const WarpReport& report = result.bent->report;
+    if (report.folds > 0)
+      add(Weight::MustFix, "Letters fold over", name + ": the bend turns them over here; bend less or move its corners",
+          &piece, report.fold_box.grown(2));
+    const double least = lettering.recipe.bend.least_stroke;
+    if (!(least > 0))
+      return;
+    std::vector<NarrowPlace> thin;
+    const auto look = [&](const Outline& sound) {
+      const std::vector<NarrowPlace> found = narrow_places(sound, least, NarrowSide::Strokes, {.stop = stop_});
+      thin.insert(thin.end(), found.begin(), found.end());
+    };
+    if (lettering.recipe.finish.welds() && result.outline != nullptr)
+      look(*result.outline);
+    else if (result.seated != nullptr)
+      for (const PlacedLetter& l : result.seated->letters)
+        look(*l.shape);
+    const auto worst = std::min_element(thin.begin(), thin.end(), [](const NarrowPlace& a, const NarrowPlace& b) {
+      return a.width < b.width;
+    });
+    if (worst != thin.end())
+      add(Weight::Look, bent_too_far,
+          fmt::format("{}: {} {} thinner than {}, the thinnest {}", name, thin.size(),
+                      thin.size() == 1 ? "stroke" : "strokes", length(least), length(worst->width)),
+          &piece, worst->where.grown(1));
   }
 
   void check_length(const Piece& piece, const Lettering& lettering, const SeatedText& text, const std::string& name) {
@@ -221,7 +259,7 @@ private:
     const SeatedText& text = *seated;
     const Spacing& spacing = lettering.recipe.spacing;
     const bool keeps = spacing.mode == SpacingMode::KeepJoined;
-    if (text.runs.empty() || (lettering.recipe.bend.kind == BendKind::Straight && spacing.least_gap <= 0))
+    if (text.runs.empty() || (stands_straight(lettering.recipe.bend) && spacing.least_gap <= 0))
       return;
     if (!keeps && spacing.least_gap <= 0 && !joins_when_straight(text))
       return;

@@ -28,6 +28,8 @@ struct Finding {
   bool operator==(const Finding&) const = default;
 };
 
+inline constexpr const char* bent_too_far = "Bent too far"; // the title where a warp leaves strokes too thin to cut
+
 struct CheckReport {
   std::vector<Finding> findings;  // by weight, then in document order
   std::size_t to_look_at() const; // findings that are more than notes

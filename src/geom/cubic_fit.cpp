@@ -1,6 +1,7 @@
 #include "geom/cubic_fit.h"
 
 #include "geom/along.h"
+#include "geom/powers.h"
 
 #include <array>
 
@@ -14,18 +15,6 @@ constexpr int most_halvings = 4; // of a step that leads far off
 constexpr double far_off = 1.5;
 constexpr double shortest_handle = 0.01, longest_handle = 2; // of the chord
 constexpr double widest_turn = 2 * pi / 180;                 // of a free end from the direction given
-
-// A cubic by powers of t: half the work of the control points' form where one curve is asked for many places.
-struct Powers {
-  Point c0;
-  Vec c1, c2, c3;
-  explicit Powers(const Segment& s)
-      : c0(s.p0), c1((s.p1 - s.p0) * 3.0), c2((s.p0 - s.p1 * 2.0 + s.p2) * 3.0), c3(s.p3 - s.p0 + (s.p1 - s.p2) * 3.0) {
-  }
-  Point at(double t) const { return c0 + (c1 + (c2 + c3 * t) * t) * t; }
-  Vec derivative(double t) const { return c1 + (c2 * 2.0 + c3 * (3 * t)) * t; }
-  Vec second(double t) const { return c2 * 2.0 + c3 * (6 * t); }
-};
 
 // The parameter near t whose place is nearest to p: Newton on (C − p)·C' with the curvature term kept when it helps.
 double nearest_parameter(const Powers& c, Point p, double t) {

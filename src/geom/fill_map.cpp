@@ -1,6 +1,7 @@
 #include "geom/fill_map.h"
 
 #include "geom/boolean.h"
+#include "geom/curve_table.h"
 
 #include <fmt/format.h>
 #include <memory>
@@ -17,6 +18,7 @@ constexpr double settled = 1e-7;               // of the shape's size: largest m
 constexpr double least_side = 0.01;            // of the boundary's length between two corners
 constexpr double corner_bonus = 0.25;          // of the box, for a place where the boundary has a corner
 constexpr double clear_corner = 40 * pi / 180; // turn of a corner that anybody would call one
+constexpr double shared_tip = 0.06;            // of the boundary's length: two corners nearer than this share a tip
 constexpr int places = 720;                    // looked at for corners
 constexpr int checks = 3;                      // per cell, each way, for folds
 constexpr double least_sense = 1e-6;           // of the mean Jacobian: less is a fold
@@ -31,7 +33,8 @@ struct Nodes {              // of a grid, row after row from the top
 // The four sides of the shape by the box's own directions: top and bottom from the left, left and right from the top.
 class Sides {
 public:
-  Sides(const FillTarget& target) : curve_({target.boundary.segments.begin(), target.boundary.segments.end()}, true) {
+  Sides(const FillTarget& target)
+      : curve_({target.boundary.segments.begin(), target.boundary.segments.end()}, true), table_(curve_) {
     const double whole = curve_.length();
     const auto after = [&](double from, double to) {
       const double d = std::fmod(to - from, whole);
@@ -48,10 +51,13 @@ public:
   enum Side { Top, Right, Bottom, Left };
   Place at(Side side, double t) const {
     const auto k = static_cast<std::size_t>(side);
-    const Point point = curve_.at(from_[k] + along_[k] * t).point;
     // The direction on the side's own part, also at its ends, where the boundary may turn.
     constexpr double inside = 1e-9;
-    return {point, curve_.at(from_[k] + along_[k] * std::clamp(t, inside, 1 - inside)).tangent * along_[k]};
+    if (t < inside || t > 1 - inside)
+      return {curve_.at(from_[k] + along_[k] * t).point,
+              table_.at(from_[k] + along_[k] * std::clamp(t, inside, 1 - inside)).along * along_[k]};
+    const CurveTable::Place p = table_.at(from_[k] + along_[k] * t);
+    return {p.point, p.along * along_[k]};
   }
   double length(Side side) const { return std::abs(along_[static_cast<std::size_t>(side)]); }
   double whole() const { return curve_.length(); }
@@ -68,6 +74,7 @@ public:
 
 private:
   Curve curve_;
+  CurveTable table_;
   std::array<double, 4> from_{}, along_{};
 };
 
@@ -374,6 +381,16 @@ Result<FillTarget> fill_target(const Contour& drawn) {
       if (free && score > best)
         best = score, out.corners[k] = s;
     }
+  }
+  // Two that would both take one tip stand on its two sides.
+  for (std::size_t k = 0; k < 4; ++k) {
+    const std::size_t next = (k + 1) % 4;
+    const double apart = std::fmod(out.corners[next] - out.corners[k] + whole, whole);
+    if (apart > shared_tip * whole)
+      continue;
+    const double tip = fits(out.corners[k], k) > fits(out.corners[next], next) ? out.corners[k] : out.corners[next];
+    out.corners[k] = std::fmod(tip - shared_tip * whole + whole, whole);
+    out.corners[next] = std::fmod(tip + shared_tip * whole, whole);
   }
   if (const std::optional<Error> fault = fault_of_corners(out, whole))
     return *fault;

@@ -363,12 +363,12 @@ Net straightened(const Net& net, const WarpMap& base, const Box& source, NetLine
   if (!(length(way) > 0))
     return net;
   const Vec along = unit(way);
-  std::vector<Vec> moves(net.pegs.size());
+  std::vector<NetPull> pulls;
   for (const std::size_t k : pegs) {
     const Point p = image(k);
-    moves[k] = from + along * dot(p - from, along) - p;
+    pulls.push_back({k, from + along * dot(p - from, along) - p});
   }
-  Net out = with_moves(net, moves);
+  Net out = pulled(net, pulls);
   for (const std::size_t k : pegs) {
     const WarpPlace under = base.at(grid_point(source, net, k));
     const bool row = line == NetLine::Row;
@@ -404,18 +404,17 @@ Net evened_out(const Net& net, const WarpMap& base, const Box& source, NetLine l
     if (images.size() > 1)
       far.push_back(far.back() + distance(images[images.size() - 2], images.back()));
   }
-  std::vector<Vec> moves(net.pegs.size());
-  Net out = net;
+  std::vector<NetPull> pulls;
   for (std::size_t i = 1; i + 1 < pegs.size(); ++i) {
     const double wanted = far.back() * shares[i];
     std::size_t k = 1;
     while (k + 1 < far.size() && far[k] < wanted)
       ++k;
     const double wide = far[k] - far[k - 1];
-    moves[pegs[i]] = lerp(images[k - 1], images[k], wide > 0 ? (wanted - far[k - 1]) / wide : 0) - images[i];
-    out.pegs[pegs[i]].touched = true;
+    pulls.push_back(
+        {pegs[i], lerp(images[k - 1], images[k], wide > 0 ? (wanted - far[k - 1]) / wide : 0) - images[i]});
   }
-  return with_moves(std::move(out), moves);
+  return pulled(net, pulls);
 }
 
 } // namespace frelm

@@ -69,7 +69,7 @@ Net pulled(const Net& net, const std::vector<NetPull>& pulls);
 std::optional<std::size_t> mirrored_peg(const Net& net, std::size_t peg);
 
 // For a net of displacements over `base`: the pegs of one line brought onto the straight line between its ends, their
-// directions along it.
+// directions along it. Inner pegs follow as they do when pegs are pulled.
 Net straightened(const Net& net, const WarpMap& base, const Box& source, NetLine line, std::size_t number);
 // How far the image of a line is from straight, mm.
 double bend_of_line(const WarpMap& map, const Box& source, const Net& net, NetLine line, std::size_t number);

@@ -1,5 +1,7 @@
 #include "geom/rails.h"
 
+#include "geom/curve_table.h"
+
 #include <fmt/format.h>
 #include <memory>
 #include <optional>
@@ -24,15 +26,23 @@ std::optional<Error> not_rightward(const Curve& rail, const char* name) {
   return std::nullopt;
 }
 
+// Both rails, tabulated for the many lookups of a warp.
+struct Tables {
+  explicit Tables(const Rails& rails) : top(rails.top), bottom(rails.bottom) {}
+  CurveTable top, bottom;
+};
+
 // The place of a rail that runs from left to right at this x.
-CurvePlace at_x(const Curve& rail, double x) {
+CurveTable::Place at_x(const CurveTable& rail, double x) {
   double lo = 0, hi = rail.length();
-  double s = hi / 2;
+  // A first guess by the share of the way, then Newton's method within the bracket.
+  const double x0 = rail.at(lo).point.x, x1 = rail.at(hi).point.x;
+  double s = std::clamp((x - x0) / (x1 - x0), 0.0, 1.0) * hi;
   for (int i = 0; i < bisections; ++i) {
-    const CurvePlace p = rail.at(s);
+    const CurveTable::Place p = rail.at(s);
     const double off = p.point.x - x;
     (off > 0 ? hi : lo) = s;
-    const double newton = s - off / std::max(p.tangent.x, least_rightward);
+    const double newton = s - off / std::max(p.along.x, least_rightward);
     const double next = newton > lo && newton < hi ? newton : (lo + hi) / 2;
     if (std::abs(next - s) < 1e-12 * rail.length())
       break;
@@ -56,11 +66,11 @@ WarpMap following(const Box& source, std::shared_ptr<const Rails> rails) {
   for (const Curve* rail : {&rails->top, &rails->bottom})
     for (const double s : rail->joints())
       map.breaks.push_back(source.x0 + source.width() * s / rail->length());
-  map.at = [source, rails](Point p) {
+  map.at = [source, tables = std::make_shared<const Tables>(*rails)](Point p) {
     const double u = (p.x - source.x0) / source.width(), v = (p.y - source.y0) / source.height();
-    const double lt = rails->top.length(), lb = rails->bottom.length();
-    const CurvePlace t = rails->top.at(u * lt), b = rails->bottom.at(u * lb);
-    return WarpPlace{lerp(t.point, b.point, v), lerp(t.tangent * lt, b.tangent * lb, v) / source.width(),
+    const double lt = tables->top.length(), lb = tables->bottom.length();
+    const CurveTable::Place t = tables->top.at(u * lt), b = tables->bottom.at(u * lb);
+    return WarpPlace{lerp(t.point, b.point, v), lerp(t.along * lt, b.along * lb, v) / source.width(),
                      (b.point - t.point) / source.height()};
   };
   return map;
@@ -81,10 +91,10 @@ Result<WarpMap> upright(const Box& source, std::shared_ptr<const Rails> rails) {
   for (const Curve* rail : {&rails->top, &rails->bottom})
     for (const double s : rail->joints())
       map.breaks.push_back(source.x0 + (rail->at(s).point.x - x0) / scale);
-  map.at = [source, rails, x0, scale](Point p) {
+  map.at = [source, tables = std::make_shared<const Tables>(*rails), x0, scale](Point p) {
     const double x = x0 + (p.x - source.x0) * scale, v = (p.y - source.y0) / source.height();
-    const CurvePlace t = at_x(rails->top, x), b = at_x(rails->bottom, x);
-    const double slope = std::lerp(t.tangent.y / t.tangent.x, b.tangent.y / b.tangent.x, v);
+    const CurveTable::Place t = at_x(tables->top, x), b = at_x(tables->bottom, x);
+    const double slope = std::lerp(t.along.y / t.along.x, b.along.y / b.along.x, v);
     return WarpPlace{{x, std::lerp(t.point.y, b.point.y, v)},
                      {scale, scale * slope},
                      {0, (b.point.y - t.point.y) / source.height()}};

@@ -7,6 +7,7 @@
 
 #include "geom/along.h"
 #include "geom/cubic_fit.h"
+#include "geom/powers.h"
 
 #include <array>
 #include <fmt/format.h>
@@ -20,7 +21,7 @@ constexpr int checks_per_piece = 24;
 constexpr double accepted = 0.9; // of the tolerance, at the places looked at
 constexpr int most_halvings = 12;
 constexpr int most_sketch_halvings = 4;
-constexpr double sketched_within = 0.1; // mm, at the middle of each piece
+constexpr double sketched_within = 0.1; // mm, at two places of each piece
 constexpr double inside = 1e-6;         // mm from an end, where a Jacobian is taken beside a break
 constexpr double straight_share = 0.1;  // of the tolerance: a bent line this flat stays a line
 
@@ -67,7 +68,8 @@ private:
     const double off = std::max(std::abs(cross(way, p1 - a.point)), std::abs(cross(way, p2 - a.point)));
     const Segment made = line && off <= tolerance_ * length(way) ? Segment::line(a.point, b.point)
                                                                  : Segment::cubic(a.point, p1, p2, b.point);
-    if (left > 0 && distance(made.at(0.5), map_.at(s.at(0.5)).point) > sketched_within) {
+    const auto off_at = [&](double t) { return distance(made.at(t), map_.at(s.at(t)).point); };
+    if (left > 0 && (off_at(0.3) > sketched_within || off_at(0.7) > sketched_within)) {
       sketch(s.part(0, 0.5), left - 1);
       sketch(s.part(0.5, 1), left - 1);
     } else {
@@ -129,20 +131,26 @@ private:
 
   // Largest distance of the exact image from the cubic, near the same parameter.
   double check(const Segment& s, const Segment& cubic) {
+    const Powers source(s), made(cubic);
     double worst = 0;
     const std::optional<double> at_break = break_inside(s);
     for (int i = 0; i < checks_per_piece + (at_break ? 1 : 0); ++i) {
       double t = i < checks_per_piece ? (i + 0.5) / checks_per_piece : *at_break;
-      const Point p = map_.at(s.at(t)).point;
+      const Point p = map_.at(source.at(t)).point;
       for (int k = 0; k < 5; ++k) {
-        const Vec d = cubic.derivative(t), r = cubic.at(t) - p;
-        if (!(dot(d, d) > 0))
+        const Vec d = made.derivative(t), r = made.at(t) - p;
+        const double dd = dot(d, d);
+        if (!(dd > 0))
           break;
-        t = std::clamp(t - dot(r, d) / dot(d, d), 0.0, 1.0);
+        const double before = t;
+        t = std::clamp(t - dot(r, d) / dd, 0.0, 1.0);
+        if (std::abs(t - before) < 1e-6)
+          break;
       }
-      worst = std::max(worst, distance(cubic.at(t), p));
+      const Vec off = made.at(t) - p;
+      worst = std::max(worst, dot(off, off));
     }
-    return worst;
+    return std::sqrt(worst);
   }
 
   // A break inside the piece's reach, if there is one that splits it well.

@@ -30,7 +30,7 @@ struct WarpMap {
 
 struct WarpOptions {
   double tolerance = 0.005; // mm, both ways between the result and the exact image; more than 0
-  bool sketch = false;      // ends and directions exact, middles within 0.1 mm: for a picture during a drag
+  bool sketch = false;      // ends and directions exact, and some 0.1 mm between: for a picture during a drag
   std::stop_token stop = {};
 };
 

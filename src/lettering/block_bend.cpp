@@ -225,10 +225,10 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
         map.breaks.push_back(block.x0 + c * w);
     std::sort(map.breaks.begin(), map.breaks.end());
     map.breaks.erase(std::unique(map.breaks.begin(), map.breaks.end()), map.breaks.end());
-    map.at = [block, over, under](Point p) {
+    map.at = [block, over, under, same = r.link == EdgeLink::Same](Point p) {
       const double wide = block.width(), high = block.height();
       const double u = (p.x - block.x0) / wide, v = (p.y - block.y0) / high;
-      const Rise t = over.at(u), b = under.at(u);
+      const Rise t = over.at(u), b = same ? t : under.at(u);
       const double yt = block.y0 - t.height, yb = block.y1 - b.height;
       return WarpPlace{{p.x, std::lerp(yt, yb, v)}, {1, -std::lerp(t.slope, b.slope, v) / wide}, {0, (yb - yt) / high}};
     };

@@ -29,23 +29,20 @@ public:
     const SetCluster &left = cluster(a), &right = cluster(b);
     const double around = g.seam ? run.along->length() : 0;
     const double apart = b.plain_s - a.plain_s + (g.seam ? run.plain_length + text_.spaced->letter : 0);
-    PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
+    const PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
     const Placed pa = placed(a), pb = placed(b);
     const Band straight = shared_band(left, right, *text_.spaced->set);
-    Band band;
-    double widened = 1; // by a warp of the block, there
+    const Band band = bent_band(straight, text_.stance, frame, pa.points, pb.points);
+    // A warp of the block takes both letters along: the gap is read before it, and is as much wider as the block is
+    // widened there.
+    double widened = 1;
     if (text_.bent != nullptr) {
-      const WarpPlace there = text_.bent->made.map.at(frame.base);
-      const Vec along = there.linear(frame.along), up = there.linear(up_of(frame.along));
-      widened = length(along);
-      frame = {there.point, unit(along)};
-      const double higher = dot(up, up_of(frame.along));
-      band = {straight.low * higher, straight.high * higher};
-    } else {
-      band = bent_band(straight, text_.stance, frame, pa.points, pb.points);
+      const Point middle = frame.base + up_of(frame.along) * ((band.low + band.high) / 2);
+      widened = length(text_.bent->made.map.at(middle).linear(frame.along));
     }
-    g.optical = mean_edge(pb.flat, pb.points, frame, band, Facing::Left) -
-                mean_edge(pa.flat, pa.points, frame, band, Facing::Right);
+    g.optical = (mean_edge(pb.flat, pb.points, frame, band, Facing::Left) -
+                 mean_edge(pa.flat, pa.points, frame, band, Facing::Right)) *
+                widened;
     g.target = straight_.gap(left, right, apart) * widened;
     g.measured = true;
     if (const std::optional<Join>& join = straight_.join(left, right, apart)) {
@@ -56,7 +53,8 @@ public:
         return points;
       };
       g.depth = reach_of(*join, frame, on_sheet(a, join->left, run), on_sheet(b, join->right, run),
-                         edge(a, join->left_edge), edge(b, join->right_edge));
+                         edge(a, join->left_edge), edge(b, join->right_edge)) *
+                widened;
       g.target_depth = join->depth * widened;
       g.look = !g.joined() ? GapLook::Lost : GapLook::Joined;
       if (g.joined()) {
@@ -76,6 +74,12 @@ private:
   const SetCluster& cluster(const PlacedLetter& l) const { return text_.spaced->set->lines[l.line][l.cluster]; }
   Placed placed(const PlacedLetter& l) const {
     Placed out;
+    if (text_.bent != nullptr && text_.stance != Stance::Flow) {
+      out.flat = straight_.flat(l.plain);
+      out.points.resize(out.flat.points.size());
+      std::transform(out.flat.points.begin(), out.flat.points.end(), out.points.begin(), l.unbent);
+      return out;
+    }
     if (l.shape != l.plain) {
       out.flat = flat_letter(*l.shape, flat_letter_tolerance(text_.spaced->set->cap_height));
       out.points = out.flat.points;
@@ -88,7 +92,7 @@ private:
   }
   Point on_sheet(const PlacedLetter& l, Point own, const SeatedRun& run) const {
     if (text_.bent != nullptr)
-      return text_.bent->made.map.at(l.unbent(own)).point;
+      return l.unbent(own);
     if (text_.stance != Stance::Flow)
       return l.place(own);
     const CurvePlace p = run.along->at(l.s + (own.x - l.advance / 2) * l.stretch).on_curve;

@@ -158,7 +158,8 @@ private slots:
                                  {.depth = Depth::Seat, .cache = nullptr, .stop = {}, .sketch_warps = true});
     QVERIFY(sketch->seated->provisional() && !text->provisional());
     const double sketched = boundary_distance(rings_of(together(*sketch->seated), 1e-3), rings_of(got, 1e-3));
-    QVERIFY2(sketched < 0.3, qPrintable(QString::number(sketched)));
+    const bool kinks = p.top.first.kind == ProfileKind::Peak; // its corner is not looked for while the hand moves
+    QVERIFY2(sketched < (kinks ? 1 : 0.3), qPrintable(QString::number(sketched)));
   }
 
   void straight_edges_give_the_letters_back() {

@@ -31,6 +31,8 @@ std::unique_ptr<Tool> make_tool(ToolKind kind, std::size_t guide_kind) {
     return make_guide_tool(guide_kind);
   case ToolKind::Nodes:
     return make_nodes_tool();
+  case ToolKind::Shape:
+    return make_shape_tool();
   case ToolKind::Select:
     break;
   }
@@ -397,6 +399,16 @@ void Canvas::nudge(int key, bool far) {
                    {}, "nudge nodes");
     return;
   }
+  if (const std::vector<std::size_t> pegs = chosen_pegs(session_); kind_ == ToolKind::Select && !pegs.empty()) {
+    session_.edit(
+        tr("Nudge pegs"), session_.selected()->id,
+        [&](Piece& p) {
+          Lettering& l = *p.lettering();
+          l.recipe.bend = with_pegs_moved(l.recipe.bend, l.placement, pegs, by);
+        },
+        "nudge pegs");
+    return;
+  }
   session_.apply(tr("Nudge"), move_pieces(session_.document(), session_.selection(), by), {}, "nudge");
 }
 
@@ -407,6 +419,10 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     pressed_ = false;
     if (!was_dragging && kind_ == ToolKind::Select && session_.letter() != 0) {
       session_.choose_letter(0);
+      return;
+    }
+    if (!was_dragging && !chosen_pegs(session_).empty()) {
+      session_.choose_nodes({});
       return;
     }
     ToolReply reply = tool_->cancel();

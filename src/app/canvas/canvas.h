@@ -7,7 +7,8 @@
 
 namespace frelm {
 
-enum class ToolKind { Select, Letters, Guide, Nodes };
+// Shape: picks the shape that the selected lettering is to fill; then back to Select.
+enum class ToolKind { Select, Letters, Guide, Nodes, Shape };
 
 class Canvas : public QWidget {
   Q_OBJECT

@@ -17,7 +17,7 @@ void add_run_handles(const Session& session, const Piece& piece, double mm_per_p
   const Lettering& l = *piece.lettering();
   const Bend& bend = l.recipe.bend;
   const double least = stem_px * mm_per_px;
-  if (bend.kind == BendKind::Guide) {
+  if (bend.rides()) {
     const Result<Bead> bead = bead_of(session.document(), piece.id, session.evaluator());
     if (!bead)
       return;
@@ -25,13 +25,89 @@ void add_run_handles(const Session& session, const Piece& piece, double mm_per_p
     if (!now || now->seated == nullptr || !now->seated->fills_guide)
       out.push_back({HandleKind::Bead, bead->at, bead->at});
     out.push_back({HandleKind::Stem, bead->at + bead->up * (least + bend.offset), bead->at});
-  } else if (bend.kind == BendKind::Arc) {
+  } else if (bend.laid_by() == BendKind::Arc) {
     const Vec up = up_of(direction(radians(l.placement.angle)));
     const Result<PieceResult>& seated = session.seated(piece.id);
     const double cap = seated && seated->seated != nullptr ? seated->seated->spaced->set->cap_height : 0;
     const Point top = l.placement.at + up * (cap + least);
     out.push_back({HandleKind::ArcPull, top, l.placement.at});
   }
+}
+
+QString depth_words(const RailsBend& r, const RailProfile& p, Unit unit) {
+  QString out = QString("%1 ").arg(QString(profile_name(p.kind)).toLower());
+  out += r.depth_in == DepthIn::Percent ? QString("%1 %").arg(p.depth, 0, 'f', 1)
+                                        : length_text(p.depth, unit) + " " + unit_name(unit);
+  if (p.kind == ProfileKind::Wave)
+    out += QString("   phase %1°").arg(p.phase, 0, 'f', 0);
+  if (p.kind == ProfileKind::Peak)
+    out += QString("   %1 % off the middle").arg(p.phase, 0, 'f', 0);
+  return out;
+}
+
+// Rails, corners of a filled shape, pegs. What would fold the letters over is refused.
+std::optional<HandleDrag> drag_block(const Session& session, const Document& start, PieceId id, const Handle& handle,
+                                     Point from, const ToolEvent& to) {
+  const Result<PieceResult> was = session.evaluator().seat_now(start, id);
+  const Lettering* l = start.find(id)->lettering();
+  if (!was || was->bent == nullptr || l == nullptr)
+    return std::nullopt;
+  const bool free = to.modifiers.testFlag(Qt::ControlModifier), straight = to.modifiers.testFlag(Qt::ShiftModifier);
+  const bool peg = handle.block.kind == BlockHandleKind::Peg || handle.block.kind == BlockHandleKind::PegAlong ||
+                   handle.block.kind == BlockHandleKind::PegDown;
+  BlockDrag drag{from, to.at, !free, {}};
+  if (straight && peg) {
+    const Vec by = to.at - from;
+    drag.to = from + (std::abs(by.x) > std::abs(by.y) ? Vec{by.x, 0} : Vec{0, by.y});
+  }
+  const std::vector<std::size_t> chosen = chosen_pegs(session);
+  if (std::find(chosen.begin(), chosen.end(), handle.block.index) != chosen.end())
+    drag.chosen = chosen;
+  const Bend bend = with_block_handle(l->recipe.bend, was->bent->made, l->placement, handle.block, drag);
+  HandleDrag out;
+  out.document = edit_piece(start, id, [&](Piece& p) { p.lettering()->recipe.bend = bend; });
+  const RailsBend& r = bend.rails;
+  const RailEdge& edge = handle.block.bottom && r.link == EdgeLink::Free ? r.bottom : r.top;
+  switch (handle.block.kind) {
+  case BlockHandleKind::Depth:
+    out.name = handle.block.bottom ? "Pull the bottom edge" : "Pull the top edge";
+    out.measure = depth_words(r, edge.first, start.unit);
+    break;
+  case BlockHandleKind::More:
+    out.name = handle.block.bottom ? "Pull the bottom edge" : "Pull the top edge";
+    out.measure = depth_words(r, edge.plus, start.unit);
+    break;
+  case BlockHandleKind::TaperAlong:
+    out.name = "Taper the ends";
+    out.measure = QString("taper %1 %").arg(r.taper_along, 0, 'f', 0);
+    break;
+  case BlockHandleKind::TaperAcross:
+    out.name = "Taper the sides";
+    out.measure = QString("taper %1 %").arg(r.taper_across, 0, 'f', 0);
+    break;
+  case BlockHandleKind::Corner:
+    out.name = "Move a corner";
+    out.measure = r.fill.corners ? QString("corner at %1 % of the edge").arg((*r.fill.corners)[handle.block.index] * 100, 0, 'f', 1)
+                                 : QString();
+    break;
+  case BlockHandleKind::Peg: {
+    const Vec by = drag.to - drag.from;
+    out.name = drag.chosen.size() > 1 ? "Pull pegs" : "Pull a peg";
+    out.measure = QString("%1, %2 %3").arg(length_text(by.x, start.unit), length_text(by.y, start.unit), unit_name(start.unit));
+    break;
+  }
+  case BlockHandleKind::PegAlong:
+  case BlockHandleKind::PegDown:
+    out.name = "Pull a peg's handle";
+    out.measure = "handle";
+    break;
+  }
+  const Result<PieceResult> now = session.evaluator().seat_now(out.document, id);
+  if (!now || (now->bent != nullptr && now->bent->report.folds > 0 && was->bent->report.folds == 0)) {
+    out.refused = true;
+    out.measure = now ? QString("the letters would fold over here") : QString::fromStdString(now.error().message);
+  }
+  return out;
 }
 
 std::optional<HandleDrag> drag_bead(const Session& session, const Document& start, PieceId id, const ToolEvent& to) {
@@ -203,7 +279,7 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
   HandleDrag out;
   out.name = "Change size";
   const Lettering* l = start.find(id)->lettering();
-  const bool on_guide = l != nullptr && l->recipe.bend.kind == BendKind::Guide;
+  const bool on_guide = l != nullptr && l->recipe.bend.rides();
   if (on_guide) {
     const InkSide side = b.width() >= b.height() ? InkSide::Width : InkSide::Height;
     const Result<Document> solved =
@@ -274,6 +350,16 @@ std::optional<HandleDrag> drag_letter_handle(const Session& session, const Docum
 }
 
 } // namespace
+
+std::vector<std::size_t> chosen_pegs(const Session& session) {
+  std::vector<std::size_t> out;
+  const Piece* piece = session.selected();
+  if (piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.bend.kind == BendKind::Net)
+    for (const NodeAt& n : session.nodes_chosen())
+      if (n.node < piece->lettering()->recipe.bend.net.net.pegs.size())
+        out.push_back(n.node);
+  return out;
+}
 
 const PlacedLetter* chosen_letter(const Session& session) {
   const Piece* piece = session.selected();
@@ -360,11 +446,21 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   if (piece->lettering() != nullptr)
     add_run_handles(session, *piece, mm_per_px, out);
   const Result<PieceResult>& now = session.seated(piece->id);
+  const bool block = now && now->bent != nullptr;
   if (now && !now->ink.empty()) {
-    const Box b = now->ink.grown(4 * mm_per_px);
+    const Box b = now->ink.grown((block ? block_corner_gap_px : corner_gap_px) * mm_per_px);
     const Point corners[]{{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
     for (std::size_t i = 0; i < 4; ++i)
       out.push_back({HandleKind::Corner, corners[i], corners[i], i});
+  }
+  if (block) {
+    const std::vector<std::size_t> pegs = chosen_pegs(session);
+    for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made,
+                                              piece->lettering()->placement, pegs)) {
+      const bool chosen =
+          h.kind == BlockHandleKind::Peg && std::find(pegs.begin(), pegs.end(), h.index) != pegs.end();
+      out.push_back({HandleKind::Block, h.at, h.root, h.index, ShapeHandleKind::Move, h, chosen});
+    }
   }
   return out;
 }
@@ -386,6 +482,8 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_shape(session, start, id, handle, from, to);
   case HandleKind::Corner:
     return drag_corner(session, start, id, handle, from, to);
+  case HandleKind::Block:
+    return drag_block(session, start, id, handle, from, to);
   case HandleKind::LetterTurn:
   case HandleKind::LetterSize:
     return drag_letter_handle(session, start, handle, from, to);

@@ -3,11 +3,15 @@
 #pragma once
 
 #include "app/canvas/tool.h"
+#include "lettering/block_edit.h"
 #include "lettering/shape_edit.h"
 
 namespace frelm {
 
-enum class HandleKind { Bead, Stem, ArcPull, Shape, Corner, LetterTurn, LetterSize };
+enum class HandleKind { Bead, Stem, ArcPull, Shape, Corner, LetterTurn, LetterSize, Block };
+
+// Of corner squares off the ink; clear of a block's own handles.
+inline constexpr double corner_gap_px = 4, block_corner_gap_px = 20;
 
 struct Handle {
   HandleKind kind = HandleKind::Bead;
@@ -15,6 +19,8 @@ struct Handle {
   Point root;            // where its stalk begins; `at` if it has none
   std::size_t index = 0; // Corner: 0 to 3 clockwise from the top left; Shape: of shape_handles
   ShapeHandleKind shape = ShapeHandleKind::Move;
+  BlockHandle block = {};
+  bool chosen = false; // a peg that is
 };
 
 std::vector<Handle> handles_of(const Session& session, double mm_per_px);
@@ -24,10 +30,14 @@ struct HandleDrag {
   QString name;      // of the step
   QString measure;
   std::optional<Point> caught;
+  bool refused = false; // only the measure says why; the preview stays
 };
 // start: the document when the drag began. Empty when nothing sensible comes of it (the preview stays).
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
                                       const ToolEvent& to);
+
+// The pegs of the selected piece's net that are chosen.
+std::vector<std::size_t> chosen_pegs(const Session& session);
 
 // The letter of the selected lettering under a place; nothing where there is none.
 const PlacedLetter* letter_at(const Session& session, Point at);

@@ -216,6 +216,77 @@ void paint_knife(QPainter& painter, const Picture& scene) {
   }
 }
 
+// Rails: diamonds pull edges, triangles taper; corners of a filled shape are lozenge flags; pegs are rings.
+void paint_block_handle(QPainter& painter, QPointF p, const Handle& h) {
+  const QColor teal("#0f6e73"), amber("#e8a317");
+  painter.setPen(cosmetic(teal, 1.4));
+  painter.setBrush(Qt::white);
+  const auto diamond = [&](double r) {
+    painter.drawPolygon(QPolygonF{p + QPointF(0, -r), p + QPointF(r, 0), p + QPointF(0, r), p + QPointF(-r, 0)});
+  };
+  switch (h.block.kind) {
+  case BlockHandleKind::Depth:
+    painter.setPen(cosmetic(QColor("#1f2a33"), 1.3));
+    diamond(8);
+    break;
+  case BlockHandleKind::More:
+    diamond(5.5);
+    break;
+  case BlockHandleKind::TaperAlong: {
+    const double out = h.index == 0 ? -1 : 1; // up and down
+    painter.drawPolygon(QPolygonF{p + QPointF(out * 2, -8), p + QPointF(out * 9, 0), p + QPointF(out * 2, 8)});
+    break;
+  }
+  case BlockHandleKind::TaperAcross: {
+    const double out = h.index == 0 ? -1 : 1;
+    painter.drawPolygon(QPolygonF{p + QPointF(out * 10, 2), p + QPointF(out * 2, 9), p + QPointF(out * -6, 2)});
+    break;
+  }
+  case BlockHandleKind::Corner:
+    painter.setBrush(amber);
+    painter.setPen(cosmetic(QColor("#1f2a33"), 1.3));
+    diamond(7);
+    break;
+  case BlockHandleKind::Peg:
+    painter.setBrush(h.chosen ? amber : QColor(Qt::white));
+    painter.setPen(cosmetic(h.chosen ? QColor("#1f2a33") : teal, 1.6));
+    painter.drawEllipse(p, 5.5, 5.5);
+    break;
+  case BlockHandleKind::PegAlong:
+  case BlockHandleKind::PegDown:
+    painter.setBrush(teal);
+    painter.drawEllipse(p, 3.5, 3.5);
+    break;
+  }
+}
+
+// The lines of a warped block: its edges, and what the net has between them.
+void paint_block(QPainter& painter, const Scene& scene, const Bend& bend, const BentBlock& block) {
+  for (const BlockLine& line : block_lines(bend, block.made)) {
+    QPolygonF points;
+    for (const Point q : line.points)
+      points << map(scene, q);
+    QColor colour("#0f6e73");
+    colour.setAlphaF(line.kind == BlockLineKind::Edge ? 1.0f : line.kind == BlockLineKind::Side ? 0.55f : 0.4f);
+    painter.setPen(cosmetic(colour, line.kind == BlockLineKind::Edge ? 1.4 : 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPolyline(points);
+  }
+  // Where strokes are too thin to cut: a brick ring.
+  for (const Finding& f : scene.session.check().findings)
+    if (f.title == bent_too_far && scene.session.selected() != nullptr && f.piece == scene.session.selected()->id) {
+      const QPointF at = map(scene, f.where.centre());
+      painter.setPen(cosmetic(QColor("#b5452c"), 2));
+      painter.drawEllipse(at, 12, 12);
+      painter.drawLine(at + QPointF(8.5, 8.5), at + QPointF(15, 15));
+    }
+  if (block.report.folds > 0) {
+    const Box& f = block.report.fold_box;
+    painter.setPen(cosmetic(QColor("#b5452c"), 2));
+    painter.drawRect(scene.to_screen.mapRect(QRectF(f.x0, f.y0, f.width(), f.height())).adjusted(-4, -4, 4, 4));
+  }
+}
+
 void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
   const Scheme& s = scheme();
   const QPointF p = map(scene, h.at), root = map(scene, h.root);
@@ -255,6 +326,9 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
       painter.drawEllipse(p, 5, 5);
       break;
     }
+    break;
+  case HandleKind::Block:
+    paint_block_handle(painter, p, h);
     break;
   case HandleKind::LetterTurn:
     painter.setPen(cosmetic(s.sheet_ink, 1.4));
@@ -358,11 +432,11 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
     p.outline = piece->guide() != nullptr ? now->outline : session.finished(piece->id);
     if (p.outline == nullptr && p.seated == nullptr)
       p.outline = now->outline;
-    if (const Lettering* l = piece->lettering(); l != nullptr && p.chosen && l->recipe.bend.kind == BendKind::Guide &&
-                                                 l->recipe.bend.guide.own &&
-                                                 document.find(l->recipe.bend.guide.guide) == nullptr)
-      if (const auto line = session.evaluator().guide(document, *l); line)
-        p.line = *line;
+    if (const Lettering* l = piece->lettering(); l != nullptr && p.chosen)
+      for (const GuideRef* ref : l->recipe.bend.followed())
+        if (ref->own && document.find(ref->guide) == nullptr)
+          if (const auto line = session.evaluator().guide(document, *ref); line)
+            p.line = *line;
     if (p.outline != nullptr)
       out.nodes += p.outline->node_count();
     else if (p.seated != nullptr)
@@ -456,11 +530,15 @@ void paint_selection(QPainter& painter, const Scene& scene) {
     const Result<PieceResult>& now = session.seated(id);
     if (piece == nullptr || !piece->visible || !now || now->ink.empty() || piece->guide() != nullptr)
       continue;
-    const Box b = now->ink.grown(4 / scene.px_per_mm);
+    const bool corners_aside = now->bent != nullptr && session.selected() == piece;
+    const Box b = now->ink.grown((corners_aside ? block_corner_gap_px : corner_gap_px) / scene.px_per_mm);
     painter.setPen(cosmetic(QColor("#0f6e73"), 1));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(scene.to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())));
   }
+  if (const Piece* piece = session.selected(); piece != nullptr && piece->visible && piece->lettering() != nullptr)
+    if (const Result<PieceResult>& now = session.seated(piece->id); now && now->bent != nullptr)
+      paint_block(painter, scene, piece->lettering()->recipe.bend, *now->bent);
   if (session.selection().size() > 1)
     for (const PieceId id : session.selection())
       if (const Piece* piece = session.document().find(id); piece != nullptr && piece->guide() != nullptr)

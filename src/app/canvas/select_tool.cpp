@@ -17,6 +17,8 @@ public:
     handle_ = handle_at(session, event);
     if (handle_) {
       drag_ = Drag::Handle;
+      if (handle_->kind == HandleKind::Block && handle_->block.kind == BlockHandleKind::Peg)
+        reply.nodes = pegs_after(session, handle_->block.index, event.modifiers.testFlag(Qt::ShiftModifier));
       return reply;
     }
     const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
@@ -78,10 +80,13 @@ public:
     } else if (std::optional<HandleDrag> drag = drag_ == Drag::Letter
                                                     ? drag_letter(session, start_, from_, event)
                                                     : drag_handle(session, start_, *handle_, from_, event)) {
-      reply.preview = std::move(drag->document);
+      if (!drag->refused)
+        reply.preview = std::move(drag->document);
       reply.overlay.measure = drag->measure;
       reply.overlay.caught = drag->caught;
       name_ = drag->name;
+      if (drag->refused)
+        reply.cursor = Qt::ForbiddenCursor;
     }
     return reply;
   }
@@ -125,6 +130,19 @@ public:
 
 private:
   enum class Drag { None, Move, Rubber, Handle, Letter };
+
+  // A press chooses the peg; with Shift it joins those chosen or leaves them.
+  static std::vector<NodeAt> pegs_after(const Session& session, std::size_t peg, bool more) {
+    std::vector<NodeAt> out = session.nodes_chosen();
+    const auto had = std::find(out.begin(), out.end(), NodeAt{0, peg});
+    if (more && had != out.end())
+      out.erase(had);
+    else if (more)
+      out.push_back({0, peg});
+    else if (had == out.end())
+      out = {{0, peg}};
+    return out;
+  }
 
   static std::uint64_t id_of(const Session& session, const PlacedLetter& l) {
     const Letters* letters = session.selected()->lettering()->recipe.letters();

@@ -59,6 +59,7 @@ std::unique_ptr<Tool> make_letters_tool();
 // kind: an index of GuideShape.
 std::unique_ptr<Tool> make_guide_tool(std::size_t kind);
 std::unique_ptr<Tool> make_nodes_tool();
+std::unique_ptr<Tool> make_shape_tool();
 
 // Picking distance in px, the same for every tool.
 inline constexpr double pick_px = 7;

@@ -1,7 +1,9 @@
 #include "app/cards/bend_card.h"
 
 #include "document/bead.h"
+#include "document/blocks.h"
 #include "document/level.h"
+#include "lettering/block_edit.h"
 #include "lettering/seat.h"
 
 namespace frelm {
@@ -18,7 +20,7 @@ Point ink_centre(const Session& session, PieceId id) {
 } // namespace
 
 BendCard::BendCard(Session& session, QWidget* parent)
-    : Card(2, tr("Bend"), session, parent), kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide")})),
+    : Card(2, tr("Bend"), session, parent), kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide"), tr("Rails"), tr("Net")})),
       radius_(length_field(tr("Arc radius"), 0.5)), rise_(length_field(tr("Arc rise"), 0.001)),
       sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
       side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})), guide_(new QComboBox),
@@ -34,9 +36,14 @@ BendCard::BendCard(Session& session, QWidget* parent)
       corners_(new ChoiceRow(tr("Corners"), {tr("Side by side"), tr("Over them")})),
       lines_(new ChoiceRow(tr("Further lines"), {tr("Below"), tr("Above"), tr("Follow on")})),
       x_(length_field(tr("Place, x"))), y_(length_field(tr("Place, y"))),
-      turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))) {
+      turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))), rails_(new RailsPart(session)),
+      net_(new NetPart(session)), strokes_(new StrokesPart(session)) {
   restyle();
+  kind_->button(3)->setToolTip(tr("Pressed between two edges, or into a shape"));
+  kind_->button(4)->setToolTip(tr("Pulled by pegs, over the bend as it is now"));
   add_wide(kind_);
+  for (Card* part : {static_cast<Card*>(net_), static_cast<Card*>(rails_), static_cast<Card*>(strokes_)})
+    add_wide(part);
   add_row(tr("Radius"), radius_);
   add_row(tr("Rise"), rise_);
   sweep_->set_range(0.001, 360);
@@ -180,6 +187,9 @@ BendCard::BendCard(Session& session, QWidget* parent)
       document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
     session_.apply(tr("Change what the place measures"), std::move(document));
   });
+  connect(rails_, &RailsPart::pick_shape, this, &BendCard::pick_shape);
+  connect(rails_, &RailsPart::problem, this, &BendCard::problem);
+  connect(net_, &NetPart::problem, this, &BendCard::problem);
   connect(level_, &QPushButton::clicked, this, &BendCard::level);
   connect(percent_, &MeasureField::edited, this,
           [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.percent = v; }); });
@@ -217,14 +227,27 @@ void BendCard::level() {
 
 void BendCard::restyle() {
   Card::restyle();
-  kind_->set_icons({"bend-straight", "bend-arc", "bend-guide"});
+  kind_->set_icons({"bend-straight", "bend-arc", "bend-guide", "bend-rails", "bend-net"});
 }
 
 void BendCard::choose(BendKind kind) {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.bend.kind == kind)
+  const bool block = piece != nullptr && piece->outline() != nullptr;
+  if (piece == nullptr || (!block && (piece->lettering() == nullptr || piece->lettering()->recipe.bend.kind == kind)))
     return;
   const PieceId id = piece->id;
+  if (kind == BendKind::Rails || kind == BendKind::Net) {
+    Result<Together> begun = begin_warp(session_.document(), id, kind, session_.evaluator());
+    if (begun)
+      session_.apply(kind == BendKind::Rails ? tr("Bend between rails") : tr("Pull by a net"),
+                     std::move(begun->document), std::vector<PieceId>{begun->id});
+    else
+      emit problem(QString::fromStdString(begun.error().text()));
+    refresh();
+    return;
+  }
+  if (block)
+    return;
   const Lettering& l = *piece->lettering();
   const Point centre = ink_centre(session_, id);
   Document document = session_.document();
@@ -234,7 +257,8 @@ void BendCard::choose(BendKind kind) {
   };
   if (kind == BendKind::Straight) {
     // Off a guide it returns to where it stood before; an arch unrolls about its middle.
-    document = l.recipe.bend.kind == BendKind::Guide
+    const bool stands = l.recipe.bend.laid_by() == BendKind::Straight || l.recipe.bend.laid_by() == BendKind::Rails;
+    document = l.recipe.bend.kind == BendKind::Guide || (stands && !l.recipe.bend.placed_by_guides())
                    ? edit_piece(std::move(document), id,
                                 [](Piece& p) { p.lettering()->recipe.bend.kind = BendKind::Straight; })
                    : straighten(std::move(document), {id}, [&](PieceId) { return centre; });
@@ -328,15 +352,28 @@ void BendCard::fill_guides() {
 
 void BendCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->lettering() == nullptr)
+  if (piece == nullptr || piece->guide() != nullptr)
     return;
-  const Lettering& l = *piece->lettering();
+  const bool letters = piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
+  for (const int tile : {1, 2})
+    kind_->button(tile)->setEnabled(letters);
+  const Lettering none{};
+  const Lettering& l = piece->lettering() != nullptr ? *piece->lettering() : none;
   const Bend& b = l.recipe.bend;
+  rails_->setVisible(b.laid_by() == BendKind::Rails);
+  net_->setVisible(b.kind == BendKind::Net);
+  strokes_->setVisible(b.warps());
+  if (b.laid_by() == BendKind::Rails)
+    rails_->refresh();
+  if (b.kind == BendKind::Net)
+    net_->refresh();
+  if (b.warps())
+    strokes_->refresh();
   const Unit unit = session_.document().unit;
   for (MeasureField* f : {radius_, rise_, guide_radius_, distance_, offset_, x_, y_})
     f->set_unit(unit);
   kind_->show_choice(static_cast<int>(b.kind));
-  const bool arc = b.kind == BendKind::Arc, guide = b.kind == BendKind::Guide;
+  const bool arc = b.laid_by() == BendKind::Arc, guide = b.rides();
   for (QWidget* w : {static_cast<QWidget*>(radius_), static_cast<QWidget*>(rise_), static_cast<QWidget*>(sweep_),
                      static_cast<QWidget*>(side_)})
     show_row(w, arc);
@@ -358,8 +395,9 @@ void BendCard::refresh() {
   stretch_->setVisible(guide && b.stance == Stance::Flow);
   show_row(sit_, (arc || guide) && !down);
   show_row(offset_, arc || guide);
-  show_row(x_, !guide);
-  show_row(turn_, !guide);
+  show_row(x_, !b.placed_by_guides() && letters);
+  show_row(turn_, !b.placed_by_guides() && piece->lettering() != nullptr &&
+                      !std::holds_alternative<PiecesSource>(l.recipe.source));
   if (arc) {
     const bool known = seated && now->seated->arc_radius > 0;
     radius_->show_value(known ? now->seated->arc_radius : b.arc.by == ArcBy::Radius ? b.arc.value : 0);
@@ -400,7 +438,7 @@ void BendCard::refresh() {
                   .arg(QString::fromStdString(format_length(std::round(now->seated->used_length * 10) / 10, unit)),
                        QString::fromStdString(format_length(std::round(now->seated->guide_length * 10) / 10, unit)),
                        unit_name(unit)));
-  level_->setEnabled(seated && !fills);
+  level_->setEnabled(seated && !fills && !b.warps());
   sit_->show_choice(static_cast<int>(b.sit_by));
   offset_->show_value(b.offset);
   x_->show_value(l.placement.at.x);
@@ -408,7 +446,11 @@ void BendCard::refresh() {
   turn_->show_value(l.placement.angle);
   const QString length =
       seated && arc ? QString::fromStdString(format_length(now->seated->arc_radius, unit)) : QString();
-  set_summary(b.kind == BendKind::Straight ? tr("straight") : arc ? tr("arc r %1").arg(length) : tr("on guide"));
+  const QString under = b.laid_by() == BendKind::Straight ? tr("straight")
+                        : arc                             ? tr("arc r %1").arg(length)
+                        : guide                           ? tr("on guide")
+                                                          : QString::fromStdString(rails_name(b.rails));
+  set_summary(b.kind == BendKind::Net ? tr("net, %1").arg(under) : under);
 }
 
 } // namespace frelm

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/cards/card.h"
+#include "app/cards/warp_parts.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -8,7 +8,7 @@
 
 namespace frelm {
 
-// Card 2: straight, an arc, or riding on a guide.
+// Card 2: straight, an arc, riding on a guide, between rails, by a net. Outlines know only the first and the last two.
 class BendCard : public Card {
   Q_OBJECT
 
@@ -20,8 +20,11 @@ public:
   // As if the tile had been clicked.
   void choose(BendKind kind);
   void level();
+  RailsPart& rails() { return *rails_; }
+  NetPart& net() { return *net_; }
 
 signals:
+  void pick_shape(); // for letters to fill, on the canvas
   void problem(const QString& text);
   void draw_guide(); // none is there yet: begin to draw one
 
@@ -46,6 +49,9 @@ private:
   MeasureField* offset_;
   ChoiceRow *corners_, *lines_;
   MeasureField *x_, *y_, *turn_;
+  RailsPart* rails_;
+  NetPart* net_;
+  StrokesPart* strokes_;
   std::vector<PieceId> guide_ids_;
 };
 

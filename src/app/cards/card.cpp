@@ -117,6 +117,13 @@ bool Card::eventFilter(QObject* object, QEvent* event) {
   return QFrame::eventFilter(object, event);
 }
 
+void Card::embed() {
+  setObjectName("cardPart");
+  header_->hide();
+  layout()->setContentsMargins(0, 0, 0, 0);
+  rows_->setContentsMargins(0, 0, 0, 0);
+}
+
 int Card::least_width() const {
   int widest = 0;
   for (int row = 0; row < rows_->rowCount(); ++row) {

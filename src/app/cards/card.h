@@ -53,6 +53,8 @@ signals:
 
 protected:
   void set_summary(const QString& text);
+  // Without a frame and a heading, as part of another card.
+  void embed();
   // A labelled row at the end of the body.
   QLabel* add_row(const QString& label, QWidget* field);
   QLabel* add_row(const QString& label, std::initializer_list<QWidget*> fields);

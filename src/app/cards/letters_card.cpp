@@ -321,7 +321,8 @@ void LettersCard::refresh() {
   ink_width_->show_value(now ? now->ink.width() : 0);
   ink_height_->show_value(now ? now->ink.height() : 0);
   const bool several = plain_text(l->text).find(U'\n') != std::u32string::npos;
-  const bool straight = piece->lettering()->recipe.bend.kind == BendKind::Straight;
+  const BendKind laid = piece->lettering()->recipe.bend.laid_by();
+  const bool straight = laid == BendKind::Straight || laid == BendKind::Rails;
   show_row(alignment_, straight);
   show_row(pitch_, several);
   equal_width_->setVisible(several && !l->downwards);

@@ -24,10 +24,20 @@ void MeasureField::set_unit(Unit unit) {
   const bool changed = unit != unit_;
   unit_ = unit;
   setTextMargins(0, 0, suffix().isEmpty() ? 0 : fontMetrics().horizontalAdvance(suffix()) + 6, 0);
+  const bool own = !toolTip().isEmpty() && toolTip() != hint_; // why the field is there goes before how it is typed
   hint_ = kind_ == MeasureKind::Length ? tr("Takes units and sums: 12mm+3, 1/2 in, 3 1/8\"") : QString();
-  setToolTip(hint_);
+  if (!own)
+    setToolTip(hint_);
   if (changed)
     setText(text_of(value_));
+}
+
+void MeasureField::set_kind(MeasureKind kind) {
+  if (kind == kind_)
+    return;
+  kind_ = kind;
+  setTextMargins(0, 0, suffix().isEmpty() ? 0 : fontMetrics().horizontalAdvance(suffix()) + 6, 0);
+  setText(text_of(value_));
 }
 
 void MeasureField::set_range(double low, double high) {

@@ -15,6 +15,7 @@ public:
   MeasureField(MeasureKind kind, const QString& name, QWidget* parent = nullptr);
 
   void set_unit(Unit unit);
+  void set_kind(MeasureKind kind);
   void set_range(double low, double high); // in mm, degrees or percent
   void set_step(double step);              // of one arrow press, in the field's own unit
   void show_value(double value);           // leaves text alone that is being typed

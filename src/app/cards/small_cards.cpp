@@ -1,5 +1,7 @@
 #include "app/cards/small_cards.h"
 
+#include "app/pieces/colour_menu.h"
+
 #include "lettering/finish_steps.h"
 
 #include <QHBoxLayout>
@@ -66,6 +68,13 @@ ReleaseBox::ReleaseBox(Session& session, QWidget* parent)
   row->addWidget(as_, 1);
   row->addWidget(guide_, 1);
   all->addLayout(row);
+  colours_ = new QWidget;
+  colours_->setToolTip(tr("The colour that each line gets when it is released"));
+  auto* line = new QHBoxLayout(colours_);
+  line->setContentsMargins(0, 0, 0, 0);
+  line->setSpacing(4);
+  all->addWidget(colours_);
+  connect(as_, &QComboBox::activated, this, [this] { show_colours(); });
   button_->setObjectName("strong");
   button_->setToolTip(tr("The letters become plain outlines and can be reopened later (Ctrl+Return)"));
   all->addWidget(button_);
@@ -80,8 +89,41 @@ void ReleaseBox::refresh() {
     return;
   const Result<PieceResult>& now = session_.seated(piece->id);
   button_->setEnabled(now && !now->ink.empty());
-  guide_->setVisible(piece->lettering()->recipe.bend.kind == BendKind::Guide &&
-                     session_.document().find(piece->lettering()->recipe.bend.guide.guide) != nullptr);
+  const std::vector<const GuideRef*> followed = piece->lettering()->recipe.bend.followed();
+  guide_->setVisible(std::any_of(followed.begin(), followed.end(), [&](const GuideRef* ref) {
+    const Piece* guide = session_.document().find(ref->guide);
+    return guide != nullptr && guide->guide() != nullptr;
+  }));
+  as_->setVisible(piece->lettering()->recipe.letters() != nullptr);
+  show_colours();
+}
+
+// One button for each line of the text, in its colour.
+void ReleaseBox::show_colours() {
+  const Piece* piece = session_.selected();
+  const Letters* letters = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+  const std::size_t lines = letters != nullptr ? split_lines(plain_text(letters->text)).size() : 0;
+  const bool shown = lines > 1 && as() == ReleaseAs::ByLine;
+  colours_->setVisible(shown);
+  if (!shown)
+    return;
+  while (colour_buttons_.size() < lines) {
+    auto* b = new QToolButton;
+    const std::size_t line = colour_buttons_.size();
+    b->setFocusPolicy(Qt::StrongFocus);
+    b->setText(QString::number(line + 1));
+    b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    b->setAccessibleName(tr("Colour of line %1").arg(line + 1));
+    connect(b, &QToolButton::clicked, this, [this, line] { emit pick_colour(line); });
+    colours_->layout()->addWidget(b);
+    colour_buttons_.push_back(b);
+  }
+  for (std::size_t i = 0; i < colour_buttons_.size(); ++i) {
+    colour_buttons_[i]->setVisible(i < lines);
+    const std::vector<Colour>& own = piece->lettering()->line_colours;
+    const Colour c = i < own.size() ? own[i] : piece->colour;
+    colour_buttons_[i]->setIcon(swatch(c, 16));
+  }
 }
 
 OutlineCard::OutlineCard(Session& session, QWidget* parent)
@@ -128,7 +170,7 @@ OutlineCard::OutlineCard(Session& session, QWidget* parent)
 
 void OutlineCard::refresh() {
   const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->outline() == nullptr)
+  if (piece == nullptr || piece->guide() != nullptr)
     return;
   const frelm::Box ink = ink_of(session_);
   for (MeasureField* f : {width_, height_, x_, y_})
@@ -137,22 +179,36 @@ void OutlineCard::refresh() {
   height_->show_value(ink.height());
   x_->show_value(ink.x0);
   y_->show_value(ink.y0);
-  nodes_->setText(
-      tr("%1 nodes in %2 lines").arg(session_.nodes(piece->id)).arg(piece->outline()->outline->contours.size()));
-  weld_->setChecked(piece->outline()->finish.welds());
-  const bool released = piece->outline()->origin != nullptr;
+  const OutlinePiece* drawn = piece->outline(); // else outlines bent as one
+  const auto outline = session_.finished(piece->id);
+  nodes_->setText(outline != nullptr
+                      ? tr("%1 nodes in %2 lines").arg(outline->node_count()).arg(outline->contours.size())
+                      : tr("%1 nodes").arg(session_.nodes(piece->id)));
+  weld_->setVisible(drawn != nullptr);
+  weld_->setChecked(drawn != nullptr && drawn->finish.welds());
+  const bool released = drawn != nullptr && drawn->origin != nullptr;
   came_from_->setVisible(released);
   reopen_->setVisible(released);
   came_from_->setText(tr("Came from lettering"));
 }
 
-ManyCard::ManyCard(Session& session, QWidget* parent) : Card(0, tr("Several pieces"), session, parent), text_(note()) {
+ManyCard::ManyCard(Session& session, QWidget* parent)
+    : Card(0, tr("Several pieces"), session, parent), together_(new QPushButton(tr("Bend together"))), text_(note()) {
   add_wide(text_);
+  together_->setToolTip(tr("As one block between rails, into a shape or by a net; the pieces stay, hidden, and can still "
+                           "be changed"));
+  add_wide(together_);
+  connect(together_, &QPushButton::clicked, this, &ManyCard::bend_together);
 }
 
 void ManyCard::refresh() {
   const frelm::Box ink = ink_of(session_);
   const Unit unit = session_.document().unit;
+  std::size_t inked = 0;
+  for (const PieceId id : session_.selection())
+    if (const Piece* p = session_.document().find(id); p != nullptr && p->guide() == nullptr)
+      ++inked;
+  together_->setEnabled(inked > 1);
   text_->setText(tr("%1 pieces, %2 × %3 %4 together.\nDrag to move them, arrows nudge, Delete removes them.")
                      .arg(session_.selection().size())
                      .arg(QString::fromStdString(format_length(ink.width(), unit)),

@@ -55,11 +55,16 @@ public:
   GuideAfter guide() const { return guide_->currentIndex() == 0 ? GuideAfter::Gone : GuideAfter::Kept; }
 signals:
   void release();
+  void pick_colour(std::size_t line);
 
 private:
+  void show_colours();
+
   Session& session_;
   QComboBox *as_, *guide_;
   QPushButton* button_;
+  QWidget* colours_; // one button a line
+  std::vector<QToolButton*> colour_buttons_;
 };
 
 class OutlineCard : public Card {
@@ -85,7 +90,11 @@ public:
   explicit ManyCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
 
+signals:
+  void bend_together();
+
 private:
+  QPushButton* together_;
   QLabel* text_;
 };
 

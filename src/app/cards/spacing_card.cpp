@@ -218,7 +218,8 @@ void SpacingCard::refresh() {
   if (piece == nullptr || piece->lettering() == nullptr)
     return;
   const Spacing& s = piece->lettering()->recipe.spacing;
-  const BendKind kind = piece->lettering()->recipe.bend.kind;
+  const BendKind laid = piece->lettering()->recipe.bend.laid_by(); // a block is straight before it is bent
+  const BendKind kind = laid == BendKind::Rails ? BendKind::Straight : laid;
   const Unit unit = session_.document().unit;
   for (MeasureField* f : {letter_, word_, length_, gap_, least_gap_})
     f->set_unit(unit);

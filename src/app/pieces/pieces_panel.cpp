@@ -1,5 +1,7 @@
 #include "app/pieces/pieces_panel.h"
 
+#include "app/pieces/colour_menu.h"
+
 #include "app/style/scheme.h"
 
 #include <QGridLayout>
@@ -12,29 +14,18 @@
 namespace frelm {
 namespace {
 
-// Colours to tell sheets of vinyl apart; names for people who can't see them.
-struct Swatch {
-  const char* name;
-  Colour colour;
-};
-constexpr Swatch swatches[]{{"Ink", {0x1f, 0x2a, 0x33}},     {"Madder", {0x9b, 0x2f, 0x45}},
-                            {"Tan", {0x7a, 0x4a, 0x14}},     {"Ochre", {0xc9, 0x8a, 0x12}},
-                            {"Moss", {0x4f, 0x6b, 0x2c}},    {"Sea", {0x0f, 0x6e, 0x73}},
-                            {"Harbour", {0x22, 0x4f, 0x8c}}, {"Heather", {0x6c, 0x3f, 0x7a}},
-                            {"Slate", {0x6d, 0x76, 0x7c}},   {"White", {0xf4, 0xf1, 0xea}}};
 constexpr const char* destinations[]{"Knife", "Pen", "Guide", "Off"};
 
+// A guide's is dashed and empty.
 QPixmap swatch_of(const Piece& piece, int size) {
+  if (piece.guide() == nullptr)
+    return swatch(piece.colour, size);
   QPixmap pixmap(size * 2, size * 2);
   pixmap.setDevicePixelRatio(2);
   pixmap.fill(Qt::transparent);
   QPainter painter(&pixmap);
   painter.setRenderHint(QPainter::Antialiasing);
-  const QColor colour(piece.colour.r, piece.colour.g, piece.colour.b);
-  QPen pen(piece.guide() != nullptr ? colour : scheme().lines, 1.2,
-           piece.guide() != nullptr ? Qt::DashLine : Qt::SolidLine);
-  painter.setPen(pen);
-  painter.setBrush(piece.guide() != nullptr ? Qt::NoBrush : QBrush(colour));
+  painter.setPen(QPen(QColor(piece.colour.r, piece.colour.g, piece.colour.b), 1.2, Qt::DashLine));
   painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
   return pixmap;
 }
@@ -173,15 +164,9 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
   auto* colour = flat_button(tr("Colour"), tr("Colour of the material"));
   colour->setIcon(swatch_of(piece, 16));
   connect(colour, &QToolButton::clicked, this, [this, id, colour] {
-    QMenu menu;
-    for (const Swatch& s : swatches) {
-      Piece sample;
-      sample.colour = s.colour;
-      sample.content = OutlinePiece{};
-      connect(menu.addAction(QIcon(swatch_of(sample, 16)), tr(s.name)), &QAction::triggered, this,
-              [this, id, s] { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = s.colour; }); });
-    }
-    menu.exec(colour->mapToGlobal(QPoint(0, colour->height())));
+    choose_colour(this, colour->mapToGlobal(QPoint(0, colour->height())), [this, id](Colour c) {
+      session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; });
+    });
   });
   auto* name = new NameLabel;
   name->setMinimumWidth(20);

@@ -1,5 +1,7 @@
 #include "app/window/main_window.h"
 
+#include "app/pieces/colour_menu.h"
+
 #include <QApplication>
 #include <QCloseEvent>
 #include <QFileInfo>
@@ -261,7 +263,7 @@ void MainWindow::wire() {
     refresh_title();
   });
   connect(canvas_, &Canvas::tool_changed, this, [this](ToolKind kind) {
-    tool_buttons_[static_cast<std::size_t>(kind)]->setChecked(true);
+    tool_buttons_[kind == ToolKind::Shape ? 0 : static_cast<std::size_t>(kind)]->setChecked(true);
     show_cards();
     refresh_all();
   });
@@ -277,6 +279,12 @@ void MainWindow::wire() {
   connect(nodes_card_, &NodesCard::command, this, &MainWindow::node_command);
   connect(&session_, &Session::part_changed, this, &MainWindow::refresh_parts);
   connect(bend_, &BendCard::problem, bar_, &QuestionBar::tell);
+  connect(bend_, &BendCard::pick_shape, this, [this] {
+    canvas_->set_tool(ToolKind::Shape);
+    canvas_->setFocus();
+    bar_->tell(tr("Click the closed line, or the space between lines, that the letters are to fill"));
+  });
+  connect(many_card_, &ManyCard::bend_together, this, &MainWindow::bend_selected_together);
   connect(canvas_, &Canvas::view_changed, this, [this](View view) { view_row_->show_choice(static_cast<int>(view)); });
   connect(canvas_, &Canvas::zoom_changed, this,
           [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
@@ -315,6 +323,19 @@ void MainWindow::wire() {
   connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::reopen, this, &MainWindow::reopen_selected);
+  connect(release_, &ReleaseBox::pick_colour, this, [this](std::size_t line) {
+    const Piece* piece = session_.selected();
+    if (piece == nullptr || piece->lettering() == nullptr)
+      return;
+    choose_colour(this, QCursor::pos(), [this, line, id = piece->id](Colour c) {
+      session_.edit(tr("Change a line's colour"), id, [&](Piece& p) {
+        std::vector<Colour>& own = p.lettering()->line_colours;
+        while (own.size() <= line)
+          own.push_back(p.colour);
+        own[line] = c;
+      });
+    });
+  });
   connect(release_, &ReleaseBox::release, this, [this] { release_selected(release_->as(), release_->guide()); });
   connect(start_card_, &StartCard::letter_it, this, &MainWindow::letter_it);
   connect(start_card_, &StartCard::open, this, &MainWindow::open_dialog);
@@ -364,10 +385,13 @@ void MainWindow::show_cards() {
   kind_card_->setVisible(drawing);
   nodes_card_->setVisible(nodes);
   letter_card_->setVisible(letter_by_itself() && !nodes);
-  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
-                     static_cast<Card*>(finish_)})
+  const bool block = piece != nullptr && piece->lettering() != nullptr && !lettering; // outlines bent as one
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(spacing_)})
     card->setVisible(lettering && !drawing && !nodes);
-  outline_card_->setVisible(piece != nullptr && piece->outline() != nullptr && !drawing);
+  finish_->setVisible((lettering || block) && !drawing && !nodes);
+  bend_->setVisible((lettering || block || (piece != nullptr && piece->outline() != nullptr)) && !drawing && !nodes);
+  shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
+  outline_card_->setVisible((block || (piece != nullptr && piece->outline() != nullptr)) && !drawing);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && !drawing && !nodes);
   many_card_->setVisible(session_.selection().size() > 1 && !drawing && !nodes);
   start_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
@@ -387,6 +411,8 @@ void MainWindow::refresh_parts() {
     letter_card_->refresh();
   nodes_card_->refresh();
   spacing_->refresh();
+  if (bend_->isVisibleTo(this))
+    bend_->refresh();
   refresh_actions();
   if (const PlacedLetter* letter = chosen_letter(session_))
     canvas_->reveal(letter->shape->transformed(letter->place).bounds());
@@ -399,10 +425,12 @@ void MainWindow::open_card(Card* card) {
 }
 
 void MainWindow::refresh_all() {
-  const bool lettering = letters_->isVisibleTo(this);
-  if (lettering)
-    for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
-                       static_cast<Card*>(finish_)})
+  if (const Piece* piece = session_.selected();
+      piece != nullptr && shown_as_ != std::pair{piece->id, piece->content.index()})
+    show_cards(); // the piece has become one of another sort
+  for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
+                     static_cast<Card*>(finish_)})
+    if (card->isVisibleTo(this))
       card->refresh();
   for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
                      static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
@@ -435,7 +463,8 @@ void MainWindow::refresh_status() {
       continue;
     for (const PlacedLetter& l : now->seated->letters)
       letters += l.blank() ? 0 : 1;
-    if (session_.document().find(id)->lettering()->recipe.bend.kind != BendKind::Straight)
+    const BendKind laid = session_.document().find(id)->lettering()->recipe.bend.laid_by();
+    if (laid == BendKind::Arc || laid == BendKind::Guide)
       guide = tr("guide %1 of %2 %3 used")
                   .arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1),
                        unit_name(unit));
@@ -452,15 +481,21 @@ void MainWindow::refresh_status() {
     counts << tr("%1 nodes").arg(nodes);
   counts_label_->setText(counts.join("      "));
   guide_label_->setText(guide);
+  const auto working = [&](const QString& words) {
+    const bool bends = std::any_of(session_.document().pieces.begin(), session_.document().pieces.end(), [](const auto& p) {
+      return p->lettering() != nullptr && p->lettering()->recipe.bend.warps();
+    });
+    return words.arg(bends ? tr("Bending") : tr("Evening gaps")).arg(std::lround(100 * session_.progress()));
+  };
   QString problem;
   if (const Piece* piece = session_.selected())
     if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
       problem = QString::fromStdString(now.error().text());
   work_label_->setText(!problem.isEmpty()   ? problem
                        : task_.running()    ? task_.name() + "…"
-                       : session_.evening() ? tr("Evening gaps… %1 %").arg(std::lround(100 * session_.progress()))
+                       : session_.evening() ? working(tr("%1… %2 %"))
                        : session_.busy()    ? tr("Welding…")
-                       : session_.waiting() ? tr("Gaps not evened: stopped")
+                       : session_.waiting() ? tr("Stopped before it was done")
                                             : QString());
   cancel_button_->setVisible(task_.running() || session_.evening());
 }

@@ -81,6 +81,8 @@ private:
   void wire();
   void restyle();
 
+  void bend_selected_together();
+  const Piece* reopenable() const;
   void show_cards();
   void refresh_parts();
   bool letter_by_itself() const;
@@ -156,6 +158,8 @@ private:
   ChoiceRow *view_row_, *unit_row_;
   QLabel *selection_label_, *counts_label_, *guide_label_, *pointer_label_, *work_label_;
   QPushButton* cancel_button_;
+
+  std::pair<PieceId, std::size_t> shown_as_; // what the cards are for: a piece and its sort
 
   QMenu* recent_menu_ = nullptr;
   std::vector<QAction*> need_selection_;

@@ -1,5 +1,6 @@
 #include "app/window/main_window.h"
 
+#include "document/blocks.h"
 #include "document/job_file.h"
 #include "document/starters.h"
 #include "formats/svg_import.h"
@@ -29,6 +30,16 @@ std::u32string u32(const QString& text) {
 }
 
 } // namespace
+
+void MainWindow::bend_selected_together() {
+  Result<Together> together = bend_together(session_.document(), session_.selection(), BendKind::Rails);
+  if (!together) {
+    report(together.error());
+    return;
+  }
+  session_.apply(tr("Bend together"), std::move(together->document), std::vector<PieceId>{together->id});
+  open_card(bend_);
+}
 
 void MainWindow::letter_it(const QString& words) {
   Document document = session_.document();
@@ -217,8 +228,22 @@ void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, G
     bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
 }
 
+// The selected outline, or the first of several that came from one release; nothing where none did.
+const Piece* MainWindow::reopenable() const {
+  const Piece* first = nullptr;
+  for (const PieceId id : session_.selection()) {
+    const Piece* piece = session_.document().find(id);
+    const OutlinePiece* outline = piece != nullptr ? piece->outline() : nullptr;
+    if (outline == nullptr || outline->origin == nullptr ||
+        (first != nullptr && first->outline()->origin->release != outline->origin->release))
+      return nullptr;
+    first = first == nullptr ? piece : first;
+  }
+  return first;
+}
+
 void MainWindow::reopen_selected() {
-  const Piece* piece = session_.selected();
+  const Piece* piece = reopenable();
   if (piece == nullptr)
     return;
   const Result<Reopened> back = reopen(session_.document(), piece->id);
@@ -281,12 +306,14 @@ void MainWindow::copy_selected() {
     return;
   // A guide that stays behind goes along as each rider's own copy.
   for (auto& p : part.pieces)
-    if (const Lettering* l = p->lettering(); l != nullptr && part.find(l->recipe.bend.guide.guide) == nullptr)
-      if (const Result<GuideShape> own = own_shape(session_.document(), l->recipe.bend.guide.guide); own) {
-        auto copy = std::make_shared<Piece>(*p);
-        copy->lettering()->recipe.bend.guide.own = *own;
-        p = std::move(copy);
-      }
+    if (p->lettering() != nullptr) {
+      auto copy = std::make_shared<Piece>(*p);
+      for (GuideRef* ref : copy->lettering()->recipe.bend.remembered())
+        if (part.find(ref->guide) == nullptr)
+          if (const Result<GuideShape> own = own_shape(session_.document(), ref->guide); own)
+            ref->own = *own;
+      p = std::move(copy);
+    }
   // So do guides that follow what stays behind.
   for (auto& p : part.pieces)
     if (p->guide() != nullptr)
@@ -322,11 +349,13 @@ void MainWindow::paste() {
       auto piece = std::make_shared<Piece>(*p);
       piece->id += shift;
       ids.push_back(piece->id);
-      if (Lettering* l = piece->lettering();
-          l != nullptr && l->recipe.bend.guide.guide != 0 && part->find(l->recipe.bend.guide.guide) != nullptr)
-        l->recipe.bend.guide.guide += shift;
-      if (Lettering* l = piece->lettering(); l != nullptr && both.find(l->recipe.bend.guide.guide) != nullptr)
-        l->recipe.bend.guide.own.reset();
+      if (Lettering* l = piece->lettering())
+        for (GuideRef* ref : l->recipe.bend.remembered()) {
+          if (ref->guide != 0 && part->find(ref->guide) != nullptr)
+            ref->guide += shift;
+          if (both.find(ref->guide) != nullptr)
+            ref->own.reset();
+        }
       if (Guide* g = piece->guide()) {
         if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
           outline->of += shift;

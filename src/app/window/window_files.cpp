@@ -106,6 +106,9 @@ void MainWindow::fill_examples(QMenu* menu) {
                                                    {"slow-ribbon", tr("Ribbon's lower edge")},
                                                    {"pontoon-frame", tr("Pontoon frame")},
                                                    {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
+                                                   {"slow-wake", tr("Slow wake: between the edges of a ribbon")},
+                                                   {"herring-tag", tr("Herring tag: a word that fills a shape")},
+                                                   {"yard-stack", tr("Yard stack: three lines as one block")},
                                                    {"badge-starter", tr("Badge from the starter")},
                                                    {"pulled-node", tr("Pulled pen curve")}};
   for (const auto& [file, name] : examples)

@@ -70,12 +70,14 @@ void MainWindow::build_menus() {
     add_action(guides, guide_kind_name(kind), {}, [this, kind] { add_guide(kind); });
 
   QMenu* lettering = menuBar()->addMenu(tr("&Lettering"));
-  const QStringList bends{tr("Set &straight"), tr("Bend on an &arc"), tr("Ride on a &guide")};
-  for (int i = 0; i < 3; ++i)
+  const QStringList bends{tr("Set &straight"), tr("Bend on an &arc"), tr("Ride on a &guide"), tr("Bend between &rails"),
+                          tr("Pull by a &net")};
+  for (int i = 0; i < bends.size(); ++i)
     need_selection_.push_back(add_action(lettering, bends[i], {}, [this, i] {
       open_card(bend_);
       bend_->choose(static_cast<BendKind>(i));
     }));
+  need_selection_.push_back(add_action(lettering, tr("Bend &together"), {}, [this] { bend_selected_together(); }));
   lettering->addSeparator();
   even_action_ = add_action(lettering, tr("&Even gaps"), {}, [this] { strip_->even()->click(); });
   keep_action_ = add_action(lettering, tr("&Keep joined"), {}, [this] { strip_->keep()->click(); });
@@ -202,7 +204,7 @@ void MainWindow::refresh_actions() {
   const bool lettering = piece != nullptr && piece->lettering() != nullptr;
   const bool outline = piece != nullptr && piece->outline() != nullptr;
   release_action_->setEnabled(lettering);
-  reopen_action_->setEnabled(outline && piece->outline()->origin != nullptr);
+  reopen_action_->setEnabled(reopenable() != nullptr);
   weld_->setEnabled(lettering || outline);
   weld_->setChecked((lettering && piece->lettering()->recipe.finish.welds()) ||
                     (outline && piece->outline()->finish.welds()));
@@ -212,7 +214,8 @@ void MainWindow::refresh_actions() {
   keep_action_->setEnabled(evens);
   even_action_->setChecked(evens && mode == SpacingMode::EvenGaps);
   keep_action_->setChecked(evens && mode == SpacingMode::KeepJoined);
-  level_->setEnabled(lettering && piece->lettering()->recipe.bend.kind != BendKind::Straight);
+  level_->setEnabled(lettering && (piece->lettering()->recipe.bend.kind == BendKind::Arc ||
+                                   piece->lettering()->recipe.bend.kind == BendKind::Guide));
   const bool nodes = canvas_->tool() == ToolKind::Nodes && piece != nullptr && !lettering;
   for (const auto& [command, action] : node_actions_) {
     const bool whole_line = command == NodeCommand::Reverse || command == NodeCommand::Close;

@@ -1,0 +1,44 @@
+#include "app/pieces/colour_menu.h"
+
+#include "app/style/scheme.h"
+
+#include <QPainter>
+
+namespace frelm {
+namespace {
+
+// Names for people who can't see them.
+struct Swatch {
+  const char* name;
+  Colour colour;
+};
+constexpr Swatch swatches[]{{"Ink", {0x1f, 0x2a, 0x33}},     {"Madder", {0x9b, 0x2f, 0x45}},
+                            {"Tan", {0x7a, 0x4a, 0x14}},     {"Ochre", {0xc9, 0x8a, 0x12}},
+                            {"Moss", {0x4f, 0x6b, 0x2c}},    {"Sea", {0x0f, 0x6e, 0x73}},
+                            {"Harbour", {0x22, 0x4f, 0x8c}}, {"Heather", {0x6c, 0x3f, 0x7a}},
+                            {"Slate", {0x6d, 0x76, 0x7c}},   {"White", {0xf4, 0xf1, 0xea}}};
+
+} // namespace
+
+QPixmap swatch(const Colour& c, int size) {
+  QPixmap pixmap(size * 2, size * 2);
+  pixmap.setDevicePixelRatio(2);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(scheme().lines, 1.2));
+  painter.setBrush(QColor(c.r, c.g, c.b));
+  painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
+  return pixmap;
+}
+
+void choose_colour(QWidget* parent, QPoint at, const std::function<void(Colour)>& chosen) {
+  auto* menu = new QMenu(parent);
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  for (const Swatch& s : swatches)
+    QObject::connect(menu->addAction(QIcon(swatch(s.colour, 16)), QObject::tr(s.name)), &QAction::triggered, parent,
+                     [chosen, colour = s.colour] { chosen(colour); });
+  menu->popup(at);
+}
+
+} // namespace frelm

@@ -1,0 +1,99 @@
+#include "document/blocks.h"
+
+#include "document/edits.h"
+#include "lettering/block_edit.h"
+
+namespace frelm {
+namespace {
+
+// A drawn outline as a block: it stands about the origin of its frame, which the placement moves to its middle.
+void make_block(Piece& piece) {
+  const OutlinePiece drawn = *piece.outline();
+  const Point middle = drawn.outline->bounds().centre();
+  Lettering lettering;
+  lettering.recipe.source =
+      OutlineSource{std::make_shared<const Outline>(drawn.outline->transformed(Affine::translation(-middle)))};
+  lettering.recipe.finish = drawn.finish;
+  lettering.placement.at = middle;
+  piece.content = std::move(lettering);
+}
+
+// A new piece made from these, which are hidden.
+Together block_from(const Document& document, const std::vector<PieceId>& pieces, BendKind kind) {
+  Document out = document;
+  Piece block = *out.find(pieces.front());
+  block.name.clear();
+  block.locked = false;
+  Lettering lettering;
+  lettering.recipe.source = PiecesSource{pieces};
+  lettering.recipe.bend.kind = kind;
+  lettering.recipe.bend.rails.top.first = lettering.recipe.bend.rails.bottom.first = {ProfileKind::Arch, 15, 1, 0};
+  block.content = std::move(lettering);
+  for (const PieceId id : pieces)
+    out = edit_piece(std::move(out), id, [](Piece& p) { p.visible = false; });
+  Added added = add_piece(std::move(out), std::move(block));
+  return Together{std::move(added.document), added.id};
+}
+
+} // namespace
+
+Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind, const DocumentEvaluator& evaluator) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->guide() != nullptr)
+    return bad_input("choose letters or an outline; a guide can't be warped", "Bend");
+  if (piece->locked)
+    return bad_input("the piece is locked; unlock it to bend it", "Bend");
+  const Result<PieceResult> now = evaluator.seat_now(document, id);
+  const Point centre = now && !now->ink.empty() ? now->ink.centre()
+                                                : Point{document.sheet.width / 2, document.sheet.height / 2};
+  if (piece->outline() != nullptr && piece->outline()->origin != nullptr)
+    return block_from(document, {id}, kind);
+  const Box size = now ? now->ink : Box{};
+  Document out = document;
+  if (piece->outline() != nullptr)
+    out = edit_piece(std::move(out), id, make_block);
+  const Bend was = out.find(id)->lettering()->recipe.bend;
+  const bool stands = was.kind == BendKind::Straight || was.laid_by() == BendKind::Rails ||
+                      (was.kind == BendKind::Net && was.net.base == BendKind::Straight);
+  // Off an arc or a guide the word stands straight about its middle before it is warped between edges.
+  if (kind != BendKind::Net && !(stands && !was.placed_by_guides()))
+    out = straighten(std::move(out), {id}, [&](PieceId) { return centre; });
+  out = edit_piece(std::move(out), id, [&](Piece& p) {
+    Bend& bend = p.lettering()->recipe.bend;
+    if (kind == BendKind::Net && (was.kind != BendKind::Net && was.kind != bend.net.base)) {
+      bend.net.base = was.kind;
+      bend.net.net = flat_net(was.kind == BendKind::Straight ? 2 : 4, 1);
+    }
+    if (kind == BendKind::Rails && was.kind == BendKind::Straight && bend.rails == RailsBend{})
+      bend.rails.top.first = bend.rails.bottom.first = {ProfileKind::Arch, fitting_depth(60, size.width(), size.height()),
+                                                        1, 0};
+    bend.kind = kind;
+  });
+  return Together{std::move(out), id};
+}
+
+Result<Together> bend_together(const Document& document, const std::vector<PieceId>& ids, BendKind kind) {
+  PiecesSource source;
+  for (const auto& p : document.pieces) // in drawing order
+    if (p->guide() == nullptr && std::find(ids.begin(), ids.end(), p->id) != ids.end())
+      source.pieces.push_back(p->id);
+  if (source.pieces.size() < 2)
+    return bad_input("select two or more letterings or outlines to bend them together", "Bend");
+  return block_from(document, source.pieces, kind);
+}
+
+Document fill_into(const Document& document, PieceId id, PieceId shape) {
+  return edit_piece(document, id, [&](Piece& p) {
+    if (Lettering* l = p.lettering()) {
+      Bend& bend = l->recipe.bend;
+      if (bend.kind != BendKind::Net)
+        bend.kind = BendKind::Rails;
+      bend.rails.into = RailsInto::Shape;
+      bend.rails.fill.guide = shape;
+      bend.rails.fill.own.reset();
+      bend.rails.fill.corners.reset();
+    }
+  });
+}
+
+} // namespace frelm

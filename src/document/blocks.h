@@ -1,0 +1,25 @@
+// Blocks of a document: how a piece begins to be warped, and what it is warped from.
+#pragma once
+
+#include "document/evaluate.h"
+
+namespace frelm {
+
+// The bend of a piece changed to Rails or Net, or back to Straight from these. Rails keep the block where its ink
+// stands; a net starts over the bend as it is and changes nothing. A drawn outline becomes a block of its own outline
+// (a Lettering of OutlineSource); one that came from a lettering stays as the hidden source of a new piece, so that it
+// can still be reopened. Errors: no such piece, a guide, locked.
+struct Together {
+  Document document;
+  PieceId id = 0;
+};
+Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind, const DocumentEvaluator& evaluator);
+
+// Several pieces as one block, to be bent together: in front of them, which stay as its hidden sources. Errors: fewer
+// than two pieces that have outlines.
+Result<Together> bend_together(const Document& document, const std::vector<PieceId>& ids, BendKind kind);
+
+// A closed line as the shape that a lettering fills; corners are found anew.
+Document fill_into(const Document& document, PieceId id, PieceId shape);
+
+} // namespace frelm
