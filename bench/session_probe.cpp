@@ -37,7 +37,7 @@ int main(int argc, char** argv) {
   QTest::qWait(500);
 
   std::vector<double> waits;
-  std::array<std::vector<double>, 9> by_phase;
+  std::array<std::vector<double>, 11> by_phase;
   int step = 0;
   std::atomic<bool> end = false, answered = true;
   QObject receiver;
@@ -50,7 +50,7 @@ int main(int argc, char** argv) {
             [&, posted] {
               waits.push_back(
                   std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - posted).count());
-              by_phase[std::min<std::size_t>(8, static_cast<std::size_t>(step) / 60)].push_back(waits.back());
+              by_phase[std::min<std::size_t>(10, static_cast<std::size_t>(step) / 60)].push_back(waits.back());
               answered = true;
             },
             Qt::QueuedConnection);
@@ -70,6 +70,12 @@ int main(int argc, char** argv) {
   const auto handle = [&](HandleKind kind) {
     for (const Handle& h : handles_of(session, 0.8))
       if (h.kind == kind)
+        return h.at;
+    return Point{};
+  };
+  const auto block_handle = [&](BlockHandleKind kind) {
+    for (const Handle& h : handles_of(session, 0.8))
+      if (h.kind == HandleKind::Block && h.block.kind == kind)
         return h.at;
     return Point{};
   };
@@ -120,6 +126,18 @@ int main(int argc, char** argv) {
       if (i == 40)
         window.reopen_selected();
       break;
+    case 8: // an edge between rails
+    case 9: // a peg of a net
+      if (i == 0)
+        window.bend_card().choose(phase == 8 ? BendKind::Rails : BendKind::Net);
+      if (i == 5)
+        hand = block_handle(phase == 8 ? BlockHandleKind::Depth : BlockHandleKind::Peg),
+        mouse(QEvent::MouseButtonPress, hand, Qt::LeftButton);
+      if (i > 5)
+        mouse(QEvent::MouseMove, hand + Vec{0.1 * i, -0.3 * i}, Qt::LeftButton);
+      if (i == 59)
+        mouse(QEvent::MouseButtonRelease, hand + Vec{6, -18}, {});
+      break;
     default:
       script.stop(), QApplication::exit(0);
     }
@@ -139,8 +157,8 @@ int main(int argc, char** argv) {
                 at(0.99), w.back());
   };
   print("whole session", waits);
-  const char* phases[]{"bead",           "bead again",         "stem", "typing", "spacing", "zoom",
-                       "views and undo", "release and reopen", "end"};
+  const char* phases[]{"bead",           "bead again",         "stem",  "typing", "spacing", "zoom",
+                       "views and undo", "release and reopen", "rails", "net",    "end"};
   for (std::size_t i = 0; i < by_phase.size(); ++i)
     print(phases[i], by_phase[i]);
 }

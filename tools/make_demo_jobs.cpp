@@ -253,6 +253,8 @@ Document slow_wake() {
   add_outline(d, "M40 92C150 30 300 160 460 76V186C300 270 150 140 40 202Z", "Ribbon", tan);
   const PieceId top = add_guide(d, PathGuide{parse_outline("M54 104C152 52 300 174 446 101")->contours.front()}),
                 bottom = add_guide(d, PathGuide{parse_outline("M54 175C152 125 300 247 446 174")->contours.front()});
+  d = edit_piece(std::move(d), top, [](Piece& p) { p.name = "Upper edge"; });
+  d = edit_piece(std::move(d), bottom, [](Piece& p) { p.name = "Lower edge"; });
   add(d, U"Slow wake", {250, 160}, ink, [&](Recipe& r) {
     r.letters()->face = {"Cabin", "Bold"};
     r.letters()->size = 60;
@@ -271,14 +273,16 @@ Document slow_wake() {
 Document herring_tag() {
   Document d;
   d.sheet = {500, 300};
-  add_outline(d,
-              "M46 150C100 62 250 40 345 112C370 130 388 138 402 138L456 84C444 130 444 170 456 216L402 162C388 162 370 "
-              "170 345 188C250 260 100 238 46 150Z",
-              "Herring tag", tan);
+  add_outline(
+      d,
+      "M46 150C100 62 250 40 345 112C370 130 388 138 402 138L456 84C444 130 444 170 456 216L402 162C388 162 370 "
+      "170 345 188C250 260 100 238 46 150Z",
+      "Herring tag", tan);
   const PieceId body =
       add_guide(d, PathGuide{parse_outline("M84 150C126 84 248 66 332 124C348 140 348 160 332 176C248 234 126 216 84 "
                                            "150Z")
                                  ->contours.front()});
+  d = edit_piece(std::move(d), body, [](Piece& p) { p.name = "Body"; });
   add(d, U"Herring", {220, 170}, ink, [&](Recipe& r) {
     r.letters()->face = {"League Spartan", "Bold"};
     r.letters()->size = 60;
@@ -286,6 +290,7 @@ Document herring_tag() {
     r.bend.kind = BendKind::Rails;
     r.bend.rails.into = RailsInto::Shape;
     r.bend.rails.fill.guide = body;
+    r.bend.rails.fill.corners = {0.045, 0.41, 0.59, 0.955}; // close to the nose, so that the H does not run into it
   });
   return d;
 }
@@ -293,11 +298,11 @@ Document herring_tag() {
 // Three lines of one width, warped as one block; each gets its colour on release.
 Document yard_stack() {
   Document d;
-  d.sheet = {420, 340};
-  const PieceId id = add(d, U"Saltmarsh\nBoat\nWorks", {210, 120}, ink, [](Recipe& r) {
+  d.sheet = {400, 360};
+  const PieceId id = add(d, U"Saltmarsh\nBoat\nWorks", {200, 100}, ink, [](Recipe& r) {
     Letters& l = *r.letters();
     l.face = {"Bebas Neue", "Regular"};
-    l.size = 46;
+    l.size = 44;
     l.capitals = Capitals::Capitals;
     l.equal_width = true;
     l.line_pitch = 1.12;

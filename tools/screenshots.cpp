@@ -60,8 +60,7 @@ int main(int argc, char** argv) {
   window.canvas().set_view(View::Knife);
   take("badge-knife");
   window.canvas().set_view(View::Ink);
-  for (const char* job :
-       {"freehand-wake", "tide-spiral", "slow-ribbon", "pontoon-frame", "badge-starter", "pulled-node"}) {
+  for (const char* job : {"freehand-wake", "tide-spiral", "slow-ribbon", "pontoon-frame"}) {
     window.open_file(data_folder("demo") + "/" + job + ".frelm");
     for (const auto& p : window.session().document().pieces)
       if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)
@@ -77,6 +76,23 @@ int main(int argc, char** argv) {
   take("even-gaps");
   select_text(window, "Tidewater");
   take("keep-joined");
+  // A word between rails, in a shape, three lines as one block; a peg of a net pulled.
+  for (const char* job : {"slow-wake", "herring-tag", "yard-stack"}) {
+    window.open_file(data_folder("demo") + "/" + job + ".frelm");
+    for (const auto& p : window.session().document().pieces)
+      if (p->lettering() != nullptr)
+        window.session().select({p->id});
+    window.open_card(&window.bend_card());
+    take(job);
+  }
+  window.bend_card().choose(BendKind::Net);
+  window.session().choose_nodes({{0, 1}});
+  window.session().edit("Pull", window.session().selected()->id, [](Piece& p) {
+    Lettering& l = *p.lettering();
+    l.recipe.bend.net.net = with_line(l.recipe.bend.net.net, NetLine::Row, 0.5);
+    l.recipe.bend = with_pegs_moved(l.recipe.bend, l.placement, {1, 3}, {0, 16});
+  });
+  take("net");
   window.open_file(data_folder("demo") + "/pulled-node.frelm");
   // Nodes of the pulled curve, and the Guide tool with its kinds.
   for (const auto& p : window.session().document().pieces)

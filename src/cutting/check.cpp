@@ -171,9 +171,8 @@ private:
     else if (result.seated != nullptr)
       for (const PlacedLetter& l : result.seated->letters)
         look(*l.shape);
-    const auto worst = std::min_element(thin.begin(), thin.end(), [](const NarrowPlace& a, const NarrowPlace& b) {
-      return a.width < b.width;
-    });
+    const auto worst = std::min_element(thin.begin(), thin.end(),
+                                        [](const NarrowPlace& a, const NarrowPlace& b) { return a.width < b.width; });
     if (worst != thin.end())
       add(Weight::Look, bent_too_far,
           fmt::format("{}: {} {} thinner than {}, the thinnest {}", name, thin.size(),

@@ -44,8 +44,8 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
   if (piece->locked)
     return bad_input("the piece is locked; unlock it to bend it", "Bend");
   const Result<PieceResult> now = evaluator.seat_now(document, id);
-  const Point centre = now && !now->ink.empty() ? now->ink.centre()
-                                                : Point{document.sheet.width / 2, document.sheet.height / 2};
+  const Point centre =
+      now && !now->ink.empty() ? now->ink.centre() : Point{document.sheet.width / 2, document.sheet.height / 2};
   if (piece->outline() != nullptr && piece->outline()->origin != nullptr)
     return block_from(document, {id}, kind);
   const Box size = now ? now->ink : Box{};
@@ -65,8 +65,8 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
       bend.net.net = flat_net(was.kind == BendKind::Straight ? 2 : 4, 1);
     }
     if (kind == BendKind::Rails && was.kind == BendKind::Straight && bend.rails == RailsBend{})
-      bend.rails.top.first = bend.rails.bottom.first = {ProfileKind::Arch, fitting_depth(60, size.width(), size.height()),
-                                                        1, 0};
+      bend.rails.top.first =
+          bend.rails.bottom.first = {ProfileKind::Arch, fitting_depth(60, size.width(), size.height()), 1, 0};
     bend.kind = kind;
   });
   return Together{std::move(out), id};

@@ -3,11 +3,11 @@
 namespace frelm {
 namespace {
 
-constexpr double longest_step = 1; // mm
+constexpr double longest_step = 1;                          // mm
 constexpr std::size_t most_cells = 2000, fewest_cells = 16; // of a stretch
-constexpr double beside = 1e-7;    // mm from a joint, where its two sides are looked at
-constexpr double kink = 1e-4;      // radians: less is rounding
-constexpr double bend_jump = 2e-3; // 1/mm of curvature: less is lost in a step
+constexpr double beside = 1e-7;                             // mm from a joint, where its two sides are looked at
+constexpr double kink = 1e-4;                               // radians: less is rounding
+constexpr double bend_jump = 2e-3;                          // 1/mm of curvature: less is lost in a step
 
 } // namespace
 
@@ -32,7 +32,8 @@ CurveTable::CurveTable(const Curve& curve) : length_(curve.length()), closed_(cu
     for (std::size_t k = 0; k <= stretch.cells; ++k) {
       // Directions at the ends of a stretch are its own.
       const double s = from + stretch.step * static_cast<double>(k);
-      const double inside = std::clamp(s, from + std::min(beside, whole / 4), stops[i + 1] - std::min(beside, whole / 4));
+      const double inside =
+          std::clamp(s, from + std::min(beside, whole / 4), stops[i + 1] - std::min(beside, whole / 4));
       const CurvePlace p = curve.at(inside);
       places_.push_back({p.point + p.tangent * (s - inside), p.tangent});
     }

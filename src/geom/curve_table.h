@@ -1,8 +1,8 @@
 // A curve looked up many times: places at even steps of its arc length, joined by cubics that have its directions.
 //
-// mm. Smooth stretches are tabulated apart, so corners stay corners. Bound: step^4 · |d³κ/ds³| / 384 between places, with
-// a step of at most 1 mm, or of a 2,000th of the stretch on longer ones: below 1e-5 mm for radii over 5 mm; where the
-// curvature jumps inside a stretch, jump · step² / 32. About 40 ns a lookup.
+// mm. Smooth stretches are tabulated apart, so corners stay corners. Bound: step^4 · |d³κ/ds³| / 384 between places,
+// with a step of at most 1 mm, or of a 2,000th of the stretch on longer ones: below 2e-5 mm for radii over 5 mm, 1e-6
+// over 11; where the curvature jumps inside a stretch, jump · step² / 32. About 40 ns a lookup.
 #pragma once
 
 #include "geom/curve.h"

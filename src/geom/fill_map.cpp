@@ -18,7 +18,8 @@ constexpr double settled = 1e-7;               // of the shape's size: largest m
 constexpr double least_side = 0.01;            // of the boundary's length between two corners
 constexpr double corner_bonus = 0.25;          // of the box, for a place where the boundary has a corner
 constexpr double clear_corner = 40 * pi / 180; // turn of a corner that anybody would call one
-constexpr double shared_tip = 0.06;            // of the boundary's length: two corners nearer than this share a tip
+constexpr double off_tip = 0.06;               // of the boundary's length: corners keep so far from a tip between two
+constexpr double alike = 0.5;                  // a tip that fits two corners this nearly as well lies between them
 constexpr int places = 720;                    // looked at for corners
 constexpr int checks = 3;                      // per cell, each way, for folds
 constexpr double least_sense = 1e-6;           // of the mean Jacobian: less is a fold
@@ -338,12 +339,6 @@ Result<FillTarget> fill_target(const Contour& drawn) {
   const Curve curve({out.boundary.segments.begin(), out.boundary.segments.end()}, true);
   const double whole = curve.length();
   const Box box = out.boundary.bounds();
-  std::vector<std::pair<double, double>> candidates; // arc length, bonus
-  for (int i = 0; i < places; ++i)
-    candidates.emplace_back(whole * i / places, 0.0);
-  for (const CurveCorner& c : curve.corners())
-    if (c.turn > 0) // where the shape comes out
-      candidates.emplace_back(c.s, corner_bonus * std::min(c.turn / (pi / 2), 1.0));
   constexpr std::array<Vec, 4> towards{Vec{-1, -1}, Vec{1, -1}, Vec{1, 1}, Vec{-1, 1}};
   const auto fits = [&](double s, std::size_t k) {
     const Point p = curve.at(s).point, c = box.centre();
@@ -369,6 +364,28 @@ Result<FillTarget> fill_target(const Contour& drawn) {
     if (!fault_of_corners(out, whole))
       return out;
   }
+  std::vector<std::pair<double, double>> candidates; // arc length, bonus
+  std::vector<double> tips;                          // in the middle of a side: a nose, the foot of a heart
+  for (const CurveCorner& c : curve.corners()) {
+    if (!(c.turn > 0)) // where the shape comes out
+      continue;
+    std::array<double, 4> fit{};
+    for (std::size_t k = 0; k < 4; ++k)
+      fit[k] = fits(c.s, k);
+    std::sort(fit.begin(), fit.end());
+    if (fit[3] - fit[2] < alike)
+      tips.push_back(c.s);
+    else
+      candidates.emplace_back(c.s, corner_bonus * std::min(c.turn / (pi / 2), 1.0));
+  }
+  for (int i = 0; i < places; ++i) {
+    const double s = whole * i / places;
+    if (std::none_of(tips.begin(), tips.end(), [&](double tip) {
+          const double d = std::abs(std::remainder(s - tip, whole));
+          return d < off_tip * whole;
+        }))
+      candidates.emplace_back(s, 0.0);
+  }
   for (std::size_t k = 0; k < 4; ++k) {
     double best = -std::numeric_limits<double>::infinity();
     for (const auto& [s, bonus] : candidates) {
@@ -381,16 +398,6 @@ Result<FillTarget> fill_target(const Contour& drawn) {
       if (free && score > best)
         best = score, out.corners[k] = s;
     }
-  }
-  // Two that would both take one tip stand on its two sides.
-  for (std::size_t k = 0; k < 4; ++k) {
-    const std::size_t next = (k + 1) % 4;
-    const double apart = std::fmod(out.corners[next] - out.corners[k] + whole, whole);
-    if (apart > shared_tip * whole)
-      continue;
-    const double tip = fits(out.corners[k], k) > fits(out.corners[next], next) ? out.corners[k] : out.corners[next];
-    out.corners[k] = std::fmod(tip - shared_tip * whole + whole, whole);
-    out.corners[next] = std::fmod(tip + shared_tip * whole, whole);
   }
   if (const std::optional<Error> fault = fault_of_corners(out, whole))
     return *fault;

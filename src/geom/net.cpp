@@ -411,8 +411,7 @@ Net evened_out(const Net& net, const WarpMap& base, const Box& source, NetLine l
     while (k + 1 < far.size() && far[k] < wanted)
       ++k;
     const double wide = far[k] - far[k - 1];
-    pulls.push_back(
-        {pegs[i], lerp(images[k - 1], images[k], wide > 0 ? (wanted - far[k - 1]) / wide : 0) - images[i]});
+    pulls.push_back({pegs[i], lerp(images[k - 1], images[k], wide > 0 ? (wanted - far[k - 1]) / wide : 0) - images[i]});
   }
   return pulled(net, pulls);
 }

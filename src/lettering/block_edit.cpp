@@ -95,7 +95,9 @@ void drag_profile(RailsBend& rails, const Box& block, const BlockHandle& handle,
   }
 }
 
-bool in_order(const std::array<double, 4>& corners) {
+} // namespace
+
+bool corners_in_order(const std::array<double, 4>& corners) {
   double around = 0;
   for (std::size_t k = 0; k < 4; ++k) {
     const double d = std::fmod(corners[(k + 1) % 4] - corners[k] + 2, 1.0);
@@ -106,15 +108,11 @@ bool in_order(const std::array<double, 4>& corners) {
   return std::abs(around - 1) < 1e-6;
 }
 
-} // namespace
-
 std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const Placement&,
                                        const std::vector<std::size_t>& chosen) {
   std::vector<BlockHandle> out;
   const Box& b = made.block;
-  const auto at = [&](double u, double v) {
-    return made.map.at({b.x0 + u * b.width(), b.y0 + v * b.height()}).point;
-  };
+  const auto at = [&](double u, double v) { return made.map.at({b.x0 + u * b.width(), b.y0 + v * b.height()}).point; };
   if (bend.kind == BendKind::Net) {
     const Net& net = bend.net.net;
     for (std::size_t k = 0; k < net.pegs.size(); ++k) {
@@ -196,7 +194,7 @@ Bend with_block_handle(const Bend& bend, const BlockMap& made, const Placement& 
     corners[handle.index] = edge.nearest(drag.to);
     for (double& c : corners)
       c /= edge.length();
-    if (in_order(corners))
+    if (corners_in_order(corners))
       out.rails.fill.corners = corners;
     break;
   }
@@ -244,17 +242,17 @@ Result<Bend> with_net_line(const Bend& bend, const BlockMap& made, const Placeme
   // The bend under the net: what is seen, taken back into the net's frame, less the displacement.
   const Affine frame = block_frame(bend, placement);
   const Affine back = Affine::rotation(-std::atan2(frame.b, frame.a)) * Affine::translation({-frame.e, -frame.f});
-  const WarpMap base{[&](Point p) {
-                       const WarpPlace whole = made.map.at(p), by = moves->at(p);
-                       return WarpPlace{back(whole.point) - by.point, back.linear(whole.dx) - by.dx,
-                                        back.linear(whole.dy) - by.dy};
-                     },
-                     {},
-                     {}};
+  const WarpMap base{
+      [&](Point p) {
+        const WarpPlace whole = made.map.at(p), by = moves->at(p);
+        return WarpPlace{back(whole.point) - by.point, back.linear(whole.dx) - by.dx, back.linear(whole.dy) - by.dy};
+      },
+      {},
+      {}};
   const std::size_t number = line == NetLine::Row ? peg / net.columns.size() : peg % net.columns.size();
   Bend out = bend;
-  out.net.net = straight ? straightened(net, base, made.block, line, number)
-                         : evened_out(net, base, made.block, line, number);
+  out.net.net =
+      straight ? straightened(net, base, made.block, line, number) : evened_out(net, base, made.block, line, number);
   return out;
 }
 

@@ -21,6 +21,9 @@ struct BlockHandle {
 std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const Placement& placement,
                                        const std::vector<std::size_t>& chosen);
 
+// Shares of the boundary, clockwise from the top left one, and apart.
+bool corners_in_order(const std::array<double, 4>& corners);
+
 struct BlockDrag {
   Point from, to;
   bool snap = true;                // measures go in steps: 1 %, 0.5 mm, 5°

@@ -66,7 +66,8 @@ void file_matches(WindowFixture& f, const Box& shown) {
   const double got[]{box[0].toDouble(), box[1].toDouble(), box[2].toDouble(), box[3].toDouble()};
   const double wanted[]{shown.x0, shown.y0, shown.x1, shown.y1};
   for (int i = 0; i < 4; ++i)
-    QVERIFY2(std::abs(got[i] - wanted[i]) < 0.01, qPrintable(QString("%1: %2 %3, %4").arg(i).arg(got[i]).arg(wanted[i]).arg(block(f).sketch)));
+    QVERIFY2(std::abs(got[i] - wanted[i]) < 0.01,
+             qPrintable(QString("%1: %2 %3, %4").arg(i).arg(got[i]).arg(wanted[i]).arg(block(f).sketch)));
 }
 PieceId add_guide_piece(WindowFixture& f, const GuideShape& shape) {
   Added a = add_piece(f.document(), new_guide(shape));
@@ -229,6 +230,16 @@ private slots:
     QVERIFY(f.settle());
     QVERIFY(distance(block_handle(f, BlockHandleKind::Corner, 1).at, {400, 130}) < 1.5);
     file_matches(f, ink(f));
+    // By keyboard; corners keep their order.
+    combo(f, "Corner of the shape", 1);
+    const auto moved = bend(f).rails.fill.corners;
+    f.type_measure("Place of the corner", "30");
+    QCOMPARE((*bend(f).rails.fill.corners)[1], 0.3);
+    f.type_measure("Place of the corner", "99");
+    QCOMPARE((*bend(f).rails.fill.corners)[1], 0.3);
+    QVERIFY(f.window.bar().text().contains("order"));
+    f.session().undo();
+    QVERIFY(bend(f).rails.fill.corners == moved);
     QTest::mouseClick(f.button("Find again"), Qt::LeftButton);
     QVERIFY(!bend(f).rails.fill.corners);
     f.choose("Height", "Natural");
@@ -268,7 +279,8 @@ private slots:
     f.choose("Bend", "Net");
     QVERIFY(f.settle());
     QCOMPARE(bend(f).net.base, BendKind::Rails);
-    QVERIFY(std::abs(ink(f).y0 - before.y0) < 1e-6 && std::abs(ink(f).x1 - before.x1) < 1e-6); // starting changes nothing
+    QVERIFY(std::abs(ink(f).y0 - before.y0) < 1e-6 &&
+            std::abs(ink(f).x1 - before.x1) < 1e-6); // starting changes nothing
     press(f, "One column more");
     press(f, "One row more");
     QVERIFY(f.settle());
@@ -388,6 +400,7 @@ private slots:
     for (const auto& p : f.document().pieces)
       QVERIFY(p->outline() != nullptr && p->outline()->outline->node_count() > 10);
     f.window.canvas().setFocus();
+    QApplication::setActiveWindow(&f.window); // the menu has taken that away
     QTest::keyClick(&f.window, Qt::Key_Return, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{1});
@@ -408,8 +421,10 @@ private slots:
     // A drawn outline.
     Piece drawn;
     Contour bar;
-    for (const auto& [a, b] : {std::pair{Point{100, 100}, Point{300, 100}}, {Point{300, 100}, Point{300, 120}},
-                               {Point{300, 120}, Point{100, 120}}, {Point{100, 120}, Point{100, 100}}})
+    for (const auto& [a, b] : {std::pair{Point{100, 100}, Point{300, 100}},
+                               {Point{300, 100}, Point{300, 120}},
+                               {Point{300, 120}, Point{100, 120}},
+                               {Point{100, 120}, Point{100, 100}}})
       bar.segments.push_back(Segment::line(a, b));
     drawn.content = OutlinePiece{std::make_shared<const Outline>(Outline{{bar}}), Finish{{}}, nullptr, {}};
     Added added = add_piece(f.document(), drawn);

@@ -53,6 +53,7 @@ public:
     return nullptr;
   }
   void choose(const QString& row, const QString& word) {
+    QApplication::processEvents(); // rows that have just come are laid out first
     for (QToolButton* b : window.findChildren<QToolButton*>())
       if (b->accessibleName() == row + ": " + word)
         QTest::mouseClick(b, Qt::LeftButton);

@@ -1,5 +1,6 @@
 #include "geom/curve.h"
 
+#include "geom/curve_table.h"
 #include "geom/path_data.h"
 #include "support/fixtures.h"
 
@@ -143,6 +144,35 @@ private slots:
       const Point p = direction(angle - pi / 2) * 61.0;
       QVERIFY(std::abs(c.nearest(p) - s) < 1e-4);
     }
+  }
+
+  // Tables against the curves they are made from: places, and directions against difference quotients.
+  void a_table_gives_the_curve_s_places_data() {
+    QTest::addColumn<QString>("path");
+    QTest::addColumn<double>("bound");
+    QTest::newRow("arc of r 60") << "M0 0A60 60 0 0 1 120 0" << 1e-6;
+    QTest::newRow("arc of r 5") << "M0 0A5 5 0 0 1 10 0" << 2e-5;
+    QTest::newRow("wave with a corner") << "M0 0C40 80 90 -60 140 10L200 90C220 40 300 60 320 0" << 1e-5;
+    QTest::newRow("closed") << "M0 0C100 0 200 80 300 40V110C200 150 100 70 0 110Z" << 1e-5;
+    QTest::newRow("jumps of curvature") << "M0 0H100A30 30 0 0 1 100 60H0" << 1e-6;
+  }
+  void a_table_gives_the_curve_s_places() {
+    QFETCH(QString, path);
+    QFETCH(double, bound);
+    const Curve c = *parse_curve(path.toStdString());
+    const CurveTable table(c);
+    QCOMPARE(table.length(), c.length());
+    auto random = random_source(21);
+    for (int i = 0; i < 2000; ++i) {
+      const double s = uniform(random, c.closed() ? -c.length() : -5, c.closed() ? 2 * c.length() : c.length() + 5);
+      const CurvePlace exact = c.at(s);
+      const CurveTable::Place p = table.at(s);
+      QVERIFY2(distance(p.point, exact.point) < bound,
+               qPrintable(QString("%1: %2").arg(s).arg(distance(p.point, exact.point))));
+      QVERIFY2(distance(p.along, exact.tangent) < 1e-3,
+               qPrintable(QString("%1: %2").arg(s).arg(distance(p.along, exact.tangent))));
+    }
+    QVERIFY(CurveTable(Curve()).at(3).along == (Vec{1, 0}));
   }
 
   void degenerate_curves_are_harmless() {

@@ -87,13 +87,16 @@ std::optional<HandleDrag> drag_block(const Session& session, const Document& sta
     break;
   case BlockHandleKind::Corner:
     out.name = "Move a corner";
-    out.measure = r.fill.corners ? QString("corner at %1 % of the edge").arg((*r.fill.corners)[handle.block.index] * 100, 0, 'f', 1)
-                                 : QString();
+    out.measure =
+        r.fill.corners
+            ? QString("corner at %1 % of the edge").arg((*r.fill.corners)[handle.block.index] * 100, 0, 'f', 1)
+            : QString();
     break;
   case BlockHandleKind::Peg: {
     const Vec by = drag.to - drag.from;
     out.name = drag.chosen.size() > 1 ? "Pull pegs" : "Pull a peg";
-    out.measure = QString("%1, %2 %3").arg(length_text(by.x, start.unit), length_text(by.y, start.unit), unit_name(start.unit));
+    out.measure =
+        QString("%1, %2 %3").arg(length_text(by.x, start.unit), length_text(by.y, start.unit), unit_name(start.unit));
     break;
   }
   case BlockHandleKind::PegAlong:
@@ -455,10 +458,9 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   }
   if (block) {
     const std::vector<std::size_t> pegs = chosen_pegs(session);
-    for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made,
-                                              piece->lettering()->placement, pegs)) {
-      const bool chosen =
-          h.kind == BlockHandleKind::Peg && std::find(pegs.begin(), pegs.end(), h.index) != pegs.end();
+    for (const BlockHandle& h :
+         block_handles(piece->lettering()->recipe.bend, now->bent->made, piece->lettering()->placement, pegs)) {
+      const bool chosen = h.kind == BlockHandleKind::Peg && std::find(pegs.begin(), pegs.end(), h.index) != pegs.end();
       out.push_back({HandleKind::Block, h.at, h.root, h.index, ShapeHandleKind::Move, h, chosen});
     }
   }

@@ -20,7 +20,8 @@ Point ink_centre(const Session& session, PieceId id) {
 } // namespace
 
 BendCard::BendCard(Session& session, QWidget* parent)
-    : Card(2, tr("Bend"), session, parent), kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide"), tr("Rails"), tr("Net")})),
+    : Card(2, tr("Bend"), session, parent),
+      kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide"), tr("Rails"), tr("Net")})),
       radius_(length_field(tr("Arc radius"), 0.5)), rise_(length_field(tr("Arc rise"), 0.001)),
       sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
       side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})), guide_(new QComboBox),
@@ -367,7 +368,7 @@ void BendCard::refresh() {
     rails_->refresh();
   if (b.kind == BendKind::Net)
     net_->refresh();
-  if (b.warps())
+  if (b.warps() && !session_.dragging()) // its words come when the hand lets go: laying them out anew takes a while
     strokes_->refresh();
   const Unit unit = session_.document().unit;
   for (MeasureField* f : {radius_, rise_, guide_radius_, distance_, offset_, x_, y_})

@@ -37,7 +37,8 @@ QPixmap rails_picture(const Session& session, const RailsBend& rails, QSize size
   Recipe& recipe = copy.lettering()->recipe;
   copy.lettering()->placement = {};
   copy.visible = true;
-  if (std::holds_alternative<PiecesSource>(recipe.source))
+  const bool guided = rails.top.first.kind == ProfileKind::Guide || rails.bottom.first.kind == ProfileKind::Guide;
+  if (guided || std::holds_alternative<PiecesSource>(recipe.source)) // pieces that it follows or is made from
     document = session.document();
   if (Letters* letters = recipe.letters()) {
     TypedText& text = letters->text;

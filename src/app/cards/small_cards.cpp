@@ -101,7 +101,8 @@ void ReleaseBox::refresh() {
 // One button for each line of the text, in its colour.
 void ReleaseBox::show_colours() {
   const Piece* piece = session_.selected();
-  const Letters* letters = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+  const Letters* letters =
+      piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
   const std::size_t lines = letters != nullptr ? split_lines(plain_text(letters->text)).size() : 0;
   const bool shown = lines > 1 && as() == ReleaseAs::ByLine;
   colours_->setVisible(shown);
@@ -195,8 +196,9 @@ void OutlineCard::refresh() {
 ManyCard::ManyCard(Session& session, QWidget* parent)
     : Card(0, tr("Several pieces"), session, parent), together_(new QPushButton(tr("Bend together"))), text_(note()) {
   add_wide(text_);
-  together_->setToolTip(tr("As one block between rails, into a shape or by a net; the pieces stay, hidden, and can still "
-                           "be changed"));
+  together_->setToolTip(
+      tr("As one block between rails, into a shape or by a net; the pieces stay, hidden, and can still "
+         "be changed"));
   add_wide(together_);
   connect(together_, &QPushButton::clicked, this, &ManyCard::bend_together);
 }

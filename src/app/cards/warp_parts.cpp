@@ -11,6 +11,8 @@
 namespace frelm {
 namespace {
 
+constexpr std::size_t most_heights = 12; // listed one by one
+
 QLabel* note() {
   auto* label = new QLabel;
   label->setObjectName("muted");
@@ -101,7 +103,8 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
       gallery_(new Gallery(session, this)),
       taper_along_(new MeasureField(MeasureKind::Percent, tr("Taper of the ends"))),
       taper_across_(new MeasureField(MeasureKind::Percent, tr("Taper of the sides"))), shape_(new QComboBox),
-      pick_(new QPushButton(tr("Pick…"))), find_corners_(new QPushButton(tr("Find again"))), corners_(note()) {
+      pick_(new QPushButton(tr("Pick…"))), find_corners_(new QPushButton(tr("Find again"))), corners_(note()),
+      corner_(new QComboBox), corner_at_(new MeasureField(MeasureKind::Percent, tr("Place of the corner"))) {
   embed();
   add_wide(into_);
   gallery_button_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
@@ -132,6 +135,16 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
   add_row(tr("Height"), height_);
   find_corners_->setToolTip(tr("Takes back corners moved by hand"));
   add_row(tr("Corners"), in_row({{corners_, 1}, {find_corners_, 0}}));
+  corner_->addItems({tr("top left"), tr("top right"), tr("bottom right"), tr("bottom left")});
+  corner_->setAccessibleName(tr("Corner of the shape"));
+  corner_->setMinimumContentsLength(5);
+  corner_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  corner_at_->set_range(0, 100);
+  corner_at_->set_step(0.5);
+  corner_at_->setToolTip(tr("Where the corner is, along the shape's edge from its start, clockwise"));
+  add_row(tr("at"), in_row({{corner_, 1}, {corner_at_, 1}}));
+  connect(corner_, &QComboBox::activated, this, [this] { refresh(); });
+  connect(corner_at_, &MeasureField::edited, this, &RailsPart::set_corner);
 
   connect(into_, &ChoiceRow::chosen, this, [this](int i) {
     edit_rails(i == 0 ? tr("Bend between edges") : tr("Fill a shape"), false,
@@ -190,9 +203,8 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
   connect(verticals_, &ChoiceRow::chosen, this, [this](int i) {
     edit_rails(tr("Change verticals"), false, [&](RailsBend& r) { r.verticals = static_cast<Verticals>(i); });
   });
-  connect(taper_along_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_rails(tr("Taper the ends"), s, [&](RailsBend& r) { r.taper_along = v; });
-  });
+  connect(taper_along_, &MeasureField::edited, this,
+          [this](double v, bool s) { edit_rails(tr("Taper the ends"), s, [&](RailsBend& r) { r.taper_along = v; }); });
   connect(taper_across_, &MeasureField::edited, this, [this](double v, bool s) {
     edit_rails(tr("Taper the sides"), s, [&](RailsBend& r) { r.taper_across = v; });
   });
@@ -259,7 +271,7 @@ EdgeRows RailsPart::build_edge(bool bottom) {
     });
   }
   // Waves and peaks: of the first profile if it is one, else of the one added to it.
-  const auto detail = [this, bottom](const QString& step, ProfileKind kind, double RailProfile::* member) {
+  const auto detail = [this, bottom](const QString& step, ProfileKind kind, double RailProfile::*member) {
     return [this, bottom, step, kind, member](double v, bool s) {
       const RailsBend* r = rails_of(session_);
       if (r == nullptr)
@@ -337,6 +349,25 @@ void RailsPart::choose_profile(bool bottom, bool plus, ProfileKind kind) {
   });
 }
 
+void RailsPart::set_corner(double percent, bool stepped) {
+  const Piece* piece = session_.selected();
+  const Result<PieceResult>& now = session_.seated(piece != nullptr ? piece->id : 0);
+  if (!now || now->bent == nullptr || !now->bent->made.target)
+    return;
+  const FillTarget& target = *now->bent->made.target;
+  const double around = target.boundary.length();
+  std::array<double, 4> corners = target.corners;
+  for (double& c : corners)
+    c /= around;
+  corners[static_cast<std::size_t>(corner_->currentIndex())] = percent / 100;
+  if (!corners_in_order(corners)) {
+    emit problem(tr("Corners keep their order around the shape; type a place between its neighbours"));
+    refresh();
+    return;
+  }
+  edit_rails(tr("Move a corner"), stepped, [&](RailsBend& r) { r.fill.corners = corners; });
+}
+
 void RailsPart::open_gallery() {
   gallery_->open_at(gallery_button_);
 }
@@ -385,7 +416,8 @@ void RailsPart::refresh() {
                         (r->link == EdgeLink::Free && r->bottom.first.kind != ProfileKind::Guide);
   show_row(depth_in_, !fill && profiles);
   show_row(taper_along_, !fill);
-  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(height_), static_cast<QWidget*>(corners_)})
+  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(height_), static_cast<QWidget*>(corners_),
+                     static_cast<QWidget*>(corner_)})
     show_row(w, fill);
   show_edge(top_, r->top, !fill, r->depth_in);
   show_edge(bottom_, r->bottom, !fill && r->link == EdgeLink::Free, r->depth_in);
@@ -400,11 +432,20 @@ void RailsPart::refresh() {
     height_->show_choice(static_cast<int>(r->fill.height));
     corners_->setText(r->fill.corners ? tr("moved by hand") : tr("found; drag them"));
     find_corners_->setEnabled(r->fill.corners.has_value());
+    const Result<PieceResult>& now = session_.seated(piece->id);
+    const bool known = now && now->bent != nullptr && now->bent->made.target.has_value();
+    corner_at_->setEnabled(known);
+    if (known) {
+      const FillTarget& target = *now->bent->made.target;
+      corner_at_->show_value(100 * target.corners[static_cast<std::size_t>(corner_->currentIndex())] /
+                             target.boundary.length());
+    }
     return;
   }
   if (r->top.first.kind == ProfileKind::Guide || r->bottom.first.kind == ProfileKind::Guide || lines_.empty()) {
     lines_ = fill_pieces(top_.guide, session_, r->top, false, tr("Own copy of a guide"));
-    const std::vector<PieceId> below = fill_pieces(bottom_.guide, session_, r->bottom, false, tr("Own copy of a guide"));
+    const std::vector<PieceId> below =
+        fill_pieces(bottom_.guide, session_, r->bottom, false, tr("Own copy of a guide"));
     lines_ = lines_.size() >= below.size() ? lines_ : below;
   }
   const QString name = QString::fromStdString(rails_name(*r));
@@ -420,8 +461,8 @@ NetPart::NetPart(Session& session, QWidget* parent)
     : Card(0, {}, session, parent), over_(new QLabel), columns_(new QLabel), rows_count_(new QLabel), note_(note()),
       straight_row_(new QPushButton(tr("Row"))), straight_column_(new QPushButton(tr("Column"))),
       even_row_(new QPushButton(tr("Row"))), even_column_(new QPushButton(tr("Column"))),
-      reset_(new QPushButton(tr("All back"))), mirror_(new QCheckBox(tr("Mirror left and right"))),
-      peg_(new QLabel), x_(length_field(tr("Peg, x"))), y_(length_field(tr("Peg, y"))) {
+      reset_(new QPushButton(tr("All back"))), mirror_(new QCheckBox(tr("Mirror left and right"))), peg_(new QLabel),
+      x_(length_field(tr("Peg, x"))), y_(length_field(tr("Peg, y"))) {
   embed();
   add_row(tr("Over"), over_);
   for (const NetLine line : {NetLine::Column, NetLine::Row}) {
@@ -476,7 +517,8 @@ NetPart::NetPart(Session& session, QWidget* parent)
   connect(even_row_, &QPushButton::clicked, this, [this] { on_line(NetLine::Row, false); });
   connect(even_column_, &QPushButton::clicked, this, [this] { on_line(NetLine::Column, false); });
   connect(reset_, &QPushButton::clicked, this, [this] {
-    edit_net(tr("Take pegs back"), [](NetBend& n) { n.net = flat_net(n.net.columns.size() - 1, n.net.rows.size() - 1); });
+    edit_net(tr("Take pegs back"),
+             [](NetBend& n) { n.net = flat_net(n.net.columns.size() - 1, n.net.rows.size() - 1); });
   });
 }
 
@@ -493,7 +535,8 @@ void NetPart::edit_net(const QString& name, const std::function<void(NetBend&)>&
     refresh();
     return;
   }
-  session_.edit(name, piece->id, [&](Piece& p) { change(p.lettering()->recipe.bend.net); }, key);
+  session_.edit(
+      name, piece->id, [&](Piece& p) { change(p.lettering()->recipe.bend.net); }, key);
 }
 
 void NetPart::change_lines(NetLine line, bool more) {
@@ -517,8 +560,9 @@ void NetPart::change_lines(NetLine line, bool more) {
   if (!less)
     return;
   const Unit unit = session_.document().unit;
-  removed_ = tr("Taken out: changed by at most %1 %2.")
-                 .arg(QString::fromStdString(format_length(std::round(less->largest * 100) / 100, unit)), unit_name(unit));
+  removed_ =
+      tr("Taken out: changed by at most %1 %2.")
+          .arg(QString::fromStdString(format_length(std::round(less->largest * 100) / 100, unit)), unit_name(unit));
   removed_of_ = piece->id;
   edit_net(column ? tr("Take a column out") : tr("Take a row out"), [&](NetBend& n) { n.net = less->net; });
 }
@@ -530,8 +574,7 @@ void NetPart::on_line(NetLine line, bool straight) {
   if (piece == nullptr || pegs.empty() || !now || now->bent == nullptr)
     return;
   const Lettering& l = *piece->lettering();
-  const Result<Bend> changed =
-      with_net_line(l.recipe.bend, now->bent->made, l.placement, pegs.back(), line, straight);
+  const Result<Bend> changed = with_net_line(l.recipe.bend, now->bent->made, l.placement, pegs.back(), line, straight);
   if (!changed)
     return;
   const QString name = straight ? (line == NetLine::Row ? tr("Straighten row") : tr("Straighten column"))
@@ -572,7 +615,8 @@ void NetPart::move_peg(std::optional<double> x, std::optional<double> y, bool st
     return;
   const Vec by{x ? *x - now->x : 0, y ? *y - now->y : 0};
   const Bend bend = with_pegs_moved(l.recipe.bend, l.placement, pegs, by);
-  edit_net(tr("Move peg"), [&](NetBend& n) { n.net = bend.net.net; }, stepped ? "step peg" : "");
+  edit_net(
+      tr("Move peg"), [&](NetBend& n) { n.net = bend.net.net; }, stepped ? "step peg" : "");
 }
 
 void NetPart::refresh() {
@@ -600,17 +644,17 @@ void NetPart::refresh() {
   for (QPushButton* b : {straight_row_, straight_column_, even_row_, even_column_})
     b->setEnabled(one);
   reset_->setEnabled(std::any_of(n.net.pegs.begin(), n.net.pegs.end(), [](const NetPeg& p) { return p != NetPeg{}; }));
-  peg_->setText(pegs.empty()     ? tr("none")
+  peg_->setText(pegs.empty()      ? tr("none")
                 : pegs.size() > 1 ? tr("%1 chosen").arg(pegs.size())
                                   : tr("%1 of %2").arg(pegs.back() + 1).arg(n.net.pegs.size()));
   if (const std::optional<Point> at = one ? peg_place(pegs.back()) : std::nullopt) {
     x_->show_value(at->x);
     y_->show_value(at->y);
   }
-  note_->setText(removed_of_ == piece->id && !removed_.isEmpty()
-                     ? removed_
-                     : pegs.empty() ? tr("Pull the pegs on the sheet; a click chooses one, Shift adds more.")
-                                    : tr("%1 of %2 pegs chosen; arrows move them.").arg(pegs.size()).arg(n.net.pegs.size()));
+  note_->setText(removed_of_ == piece->id && !removed_.isEmpty() ? removed_
+                 : pegs.empty()
+                     ? tr("Pull the pegs on the sheet; a click chooses one, Shift adds more.")
+                     : tr("%1 of %2 pegs chosen; arrows move them.").arg(pegs.size()).arg(n.net.pegs.size()));
 }
 
 StrokesPart::StrokesPart(Session& session, QWidget* parent)
@@ -648,8 +692,15 @@ void StrokesPart::refresh() {
   if (b.heights.size() > 1) {
     const auto [low, high] = std::minmax_element(b.heights.begin(), b.heights.end());
     const auto mm = [&](double v) { return QString::fromStdString(format_length(std::round(v * 10) / 10, unit)); };
-    text += " " + tr("Letters %1 to %2 %3 high; first %4, last %5.")
-                      .arg(mm(*low), mm(*high), unit_name(unit), mm(b.heights.front()), mm(b.heights.back()));
+    if (b.heights.size() <= most_heights) {
+      QStringList all;
+      for (const double v : b.heights)
+        all << mm(v);
+      text += " " + tr("Heights from left to right: %1 %2.").arg(all.join(", "), unit_name(unit));
+    } else {
+      text += " " + tr("Letters %1 to %2 %3 high; first %4, last %5.")
+                        .arg(mm(*low), mm(*high), unit_name(unit), mm(b.heights.front()), mm(b.heights.back()));
+    }
   }
   if (!b.sketch)
     text += " " + tr("%1 nodes, %2 before.").arg(b.report.nodes_out).arg(b.report.nodes_in);

@@ -39,6 +39,7 @@ private:
   void choose_profile(bool bottom, bool plus, ProfileKind kind);
   void show_edge(const EdgeRows& rows, const RailEdge& edge, bool visible, DepthIn depth_in);
   void open_gallery();
+  void set_corner(double percent, bool stepped);
 
   ChoiceRow *into_, *link_, *depth_in_, *verticals_, *height_;
   QToolButton* gallery_button_;
@@ -48,6 +49,8 @@ private:
   QComboBox* shape_;
   QPushButton *pick_, *find_corners_;
   QLabel* corners_;
+  QComboBox* corner_;
+  MeasureField* corner_at_;
   std::vector<PieceId> lines_, shapes_; // open guides and outlines, closed ones
 };
 

@@ -164,9 +164,8 @@ QWidget* PiecesPanel::row_for(const Piece& piece) {
   auto* colour = flat_button(tr("Colour"), tr("Colour of the material"));
   colour->setIcon(swatch_of(piece, 16));
   connect(colour, &QToolButton::clicked, this, [this, id, colour] {
-    choose_colour(this, colour->mapToGlobal(QPoint(0, colour->height())), [this, id](Colour c) {
-      session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; });
-    });
+    choose_colour(this, colour->mapToGlobal(QPoint(0, colour->height())),
+                  [this, id](Colour c) { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; }); });
   });
   auto* name = new NameLabel;
   name->setMinimumWidth(20);

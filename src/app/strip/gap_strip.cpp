@@ -98,10 +98,10 @@ void GapStrip::refresh() {
   const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
   const bool letters = l != nullptr && l->recipe.letters() != nullptr;
   const BendKind laid_by = letters ? l->recipe.bend.laid_by() : BendKind::Straight;
-  const QString laid = letters && l->recipe.bend.warps()  ? tr("the block before it is bent")
-                       : laid_by == BendKind::Straight ? tr("the run as it stands")
-                       : laid_by == BendKind::Arc      ? tr("arc laid straight")
-                                                          : tr("guide laid straight");
+  const QString laid = letters && l->recipe.bend.warps() ? tr("the block before it is bent")
+                       : laid_by == BendKind::Straight   ? tr("the run as it stands")
+                       : laid_by == BendKind::Arc        ? tr("arc laid straight")
+                                                         : tr("guide laid straight");
   QString about = laid + tr(" · bracket: optical gap against its target · number: closest distance, %1")
                              .arg(unit_name(session_.document().unit));
   if (letters)

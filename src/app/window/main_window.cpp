@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QScrollArea>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace frelm {
@@ -83,6 +84,21 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   strip_->set_folded(settings_->value("window/stripFolded", false).toBool());
   restyle();
   load({}, {});
+  // What has not been shown yet is styled while nothing else is to do, so that the first time is as quick as the next.
+  for (QWidget* w : findChildren<QWidget*>())
+    unstyled_.push_back(w);
+  style_some();
+}
+
+void MainWindow::style_some() {
+  constexpr int at_once = 4; // below a millisecond
+  for (int i = 0; i < at_once && !unstyled_.empty(); ++i) {
+    if (unstyled_.back() != nullptr)
+      unstyled_.back()->ensurePolished();
+    unstyled_.pop_back();
+  }
+  if (!unstyled_.empty())
+    QTimer::singleShot(2, this, &MainWindow::style_some);
 }
 
 MainWindow::~MainWindow() {
@@ -482,9 +498,9 @@ void MainWindow::refresh_status() {
   counts_label_->setText(counts.join("      "));
   guide_label_->setText(guide);
   const auto working = [&](const QString& words) {
-    const bool bends = std::any_of(session_.document().pieces.begin(), session_.document().pieces.end(), [](const auto& p) {
-      return p->lettering() != nullptr && p->lettering()->recipe.bend.warps();
-    });
+    const bool bends =
+        std::any_of(session_.document().pieces.begin(), session_.document().pieces.end(),
+                    [](const auto& p) { return p->lettering() != nullptr && p->lettering()->recipe.bend.warps(); });
     return words.arg(bends ? tr("Bending") : tr("Evening gaps")).arg(std::lround(100 * session_.progress()));
   };
   QString problem;

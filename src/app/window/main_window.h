@@ -17,6 +17,7 @@
 #include "app/window/task.h"
 
 #include <QMainWindow>
+#include <QPointer>
 #include <QSettings>
 #include <QSplitter>
 
@@ -83,6 +84,7 @@ private:
 
   void bend_selected_together();
   const Piece* reopenable() const;
+  void style_some();
   void show_cards();
   void refresh_parts();
   bool letter_by_itself() const;
@@ -159,6 +161,7 @@ private:
   QLabel *selection_label_, *counts_label_, *guide_label_, *pointer_label_, *work_label_;
   QPushButton* cancel_button_;
 
+  std::vector<QPointer<QWidget>> unstyled_;
   std::pair<PieceId, std::size_t> shown_as_; // what the cards are for: a piece and its sort
 
   QMenu* recent_menu_ = nullptr;
