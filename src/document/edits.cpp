@@ -39,6 +39,7 @@ void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
   if (recipe.bend.rails.depth_in == DepthIn::Millimetre)
     for (RailEdge* edge : {&recipe.bend.rails.top, &recipe.bend.rails.bottom})
       edge->first.depth *= k, edge->plus.depth *= k;
+  recipe.bend.rails.fill.margin *= k;
   for (NetPeg& peg : recipe.bend.net.net.pegs)
     peg.at = peg.at * k, peg.along = peg.along * k, peg.down = peg.down * k, peg.twist = peg.twist * k;
   if (guide == GuideScaling::Kept)

@@ -14,7 +14,10 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
                                const DocumentEvaluator& evaluator) {
   if (!(target > 0) || !std::isfinite(target))
     return bad_input("the finished size must be more than 0 mm");
-  const Result<PieceResult> now = evaluator.seat_now(document, id);
+  const Piece* whose = document.find(id);
+  const bool warps =
+      whose != nullptr && whose->lettering() != nullptr && whose->lettering()->recipe.bend.warps(); // not as sketched
+  const Result<PieceResult> now = warps ? evaluator.piece(document, id, Depth::Seat) : evaluator.seat_now(document, id);
   if (!now)
     return now.error();
   const auto measure = [&](const Box& box) { return side == InkSide::Width ? box.width() : box.height(); };

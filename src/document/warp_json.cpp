@@ -57,7 +57,7 @@ std::vector<double> shares(const At& at) {
 } // namespace
 
 Json rails(const RailsBend& r) {
-  Json fill = {{"height", name_of(r.fill.height)}};
+  Json fill = {{"height", name_of(r.fill.height)}, {"margin", r.fill.margin}};
   write_ref(fill, r.fill);
   if (r.fill.corners)
     fill["corners"] = *r.fill.corners;
@@ -82,6 +82,7 @@ RailsBend rails(const At& at) {
   const At fill = at["fill"];
   read_ref(fill, r.fill);
   r.fill.height = fill["height"].choice<FillHeight>();
+  r.fill.margin = fill["margin"].number();
   if (fill.has("corners")) {
     const At corners = fill["corners"];
     if (corners.size() != 4)

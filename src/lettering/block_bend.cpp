@@ -1,5 +1,7 @@
 #include "lettering/block_bend.h"
 
+#include "geom/offset.h"
+
 #include <fmt/format.h>
 
 namespace frelm {
@@ -179,7 +181,7 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   const RailsBend& r = bend.rails;
   const RailEdge bottom_edge = r.link == EdgeLink::Free ? r.bottom : r.top;
   const double sense = r.link == EdgeLink::Mirrored ? -1 : 1;
-  BlockMap out{block, {}, 1, {}, {}};
+  BlockMap out{block, {}, 1, {}, {}, {}};
   double w = block.width(), h = block.height();
   if (!std::isfinite(r.taper_along) || !std::isfinite(r.taper_across) || std::abs(r.taper_along) > most_taper ||
       std::abs(r.taper_across) > most_taper)
@@ -246,19 +248,51 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   return out;
 }
 
+// What a margin leaves of a shape: its largest part.
+Result<Contour> inside(const Contour& shape, double margin, const std::stop_token& stop) {
+  OffsetOptions options;
+  options.stop = stop;
+  const Result<OffsetResult> made = offset(Outline{{shape}}, -margin, options);
+  if (!made)
+    return Error{made.error().code, made.error().message, "Rails"};
+  const Contour* largest = nullptr;
+  for (const Contour& c : made->rings.front().contours)
+    if (largest == nullptr || c.area() > largest->area())
+      largest = &c;
+  if (largest == nullptr)
+    return bad_input("the margin leaves nothing of the shape to fill; make it smaller", "Rails");
+  return *largest;
+}
+
 Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides, const BlockEffort& effort) {
   if (guides.line == nullptr)
     return bad_input("choose a closed shape to fill: click one on the sheet", "Rails");
   if (!guides.line->curve->closed())
     return bad_input("the shape to fill is open; close it, or take the space that several lines enclose", "Rails");
+  const ShapeFill& f = bend.rails.fill;
+  if (!(f.margin >= 0) || !std::isfinite(f.margin))
+    return bad_input("the margin can't be negative", "Rails");
+  const auto named = [](const Error& e) { return Error{e.code, e.message, "Rails"}; };
   Result<FillTarget> target = fill_target(guides.line->curve->contour(arc_tolerance));
   if (!target)
-    return Error{target.error().code, target.error().message, "Rails"};
-  const ShapeFill& f = bend.rails.fill;
-  const double around = target->boundary.length();
-  if (f.corners)
-    for (std::size_t k = 0; k < 4; ++k)
-      target->corners[k] = (*f.corners)[k] * around;
+    return named(target.error());
+  const Contour shape = target->boundary;
+  if (f.margin > 0) {
+    const Result<Contour> inner = inside(shape, f.margin, effort.stop);
+    if (!inner)
+      return inner.error();
+    target = fill_target(*inner);
+    if (!target)
+      return named(target.error());
+  }
+  if (f.corners) {
+    const Curve whole({shape.segments.begin(), shape.segments.end()}, true),
+        edge({target->boundary.segments.begin(), target->boundary.segments.end()}, true);
+    for (std::size_t k = 0; k < 4; ++k) {
+      const double s = (*f.corners)[k] * whole.length();
+      target->corners[k] = f.margin > 0 ? edge.nearest(whole.at(s).point) : s;
+    }
+  }
   const FillMeasure room = fill_measure(*target);
   // Natural: the part of the shape that the letters take up is as high as they are when they are as wide as it.
   Box block = ink;
@@ -277,8 +311,8 @@ Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides
     if (effort.fills != nullptr)
       made = effort.fills->store(std::move(key), made);
   }
-  return BlockMap{block, made->map, block.width() > 0 ? room.width / block.width() : 1, std::move(*target),
-                  made->solved};
+  return BlockMap{block, made->map,   block.width() > 0 ? room.width / block.width() : 1, std::move(*target),
+                  shape, made->solved};
 }
 
 WarpMap framed(WarpMap map, const Affine& frame) {
@@ -327,7 +361,7 @@ Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& 
                            const BlockEffort& effort) {
   if (!(block.width() > 0) || !(block.height() > 0))
     return bad_input("there is nothing to bend yet; type some letters first", "Bend");
-  Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}}
+  Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}, {}}
                           : bend.rails.into == RailsInto::Shape ? fill(bend, block, guides, effort)
                                                                 : rails(bend, block, guides);
   if (!made)

@@ -40,7 +40,8 @@ struct BlockMap {
   Box block; // of the ink
   WarpMap map;
   double scale = 1;                 // of straight letters made as wide as the target
-  std::optional<FillTarget> target; // of a filled shape
+  std::optional<FillTarget> target; // of a filled shape, less its margin
+  Contour shape;                    // the whole of it, clockwise; shares of corners are of this one
   std::optional<FillSolve> solved;
 };
 struct BlockEffort {

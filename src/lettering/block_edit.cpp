@@ -97,6 +97,19 @@ void drag_profile(RailsBend& rails, const Box& block, const BlockHandle& handle,
 
 } // namespace
 
+double share_nearest(const BlockMap& made, Point at) {
+  const Curve whole({made.shape.segments.begin(), made.shape.segments.end()}, true);
+  return whole.nearest(at) / whole.length();
+}
+
+std::array<double, 4> corner_shares(const BlockMap& made) {
+  const Curve edge({made.target->boundary.segments.begin(), made.target->boundary.segments.end()}, true);
+  std::array<double, 4> out{};
+  for (std::size_t k = 0; k < 4; ++k)
+    out[k] = share_nearest(made, edge.at(made.target->corners[k]).point);
+  return out;
+}
+
 bool corners_in_order(const std::array<double, 4>& corners) {
   double around = 0;
   for (std::size_t k = 0; k < 4; ++k) {
@@ -189,11 +202,8 @@ Bend with_block_handle(const Bend& bend, const BlockMap& made, const Placement& 
   case BlockHandleKind::Corner: {
     if (!made.target)
       break;
-    const Curve edge({made.target->boundary.segments.begin(), made.target->boundary.segments.end()}, true);
-    std::array<double, 4> corners = made.target->corners;
-    corners[handle.index] = edge.nearest(drag.to);
-    for (double& c : corners)
-      c /= edge.length();
+    std::array<double, 4> corners = corner_shares(made);
+    corners[handle.index] = share_nearest(made, drag.to);
     if (corners_in_order(corners))
       out.rails.fill.corners = corners;
     break;

@@ -21,6 +21,10 @@ struct BlockHandle {
 std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const Placement& placement,
                                        const std::vector<std::size_t>& chosen);
 
+// Where a filled shape's corners are now, and the place of its edge nearest to a point: shares of its boundary.
+// Requires a map that has a target.
+std::array<double, 4> corner_shares(const BlockMap& made);
+double share_nearest(const BlockMap& made, Point at);
 // Shares of the boundary, clockwise from the top left one, and apart.
 bool corners_in_order(const std::array<double, 4>& corners);
 

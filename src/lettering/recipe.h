@@ -138,6 +138,7 @@ struct ShapeFill : GuideRef {
   // where they are found (geom/fill_map.h).
   std::optional<std::array<double, 4>> corners;
   FillHeight height = FillHeight::Stretched;
+  double margin = 0; // mm that letters stay off the shape's edge; not negative
   bool operator==(const ShapeFill&) const = default;
 };
 struct RailsBend {

@@ -3,6 +3,7 @@
 #include "document/blocks.h"
 #include "document/job_file.h"
 #include "document/release.h"
+#include "document/resize.h"
 #include "lettering/block_edit.h"
 #include "support/compare.h"
 #include "support/fixtures.h"
@@ -127,6 +128,18 @@ private slots:
     QVERIFY2(off < 0.012, qPrintable(QString::number(off))); // both fitted within 0.005
   }
 
+  void a_typed_size_is_met_exactly() {
+    const Job j = job();
+    const DocumentEvaluator sketching(bundled_faces(), 120, DocumentEvaluator::Warps::Sketched); // as in the window
+    for (const Document& d : {net_over_arch(j), between_guides(j)})
+      for (const InkSide side : {InkSide::Width, InkSide::Height}) {
+        const auto sized = with_ink_size(d, j.word, side, 234.5, GuideScaling::Along, sketching);
+        QVERIFY(sized.ok());
+        const Box now = ink(*sized, j.word);
+        QVERIFY(std::abs((side == InkSide::Width ? now.width() : now.height()) - 234.5) < 0.01);
+      }
+  }
+
   void guides_that_go_leave_their_shape() {
     const Job j = job();
     for (const bool fill : {false, true}) {
@@ -170,7 +183,8 @@ private slots:
       r.bottom.own = GuideShape(LineGuide{{1, 2}, {3, 4}});
       r.link = EdgeLink::Mirrored, r.depth_in = DepthIn::Millimetre, r.verticals = Verticals::Follow;
       r.taper_along = 12, r.taper_across = -30;
-      r.fill.corners = {0.1, 0.3, 0.6, 0.9}, r.fill.height = FillHeight::Natural, r.fill.guide = j.shape;
+      r.fill.corners = {0.1, 0.3, 0.6, 0.9}, r.fill.height = FillHeight::Natural, r.fill.guide = j.shape,
+      r.fill.margin = 2.5;
       l.recipe.bend.least_stroke = 1.7;
     });
     const auto read = read_job(write_job(d, bundled_faces()));

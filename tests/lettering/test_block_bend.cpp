@@ -306,6 +306,27 @@ private slots:
     const Vec along = turned->bent->made.map.at(turned->bent->made.block.centre()).dx;
     QVERIFY(std::abs(along.x) < 1e-9 && along.y > 0);
   }
+  void a_margin_keeps_letters_off_the_edge() {
+    Recipe r = recipe_of("WAKE", {"Bebas Neue", "Regular"});
+    r.bend.kind = BendKind::Rails;
+    r.bend.rails.into = RailsInto::Shape;
+    r.bend.rails.fill.margin = 10;
+    const BendGuides frame(line_of(FrameGuide{{200, 200}, 200, 100, 0, 0}));
+    const auto text = seated(r, frame);
+    QVERIFY(std::abs(text->ink.x0 - 110) < 0.02 && std::abs(text->ink.x1 - 290) < 0.02);
+    QVERIFY(std::abs(text->ink.y0 - 160) < 0.02 && std::abs(text->ink.y1 - 240) < 0.02);
+    // Corners by hand are places of the shape itself, so that another margin leaves them where they are.
+    std::array<double, 4> corners{0.02, 0.32, 0.5, 0.82};
+    const auto place = [&](double margin) {
+      r.bend.rails.fill.margin = margin, r.bend.rails.fill.corners = corners;
+      const auto bent = seated(r, frame);
+      return bent->bent->made.map.at({bent->bent->made.block.x0, bent->bent->made.block.y0}).point;
+    };
+    QVERIFY(distance(place(0), place(3)) < 5 && distance(place(0), place(3)) > 2.9);
+    r.bend.rails.fill.margin = 60;
+    QVERIFY(QString::fromStdString(evaluate(r, {}, frame, bundled_faces(), {Depth::Seat, nullptr, {}}).error().text())
+                .contains("margin"));
+  }
   void what_cannot_be_filled_or_followed_is_named_data() {
     QTest::addColumn<int>("which");
     QTest::addColumn<QString>("says");

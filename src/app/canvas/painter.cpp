@@ -7,7 +7,6 @@ namespace frelm {
 namespace {
 
 constexpr double grid_mm = 100;
-constexpr int most_paths = 4096; // kept; then those of dead outlines go
 
 QColor colour_of(const Piece& piece) {
   return {piece.colour.r, piece.colour.g, piece.colour.b};
@@ -394,8 +393,10 @@ QPainterPath to_path(const Outline& outline) {
 }
 
 const QPainterPath& PathCache::of(const std::shared_ptr<const Outline>& outline) {
-  if (entries_.size() > most_paths)
+  if (entries_.size() > room_) {
     std::erase_if(entries_, [](const auto& e) { return e.second.alive.expired(); });
+    room_ = std::max(fewest_paths, 2 * entries_.size()); // the living ones are not looked through again and again
+  }
   Entry& entry = entries_[outline.get()];
   if (entry.alive.lock() != outline)
     entry = {outline, to_path(*outline)};

@@ -22,7 +22,9 @@ private:
     std::weak_ptr<const Outline> alive;
     QPainterPath path;
   };
+  static constexpr std::size_t fewest_paths = 4096;
   std::unordered_map<const Outline*, Entry> entries_;
+  std::size_t room_ = fewest_paths; // kept; then those of dead outlines go
 };
 
 QPainterPath to_path(const Outline& outline);

@@ -104,7 +104,8 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
       taper_along_(new MeasureField(MeasureKind::Percent, tr("Taper of the ends"))),
       taper_across_(new MeasureField(MeasureKind::Percent, tr("Taper of the sides"))), shape_(new QComboBox),
       pick_(new QPushButton(tr("Pick…"))), find_corners_(new QPushButton(tr("Find again"))), corners_(note()),
-      corner_(new QComboBox), corner_at_(new MeasureField(MeasureKind::Percent, tr("Place of the corner"))) {
+      margin_(length_field(tr("Margin of the shape"), 0)), corner_(new QComboBox),
+      corner_at_(new MeasureField(MeasureKind::Percent, tr("Place of the corner"))) {
   embed();
   add_wide(into_);
   gallery_button_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
@@ -124,7 +125,8 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
     f->set_range(-90, 90);
   taper_along_->setToolTip(tr("Lower towards the left end; negative: towards the right one"));
   taper_across_->setToolTip(tr("Narrower at the bottom; negative: at the top"));
-  add_row(tr("Taper"), {taper_along_, taper_across_});
+  add_row(tr("Taper ends"), taper_along_);
+  add_row(tr("Taper sides"), taper_across_);
   shape_->setAccessibleName(tr("Shape to fill"));
   shape_->setMinimumContentsLength(8);
   shape_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -133,6 +135,12 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
   height_->button(0)->setToolTip(tr("The ink reaches the whole shape"));
   height_->button(1)->setToolTip(tr("Letters keep their proportions and fill the width"));
   add_row(tr("Height"), height_);
+  margin_->set_step(0.5);
+  margin_->setToolTip(tr("How far letters stay off the edge of the shape"));
+  add_row(tr("Margin"), margin_);
+  connect(margin_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_rails(tr("Change the margin"), s, [&](RailsBend& b) { b.fill.margin = v; });
+  });
   find_corners_->setToolTip(tr("Takes back corners moved by hand"));
   add_row(tr("Corners"), in_row({{corners_, 1}, {find_corners_, 0}}));
   corner_->addItems({tr("top left"), tr("top right"), tr("bottom right"), tr("bottom left")});
@@ -354,11 +362,7 @@ void RailsPart::set_corner(double percent, bool stepped) {
   const Result<PieceResult>& now = session_.seated(piece != nullptr ? piece->id : 0);
   if (!now || now->bent == nullptr || !now->bent->made.target)
     return;
-  const FillTarget& target = *now->bent->made.target;
-  const double around = target.boundary.length();
-  std::array<double, 4> corners = target.corners;
-  for (double& c : corners)
-    c /= around;
+  std::array<double, 4> corners = corner_shares(now->bent->made);
   corners[static_cast<std::size_t>(corner_->currentIndex())] = percent / 100;
   if (!corners_in_order(corners)) {
     emit problem(tr("Corners keep their order around the shape; type a place between its neighbours"));
@@ -416,8 +420,9 @@ void RailsPart::refresh() {
                         (r->link == EdgeLink::Free && r->bottom.first.kind != ProfileKind::Guide);
   show_row(depth_in_, !fill && profiles);
   show_row(taper_along_, !fill);
-  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(height_), static_cast<QWidget*>(corners_),
-                     static_cast<QWidget*>(corner_)})
+  show_row(taper_across_, !fill);
+  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(height_), static_cast<QWidget*>(margin_),
+                     static_cast<QWidget*>(corners_), static_cast<QWidget*>(corner_)})
     show_row(w, fill);
   show_edge(top_, r->top, !fill, r->depth_in);
   show_edge(bottom_, r->bottom, !fill && r->link == EdgeLink::Free, r->depth_in);
@@ -435,11 +440,10 @@ void RailsPart::refresh() {
     const Result<PieceResult>& now = session_.seated(piece->id);
     const bool known = now && now->bent != nullptr && now->bent->made.target.has_value();
     corner_at_->setEnabled(known);
-    if (known) {
-      const FillTarget& target = *now->bent->made.target;
-      corner_at_->show_value(100 * target.corners[static_cast<std::size_t>(corner_->currentIndex())] /
-                             target.boundary.length());
-    }
+    if (known)
+      corner_at_->show_value(100 * corner_shares(now->bent->made)[static_cast<std::size_t>(corner_->currentIndex())]);
+    margin_->set_unit(session_.document().unit);
+    margin_->show_value(r->fill.margin);
     return;
   }
   if (r->top.first.kind == ProfileKind::Guide || r->bottom.first.kind == ProfileKind::Guide || lines_.empty()) {

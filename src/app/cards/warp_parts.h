@@ -49,6 +49,7 @@ private:
   QComboBox* shape_;
   QPushButton *pick_, *find_corners_;
   QLabel* corners_;
+  MeasureField* margin_;
   QComboBox* corner_;
   MeasureField* corner_at_;
   std::vector<PieceId> lines_, shapes_; // open guides and outlines, closed ones
