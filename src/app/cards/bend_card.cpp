@@ -43,8 +43,10 @@ BendCard::BendCard(Session& session, QWidget* parent)
   kind_->button(3)->setToolTip(tr("Pressed between two edges, or into a shape"));
   kind_->button(4)->setToolTip(tr("Pulled by pegs, over the bend as it is now"));
   add_wide(kind_);
-  for (Card* part : {static_cast<Card*>(net_), static_cast<Card*>(rails_), static_cast<Card*>(strokes_)})
+  for (Card* part : {static_cast<Card*>(net_), static_cast<Card*>(rails_), static_cast<Card*>(strokes_)}) {
+    part->hide(); // until a bend needs it; laying it out takes a while
     add_wide(part);
+  }
   add_row(tr("Radius"), radius_);
   add_row(tr("Rise"), rise_);
   sweep_->set_range(0.001, 360);

@@ -129,7 +129,8 @@ int Card::least_width() const {
   for (int row = 0; row < rows_->rowCount(); ++row) {
     int width = 0;
     for (int column = 0; column < rows_->columnCount(); ++column)
-      if (const QLayoutItem* item = rows_->itemAtPosition(row, column); item != nullptr && item->widget() != nullptr)
+      if (const QLayoutItem* item = rows_->itemAtPosition(row, column);
+          item != nullptr && item->widget() != nullptr && !item->widget()->isHidden())
         if (column == 0 || item != rows_->itemAtPosition(row, 0))
           width += item->widget()->minimumSizeHint().width() + (column > 0 ? rows_->horizontalSpacing() : 0);
     widest = std::max(widest, width);

@@ -79,6 +79,10 @@ Gallery::Gallery(Session& session, QWidget* parent) : QFrame(parent, Qt::Popup),
   setObjectName("gallery");
   setAttribute(Qt::WA_StyledBackground);
   setAccessibleName(tr("Gallery of bends"));
+}
+
+// The first time it opens: a window is shown sooner without.
+void Gallery::build() {
   auto* grid = new QGridLayout(this);
   grid->setContentsMargins(8, 8, 8, 8);
   grid->setSpacing(4);
@@ -102,6 +106,8 @@ Gallery::Gallery(Session& session, QWidget* parent) : QFrame(parent, Qt::Popup),
 }
 
 void Gallery::open_at(QWidget* beside) {
+  if (tiles_.empty())
+    build();
   drawn_ = 0;
   // For pictures the word's first line, for the bend itself the whole block.
   const frelm::Box box = block_of(session_);

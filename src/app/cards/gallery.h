@@ -23,6 +23,7 @@ signals:
   void chosen(int index); // of bends()
 
 private:
+  void build();
   void draw_next();
 
   Session& session_;

@@ -85,9 +85,12 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   restyle();
   load({}, {});
   // What has not been shown yet is styled while nothing else is to do, so that the first time is as quick as the next.
-  for (QWidget* w : findChildren<QWidget*>())
-    unstyled_.push_back(w);
-  style_some();
+  constexpr int after_start = 1200; // ms
+  QTimer::singleShot(after_start, this, [this] {
+    for (QWidget* w : findChildren<QWidget*>())
+      unstyled_.push_back(w);
+    style_some();
+  });
 }
 
 void MainWindow::style_some() {
@@ -202,7 +205,7 @@ QWidget* MainWindow::build_left() {
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setWidget(column);
   int widest = 0;
-  for (const Card* card : column->findChildren<Card*>())
+  for (const Card* card : column->findChildren<Card*>(Qt::FindDirectChildrenOnly))
     widest = std::max(widest, card->least_width());
   scroll->setMinimumWidth(widest + 16);
   all->addWidget(scroll, 1);
