@@ -41,6 +41,7 @@ Handle block_handle(WindowFixture& f, BlockHandleKind kind, std::size_t index = 
   return {};
 }
 void combo(WindowFixture& f, const QString& name, int index) {
+  QApplication::processEvents(); // what has just come is laid out first
   auto* box = f.find<QComboBox>(name);
   QVERIFY2(box != nullptr && box->isVisible(), qPrintable(name));
   box->setCurrentIndex(index);

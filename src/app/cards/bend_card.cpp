@@ -37,15 +37,15 @@ BendCard::BendCard(Session& session, QWidget* parent)
       corners_(new ChoiceRow(tr("Corners"), {tr("Side by side"), tr("Over them")})),
       lines_(new ChoiceRow(tr("Further lines"), {tr("Below"), tr("Above"), tr("Follow on")})),
       x_(length_field(tr("Place, x"))), y_(length_field(tr("Place, y"))),
-      turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))), rails_(new RailsPart(session)),
-      net_(new NetPart(session)), strokes_(new StrokesPart(session)) {
+      turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))), net_place_(new QWidget), rails_place_(new QWidget),
+      strokes_place_(new QWidget) {
   restyle();
   kind_->button(3)->setToolTip(tr("Pressed between two edges, or into a shape"));
   kind_->button(4)->setToolTip(tr("Pulled by pegs, over the bend as it is now"));
   add_wide(kind_);
-  for (Card* part : {static_cast<Card*>(net_), static_cast<Card*>(rails_), static_cast<Card*>(strokes_)}) {
-    part->hide(); // until a bend needs it; laying it out takes a while
-    add_wide(part);
+  for (QWidget* place : {net_place_, rails_place_, strokes_place_}) {
+    place->hide();
+    add_wide(place);
   }
   add_row(tr("Radius"), radius_);
   add_row(tr("Rise"), rise_);
@@ -190,9 +190,6 @@ BendCard::BendCard(Session& session, QWidget* parent)
       document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
     session_.apply(tr("Change what the place measures"), std::move(document));
   });
-  connect(rails_, &RailsPart::pick_shape, this, &BendCard::pick_shape);
-  connect(rails_, &RailsPart::problem, this, &BendCard::problem);
-  connect(net_, &NetPart::problem, this, &BendCard::problem);
   connect(level_, &QPushButton::clicked, this, &BendCard::level);
   connect(percent_, &MeasureField::edited, this,
           [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.percent = v; }); });
@@ -215,6 +212,31 @@ BendCard::BendCard(Session& session, QWidget* parent)
   connect(turn_, &MeasureField::edited, this, [this](double v, bool s) {
     edit_placement(tr("Turn"), s, [&](Placement& p) { p.angle = wrap_degrees(v); });
   });
+}
+
+template <class Part> Part* BendCard::make_part(QWidget* place) {
+  auto* part = new Part(session_);
+  auto* all = new QVBoxLayout(place);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->addWidget(part);
+  return part;
+}
+
+RailsPart& BendCard::rails() {
+  if (rails_ == nullptr) {
+    rails_ = make_part<RailsPart>(rails_place_);
+    connect(rails_, &RailsPart::pick_shape, this, &BendCard::pick_shape);
+    connect(rails_, &RailsPart::problem, this, &BendCard::problem);
+  }
+  return *rails_;
+}
+
+NetPart& BendCard::net() {
+  if (net_ == nullptr) {
+    net_ = make_part<NetPart>(net_place_);
+    connect(net_, &NetPart::problem, this, &BendCard::problem);
+  }
+  return *net_;
 }
 
 void BendCard::level() {
@@ -363,15 +385,18 @@ void BendCard::refresh() {
   const Lettering none{};
   const Lettering& l = piece->lettering() != nullptr ? *piece->lettering() : none;
   const Bend& b = l.recipe.bend;
-  rails_->setVisible(b.laid_by() == BendKind::Rails);
-  net_->setVisible(b.kind == BendKind::Net);
-  strokes_->setVisible(b.warps());
+  rails_place_->setVisible(b.laid_by() == BendKind::Rails);
+  net_place_->setVisible(b.kind == BendKind::Net);
+  strokes_place_->setVisible(b.warps());
   if (b.laid_by() == BendKind::Rails)
-    rails_->refresh();
+    rails().refresh();
   if (b.kind == BendKind::Net)
-    net_->refresh();
-  if (b.warps() && !session_.dragging()) // its words come when the hand lets go: laying them out anew takes a while
+    net().refresh();
+  if (b.warps() && !session_.dragging()) { // its words come when the hand lets go: laying them out anew takes a while
+    if (strokes_ == nullptr)
+      strokes_ = make_part<StrokesPart>(strokes_place_);
     strokes_->refresh();
+  }
   const Unit unit = session_.document().unit;
   for (MeasureField* f : {radius_, rise_, guide_radius_, distance_, offset_, x_, y_})
     f->set_unit(unit);

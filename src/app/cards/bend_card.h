@@ -20,8 +20,9 @@ public:
   // As if the tile had been clicked.
   void choose(BendKind kind);
   void level();
-  RailsPart& rails() { return *rails_; }
-  NetPart& net() { return *net_; }
+  // Made when a bend first needs them: a window is shown sooner without.
+  RailsPart& rails();
+  NetPart& net();
 
 signals:
   void pick_shape(); // for letters to fill, on the canvas
@@ -49,9 +50,11 @@ private:
   MeasureField* offset_;
   ChoiceRow *corners_, *lines_;
   MeasureField *x_, *y_, *turn_;
-  RailsPart* rails_;
-  NetPart* net_;
-  StrokesPart* strokes_;
+  template <class Part> Part* make_part(QWidget* place);
+  QWidget *net_place_, *rails_place_, *strokes_place_;
+  RailsPart* rails_ = nullptr;
+  NetPart* net_ = nullptr;
+  StrokesPart* strokes_ = nullptr;
   std::vector<PieceId> guide_ids_;
 };
 

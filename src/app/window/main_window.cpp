@@ -84,9 +84,12 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   strip_->set_folded(settings_->value("window/stripFolded", false).toBool());
   restyle();
   load({}, {});
-  // What has not been shown yet is styled while nothing else is to do, so that the first time is as quick as the next.
-  constexpr int after_start = 1200; // ms
-  QTimer::singleShot(after_start, this, [this] {
+  // What has not been shown yet is made and styled while nothing else is to do, so that the first time is as quick as
+  // the next.
+  constexpr int after_start = 1200, apart = 40; // ms
+  QTimer::singleShot(after_start, this, [this] { bend_->rails(); });
+  QTimer::singleShot(after_start + apart, this, [this] {
+    bend_->net();
     for (QWidget* w : findChildren<QWidget*>())
       unstyled_.push_back(w);
     style_some();
