@@ -23,6 +23,16 @@ PieceId add(Document& document, const std::u32string& text, Point at, Colour col
   return added.id;
 }
 
+PieceId add_outline(Document& d, const char* path, const std::string& name, Colour colour) {
+  Piece piece;
+  piece.name = name;
+  piece.colour = colour;
+  piece.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(path)), Finish{{}}, nullptr, {}};
+  Added added = add_piece(std::move(d), std::move(piece));
+  d = std::move(added.document);
+  return added.id;
+}
+
 // The yard's round badge: both texts fill the band between r 120 and r 154 mm.
 Document badge() {
   Document d;
@@ -138,18 +148,12 @@ Document tide_spiral(const FaceLibrary& faces) {
 Document slow_ribbon() {
   Document d;
   d.sheet = {600, 260};
-  Piece ribbon;
-  ribbon.name = "Ribbon";
-  ribbon.colour = madder;
-  OutlinePiece drawn;
-  drawn.outline = std::make_shared<const Outline>(*parse_outline(
-      "M50 96C150 46 240 60 300 92C360 124 450 138 550 84L550 164C450 218 360 204 300 172C240 140 150 126 "
-      "50 176Z"));
-  ribbon.content = drawn;
-  Added added = add_piece(std::move(d), std::move(ribbon));
-  d = std::move(added.document);
+  const PieceId ribbon = add_outline(d,
+                                     "M50 96C150 46 240 60 300 92C360 124 450 138 550 84L550 164C450 218 360 204 300 "
+                                     "172C240 140 150 126 50 176Z",
+                                     "Ribbon", madder);
   // Its corners from the start on: top left, top right, bottom right, bottom left; the lower edge is the third.
-  const PieceId guide = add_guide(d, OutlineGuide{added.id, 0, 2});
+  const PieceId guide = add_guide(d, OutlineGuide{ribbon, 0, 2});
   ride(d, guide, U"Slow wake past the pontoons", ink, [](Recipe& r) {
     r.letters()->face = {"League Spartan", "Bold"};
     r.letters()->size = 22;
@@ -234,16 +238,6 @@ Document creek_plaque() {
     r.spacing.mode = SpacingMode::KeepJoined;
   });
   return d;
-}
-
-PieceId add_outline(Document& d, const char* path, const std::string& name, Colour colour) {
-  Piece piece;
-  piece.name = name;
-  piece.colour = colour;
-  piece.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(path)), Finish{{}}, nullptr, {}};
-  Added added = add_piece(std::move(d), std::move(piece));
-  d = std::move(added.document);
-  return added.id;
 }
 
 // A warning pressed between the two edges of a ribbon.

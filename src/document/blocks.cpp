@@ -1,6 +1,7 @@
 #include "document/blocks.h"
 
 #include "document/edits.h"
+#include "document/measure.h"
 #include "lettering/block_edit.h"
 
 namespace frelm {
@@ -53,8 +54,7 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
   if (piece->outline() != nullptr)
     out = edit_piece(std::move(out), id, make_block);
   const Bend was = out.find(id)->lettering()->recipe.bend;
-  const bool stands = was.kind == BendKind::Straight || was.laid_by() == BendKind::Rails ||
-                      (was.kind == BendKind::Net && was.net.base == BendKind::Straight);
+  const bool stands = was.laid_by() == BendKind::Straight || was.laid_by() == BendKind::Rails;
   // Off an arc or a guide the word stands straight about its middle before it is warped between edges.
   if (kind != BendKind::Net && !(stands && !was.placed_by_guides()))
     out = straighten(std::move(out), {id}, [&](PieceId) { return centre; });
@@ -80,6 +80,22 @@ Result<Together> bend_together(const Document& document, const std::vector<Piece
   if (source.pieces.size() < 2)
     return bad_input("select two or more letterings or outlines to bend them together", "Bend");
   return block_from(document, source.pieces, kind);
+}
+
+std::optional<Error> warp_refusal(const Document& before, const Document& after, PieceId id,
+                                  const DocumentEvaluator& evaluator) {
+  const Result<PieceResult> was = evaluator.seat_now(before, id);
+  if (!was || was->bent == nullptr || was->bent->report.folds > 0)
+    return std::nullopt;
+  const Result<PieceResult> now = evaluator.seat_now(after, id);
+  if (!now)
+    return now.error();
+  if (now->bent == nullptr || now->bent->report.folds == 0)
+    return std::nullopt;
+  const Point at = now->bent->report.fold_box.centre();
+  const auto length = [&](double mm) { return format_length(std::round(mm * 10) / 10, after.unit); };
+  return bad_input("the letters would fold over there; bend less",
+                   "x " + length(at.x) + ", y " + length(at.y) + " " + unit_name(after.unit));
 }
 
 Document fill_into(const Document& document, PieceId id, PieceId shape) {

@@ -19,6 +19,11 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
 // than two pieces that have outlines.
 Result<Together> bend_together(const Document& document, const std::vector<PieceId>& ids, BendKind kind);
 
+// Why a changed bend is not to be had: its letters fold over, with the place, or can't be set any more, and did neither
+// before. Nothing: it is good.
+std::optional<Error> warp_refusal(const Document& before, const Document& after, PieceId id,
+                                  const DocumentEvaluator& evaluator);
+
 // A closed line as the shape that a lettering fills; corners are found anew.
 Document fill_into(const Document& document, PieceId id, PieceId shape);
 

@@ -58,14 +58,14 @@ std::vector<PieceId> guides_under(const Document& document, const Piece& piece) 
         out.push_back(guide->id);
   return out;
 }
-// The pieces that a lettering is made from.
-std::vector<PieceId> sources_of(const Piece& piece) {
-  const Lettering* l = piece.lettering();
+} // namespace
+
+std::vector<PieceId> sources_of(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
   const auto* pieces = l != nullptr ? std::get_if<PiecesSource>(&l->recipe.source) : nullptr;
   return pieces != nullptr ? pieces->pieces : std::vector<PieceId>{};
 }
-
-} // namespace
 
 Added add_piece(Document document, Piece piece) {
   piece.id = document.next_id++;
@@ -151,6 +151,10 @@ Document straighten(Document document, const std::vector<PieceId>& ids,
 Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {
   Duplicated out;
   std::map<PieceId, PieceId> copies;
+  std::set<PieceId> sources;
+  for (const PieceId id : ids)
+    for (const PieceId source : sources_of(document, id))
+      sources.insert(source);
   for (const PieceId id : ids) {
     const Piece* piece = document.find(id);
     if (piece == nullptr)
@@ -170,7 +174,8 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
               *letter = document.next_id;
         c.id = document.next_id++;
       }
-    move_piece(copy, by);
+    if (!sources.contains(id)) // what a copied block is made from stands in its frame
+      move_piece(copy, by);
     Added added = add_piece(std::move(document), std::move(copy));
     document = std::move(added.document);
     copies[id] = added.id;
@@ -182,9 +187,13 @@ Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, 
         if (const auto it = copies.find(of); it != copies.end())
           of = it->second;
       };
-      if (Lettering* l = p.lettering())
+      if (Lettering* l = p.lettering()) {
         for (GuideRef* ref : l->recipe.bend.remembered())
           follow_copy(ref->guide);
+        if (auto* made_from = std::get_if<PiecesSource>(&l->recipe.source))
+          for (PieceId& source : made_from->pieces)
+            follow_copy(source);
+      }
       if (Guide* g = p.guide()) {
         if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
           follow_copy(outline->of);
@@ -220,7 +229,7 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
   if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
     return document;
   const Affine m = Affine::scaling_about(about, k, k);
-  const std::vector<PieceId> sources = sources_of(*piece);
+  const std::vector<PieceId> sources = sources_of(document, id);
   if (scaling == GuideScaling::Along)
     for (const PieceId guide : guides_under(document, *piece))
       for (const PieceId carrier : carriers_of(document, guide))

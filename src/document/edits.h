@@ -16,6 +16,9 @@ Added add_piece(Document document, Piece piece);
 // The piece changed by `change`; nothing when there is no such piece.
 Document edit_piece(Document document, PieceId id, const std::function<void(Piece&)>& change);
 
+// The pieces that a block is made from.
+std::vector<PieceId> sources_of(const Document& document, PieceId id);
+
 struct Removed {
   Document document;
   std::vector<Piece> guides; // guides that letters rode on; each rider now has a private copy

@@ -8,9 +8,7 @@ namespace frelm {
 namespace {
 
 constexpr std::size_t pieces_per_edge = 64; // of an edge that is no line or arc, and again for each period of a wave
-constexpr double most_taper = 90;           // %
 constexpr double arc_tolerance = 0.0005;    // mm, of a shape's boundary
-constexpr double deepest_arch = 0.4999;     // of the width; a half circle stands upright at its ends
 
 double in_mm(const RailProfile& p, DepthIn depth_in, double height) {
   return depth_in == DepthIn::Percent ? p.depth / 100 * height : p.depth;
@@ -20,9 +18,6 @@ double in_mm(const RailProfile& p, DepthIn depth_in, double height) {
 struct Rise {
   double height = 0, slope = 0;
 };
-double peak_share(const RailProfile& p) {
-  return std::clamp(0.5 + p.phase / 100, 0.02, 0.98);
-}
 Rise rise_of(const RailProfile& p, double depth, double width, double share) {
   switch (p.kind) {
   case ProfileKind::Straight:
@@ -348,6 +343,10 @@ std::vector<const GuideRef*> Bend::followed() const {
   return out;
 }
 
+double peak_share(const RailProfile& profile) {
+  return std::clamp(0.5 + profile.phase / 100, 0.02, 0.98);
+}
+
 double profile_height(const RailEdge& edge, DepthIn depth_in, double width, double height, double share) {
   return Edge(edge, depth_in, width, height, 1).at(share).height;
 }
@@ -380,8 +379,11 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
                                 const BendGuides& guides, const BlockEffort& effort,
                                 const std::function<void(double)>& progress) {
   Box ink;
-  for (const Outline& o : outlines)
-    ink.add(o.bounds());
+  std::vector<Box> boxes;
+  for (const Outline& o : outlines) {
+    boxes.push_back(o.bounds());
+    ink.add(boxes.back());
+  }
   Result<BlockMap> made = block_map(bend, ink, placement, guides, effort);
   if (!made)
     return made.error();
@@ -399,7 +401,7 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
     sum.worst = std::max(sum.worst, bent->report.worst);
     sum.folds += bent->report.folds;
     sum.fold_box.add(bent->report.fold_box);
-    if (const Box b = outlines[i].bounds(); !b.empty()) {
+    if (const Box& b = boxes[i]; !b.empty() && !effort.sketch) { // nobody reads figures while the hand moves
       const double x = b.centre().x;
       out.block.heights.push_back(distance(made->map.at({x, b.y0}).point, made->map.at({x, b.y1}).point));
       const WarpStretch s = stretch_of(outlines[i], made->map);

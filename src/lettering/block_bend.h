@@ -54,6 +54,10 @@ struct BlockEffort {
 // closed or missing; those of rails_map, fill_map and net_map; Cancelled.
 Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& placement, const BendGuides& guides,
                            const BlockEffort& effort = {});
+inline constexpr double most_taper = 90;       // %
+inline constexpr double deepest_arch = 0.4999; // of the width: a half circle stands upright at its ends
+// Share of the width at which a peak has its corner.
+double peak_share(const RailProfile& profile);
 // The frame in which nets are pulled: from the block's own frame to the sheet.
 Affine block_frame(const Bend& bend, const Placement& placement);
 // An edge of the block by its profiles: how far it stands above the straight edge at a share of the width, mm.
@@ -64,8 +68,9 @@ double profile_height(const RailEdge& edge, DepthIn depth_in, double width, doub
 struct BentBlock {
   BlockMap made;
   WarpReport report;
-  WarpStretch stretch;         // against straight letters made as wide as the target; places on the sheet
-  std::vector<double> heights; // mm, of each letter from left to right as bent, in the order given
+  // Not of a sketch: against straight letters made as wide as the target; places on the sheet.
+  WarpStretch stretch;
+  std::vector<double> heights; // mm, likewise, of each letter as bent, in the order given
   bool sketch = false;
 };
 struct BentOutlines {

@@ -4,8 +4,7 @@ namespace frelm {
 namespace {
 
 constexpr int places_on_line = 64;
-constexpr double most_taper = 90; // %
-constexpr double aside = 0.1;     // of the width: a second handle that would lie on the first
+constexpr double aside = 0.1; // of the width: a second handle that would lie on the first
 
 double share_on(const RailProfile& p) {
   switch (p.kind) {
@@ -14,16 +13,12 @@ double share_on(const RailProfile& p) {
     return std::min(crest - std::floor(crest / period) * period, 1.0);
   }
   case ProfileKind::Peak:
-    return std::clamp(0.5 + p.phase / 100, 0.02, 0.98);
+    return peak_share(p);
   case ProfileKind::Ramp:
     return 1;
   default:
     return 0.5;
   }
-}
-
-bool has_guide(const Bend& bend) {
-  return bend.between_guides();
 }
 
 // Height per mm of depth at a share of the width.
@@ -34,6 +29,18 @@ double leverage(const RailProfile& p, const Box& block, double share) {
   one.depth = p.depth != 0 ? std::abs(p.depth) : 1;
   const double h = profile_height({{}, one, {}}, DepthIn::Millimetre, block.width(), block.height(), share);
   return std::abs(h) > 0.05 * one.depth ? h / one.depth : 1;
+}
+
+bool arched(const RailProfile& p) {
+  return p.kind == ProfileKind::Arch || p.kind == ProfileKind::Dip;
+}
+// The same edge downwards, of the same depth for an arch or a dip.
+RailProfile upside_down(RailProfile p) {
+  if (arched(p))
+    p.kind = p.kind == ProfileKind::Arch ? ProfileKind::Dip : ProfileKind::Arch;
+  else
+    p.depth = -p.depth;
+  return p;
 }
 
 double snapped(double v, double step, bool snap) {
@@ -77,9 +84,8 @@ void drag_profile(RailsBend& rails, const Box& block, const BlockHandle& handle,
   RailProfile& p = handle.kind == BlockHandleKind::More ? edge.plus : edge.first;
   const double sense = handle.bottom && rails.link == EdgeLink::Mirrored ? -1 : 1;
   const double per_mm = rails.depth_in == DepthIn::Percent ? 100 / block.height() : 1;
-  if (p.kind == ProfileKind::Straight) {
+  if (p.kind == ProfileKind::Straight)
     p = {ProfileKind::Arch, 0, 1, 0};
-  }
   const double share = share_on(p);
   if (p.kind == ProfileKind::Wave)
     p.phase = snapped(wrap_degrees(p.phase - 360 * p.periods * by.x / block.width()), 5, snap);
@@ -87,15 +93,50 @@ void drag_profile(RailsBend& rails, const Box& block, const BlockHandle& handle,
     p.phase = std::clamp(snapped(p.phase + 100 * by.x / block.width(), 1, snap), -48.0, 48.0);
   p.depth += sense * -by.y / leverage(p, block, share) * per_mm;
   p.depth = snapped(p.depth, rails.depth_in == DepthIn::Percent ? 1 : 0.5, snap);
-  if ((p.kind == ProfileKind::Arch || p.kind == ProfileKind::Dip)) {
+  if (arched(p)) {
     if (p.depth < 0)
-      p.kind = p.kind == ProfileKind::Arch ? ProfileKind::Dip : ProfileKind::Arch, p.depth = -p.depth;
-    const double most = 0.4999 * block.width() * per_mm;
-    p.depth = std::min(p.depth, most);
+      p = upside_down(p), p.depth = -p.depth;
+    p.depth = std::min(p.depth, deepest_arch * block.width() * per_mm);
   }
 }
 
 } // namespace
+
+RailsBend with_link(RailsBend rails, EdgeLink link) {
+  if (link == EdgeLink::Free && rails.link != EdgeLink::Free) {
+    rails.bottom = rails.top;
+    if (rails.link == EdgeLink::Mirrored)
+      rails.bottom.first = upside_down(rails.bottom.first), rails.bottom.plus = upside_down(rails.bottom.plus);
+  }
+  rails.link = link;
+  return rails;
+}
+
+RailsBend with_depth_in(RailsBend rails, DepthIn depth_in, double height) {
+  if (rails.depth_in == depth_in || !(height > 0))
+    return rails;
+  const double k = depth_in == DepthIn::Millimetre ? height / 100 : 100 / height;
+  for (RailEdge* e : {&rails.top, &rails.bottom})
+    e->first.depth *= k, e->plus.depth *= k;
+  rails.depth_in = depth_in;
+  return rails;
+}
+
+RailsBend with_profiles(RailsBend rails, const RailsBend& chosen, double height) {
+  const RailsBend like = with_depth_in(chosen, rails.depth_in, height);
+  rails.top.first = like.top.first, rails.top.plus = like.top.plus;
+  rails.bottom.first = like.bottom.first, rails.bottom.plus = like.bottom.plus;
+  rails.link = like.link;
+  return rails;
+}
+
+NetBend with_more(NetBend net, NetLine line) {
+  const double at = widest_middle(net.net, line);
+  net.net = with_line(net.net, line, at);
+  if (line == NetLine::Column && net.mirror)
+    net.net = with_line(net.net, line, 1 - at);
+  return net;
+}
 
 double share_nearest(const BlockMap& made, Point at) {
   const Curve whole({made.shape.segments.begin(), made.shape.segments.end()}, true);
@@ -103,10 +144,11 @@ double share_nearest(const BlockMap& made, Point at) {
 }
 
 std::array<double, 4> corner_shares(const BlockMap& made) {
-  const Curve edge({made.target->boundary.segments.begin(), made.target->boundary.segments.end()}, true);
+  const Curve edge({made.target->boundary.segments.begin(), made.target->boundary.segments.end()}, true),
+      whole({made.shape.segments.begin(), made.shape.segments.end()}, true);
   std::array<double, 4> out{};
   for (std::size_t k = 0; k < 4; ++k)
-    out[k] = share_nearest(made, edge.at(made.target->corners[k]).point);
+    out[k] = whole.nearest(edge.at(made.target->corners[k]).point) / whole.length();
   return out;
 }
 
@@ -121,8 +163,7 @@ bool corners_in_order(const std::array<double, 4>& corners) {
   return std::abs(around - 1) < 1e-6;
 }
 
-std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const Placement&,
-                                       const std::vector<std::size_t>& chosen) {
+std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const std::vector<std::size_t>& chosen) {
   std::vector<BlockHandle> out;
   const Box& b = made.block;
   const auto at = [&](double u, double v) { return made.map.at({b.x0 + u * b.width(), b.y0 + v * b.height()}).point; };
@@ -149,9 +190,9 @@ std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, c
   if (bend.fills()) {
     if (!made.target)
       return out;
-    const Curve edge({made.target->boundary.segments.begin(), made.target->boundary.segments.end()}, true);
+    constexpr std::array<Point, 4> corners{Point{0, 0}, Point{1, 0}, Point{1, 1}, Point{0, 1}};
     for (std::size_t k = 0; k < 4; ++k) {
-      const Point p = edge.at(made.target->corners[k]).point;
+      const Point p = at(corners[k].x, corners[k].y);
       out.push_back({BlockHandleKind::Corner, false, k, 1, p, p});
     }
     return out;
@@ -170,7 +211,7 @@ std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, c
     }
     out.push_back({BlockHandleKind::Depth, bottom, 0, 1, at(first, v), at(first, v)});
   }
-  if (!has_guide(bend))
+  if (!bend.between_guides())
     for (const std::size_t side : {std::size_t{0}, std::size_t{1}}) {
       const double u = static_cast<double>(side);
       out.push_back({BlockHandleKind::TaperAlong, false, side, 1, at(u, 0), at(u, 0)});

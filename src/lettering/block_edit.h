@@ -18,9 +18,16 @@ struct BlockHandle {
   Point at, root;
 };
 // chosen: pegs whose handles show, when it is one; all pegs show.
-std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const Placement& placement,
-                                       const std::vector<std::size_t>& chosen);
+std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const std::vector<std::size_t>& chosen);
 
+// The bottom edge linked or set free; set free, it stays as it stands.
+RailsBend with_link(RailsBend rails, EdgeLink link);
+// Depths measured otherwise, the edges unchanged; height: mm of the block, as large as its target.
+RailsBend with_depth_in(RailsBend rails, DepthIn depth_in, double height);
+// The profiles and link of another bend, measured as these are; guides are remembered.
+RailsBend with_profiles(RailsBend rails, const RailsBend& chosen, double height);
+// A net's widest cell halved; with mirrored pulls on both sides of the middle.
+NetBend with_more(NetBend net, NetLine line);
 // Where a filled shape's corners are now, and the place of its edge nearest to a point: shares of its boundary.
 // Requires a map that has a target.
 std::array<double, 4> corner_shares(const BlockMap& made);

@@ -203,6 +203,16 @@ private slots:
     QCOMPARE(bend(f).rails.top.guide, line);
     QVERIFY(f.settle());
     QVERIFY(std::abs(ink(f).y0 - 150) < 1); // the arc's top
+    // A guide drawn later can be followed as well.
+    const PieceId later = add_guide_piece(f, LineGuide{{140, 260}, {460, 260}});
+    f.choose("Bottom edge", "Own");
+    combo(f, "Bottom edge", static_cast<int>(ProfileKind::Guide));
+    auto* below = f.find<QComboBox>("Bottom edge, guide");
+    QVERIFY(below != nullptr && below->count() == 2);
+    combo(f, "Bottom edge, guide", 1);
+    QCOMPARE(bend(f).rails.bottom.guide, later);
+    f.choose("Bottom edge", "Same");
+    QVERIFY(f.settle());
     // It moves with the letters, and letters move with it.
     const Box was = ink(f);
     f.session().apply("move", move_pieces(f.document(), {f.selected().id}, {10, 20}));
@@ -338,6 +348,16 @@ private slots:
     QCOMPARE(block(f).report.folds, std::size_t{0});
     press(f, "One column less");
     QCOMPARE(bend(f).net.net.columns.size(), std::size_t{5});
+    const auto told = [&] {
+      for (const QLabel* label : f.window.bend_card().net().findChildren<QLabel*>())
+        if (label->text().startsWith("Taken out"))
+          return true;
+      return false;
+    };
+    QVERIFY(told()); // what that changed, until the next change
+    f.session().undo();
+    QVERIFY(!told());
+    f.session().redo();
     QTest::mouseClick(f.button("All back"), Qt::LeftButton);
     QVERIFY(f.settle());
     QVERIFY(std::abs(ink(f).y0 - before.y0) < 1e-6);
@@ -365,7 +385,8 @@ private slots:
     const Bend before = bend(f);
     f.type_measure("Peg, y", QString::number(top.at.y + 150));
     QVERIFY(bend(f) == before);
-    QVERIFY2(f.window.bar().text().contains("fold over at x"), qPrintable(f.window.bar().text()));
+    QVERIFY2(f.window.bar().text().contains("fold over") && f.window.bar().text().contains("x "),
+             qPrintable(f.window.bar().text()));
   }
 
   void a_stack_is_bent_and_released_in_colours_and_reopened() {

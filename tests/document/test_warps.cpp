@@ -140,6 +140,60 @@ private slots:
       }
   }
 
+  void a_copied_block_has_sources_of_its_own() {
+    const Job j = job();
+    const Duplicated twice = duplicate_pieces(j.document, {j.word}, {0, 60});
+    const auto together = bend_together(twice.document, {j.word, twice.ids[0]}, BendKind::Rails);
+    const std::vector<PieceId> sources = sources_of(together->document, together->id);
+    QCOMPARE(sources.size(), std::size_t{2});
+    const Duplicated copy = duplicate_pieces(together->document, {sources[0], sources[1], together->id}, {20, 30});
+    QCOMPARE(sources_of(copy.document, copy.ids[2]), (std::vector<PieceId>{copy.ids[0], copy.ids[1]}));
+    const Outline was = cut(together->document, together->id);
+    QVERIFY(apart(cut(copy.document, copy.ids[2]), was.transformed(Affine::translation({20, 30}))) < 1e-6);
+  }
+  void edits_that_fold_or_cannot_be_set_are_refused_data() {
+    QTest::addColumn<int>("which");
+    QTest::addColumn<QString>("says");
+    QTest::newRow("folds") << 0 << "fold over";
+    QTest::newRow("too deep an arch") << 1 << "half its width";
+    QTest::newRow("good") << 2 << "";
+  }
+  void edits_that_fold_or_cannot_be_set_are_refused() {
+    QFETCH(int, which);
+    QFETCH(QString, says);
+    const Job j = job();
+    const Document before = with_bend(j.document, j.word, [](Bend& b) { b.kind = BendKind::Rails; });
+    const Document after = with_bend(before, j.word, [&](Bend& b) {
+      b.rails.top.first.depth = which == 1 ? 900 : 20;
+      if (which == 0) {
+        b.rails.link = EdgeLink::Free;
+        b.rails.top.first = {ProfileKind::Dip, 90, 1, 0};
+        b.rails.bottom.first = {ProfileKind::Arch, 90, 1, 0};
+      }
+    });
+    const auto fault = warp_refusal(before, after, j.word, evaluator());
+    QCOMPARE(fault.has_value(), !says.isEmpty());
+    if (fault)
+      QVERIFY2(QString::fromStdString(fault->text()).contains(says), fault->text().c_str());
+    QVERIFY(!warp_refusal(after, after, j.word, evaluator())); // what was so before is not refused again
+  }
+  void linked_edges_set_free_stay_as_they_stand() {
+    const Job j = job();
+    for (const RailProfile& p : {RailProfile{ProfileKind::Arch, 40, 1, 0}, RailProfile{ProfileKind::Wave, 12, 2, 30}}) {
+      const Document linked = with_bend(j.document, j.word, [&](Bend& b) {
+        b.kind = BendKind::Rails;
+        b.rails.top.first = p;
+        b.rails.link = EdgeLink::Mirrored;
+      });
+      const Document free = with_bend(linked, j.word, [](Bend& b) { b.rails = with_link(b.rails, EdgeLink::Free); });
+      QVERIFY(apart(cut(linked, j.word), cut(free, j.word)) < 0.011);
+      const double height = evaluator().piece(linked, j.word, Depth::Seat)->bent->made.block.height();
+      const Document mm =
+          with_bend(linked, j.word, [&](Bend& b) { b.rails = with_depth_in(b.rails, DepthIn::Millimetre, height); });
+      QVERIFY(apart(cut(linked, j.word), cut(mm, j.word)) < 0.011);
+    }
+  }
+
   void guides_that_go_leave_their_shape() {
     const Job j = job();
     for (const bool fill : {false, true}) {

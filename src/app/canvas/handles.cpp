@@ -1,6 +1,7 @@
 #include "app/canvas/handles.h"
 
 #include "document/bead.h"
+#include "document/blocks.h"
 #include "document/measure.h"
 #include "lettering/seat.h"
 
@@ -105,10 +106,9 @@ std::optional<HandleDrag> drag_block(const Session& session, const Document& sta
     out.measure = "handle";
     break;
   }
-  const Result<PieceResult> now = session.evaluator().seat_now(out.document, id);
-  if (!now || (now->bent != nullptr && now->bent->report.folds > 0 && was->bent->report.folds == 0)) {
+  if (const std::optional<Error> fault = warp_refusal(start, out.document, id, session.evaluator())) {
     out.refused = true;
-    out.measure = now ? QString("the letters would fold over here") : QString::fromStdString(now.error().message);
+    out.measure = QString::fromStdString(fault->message);
   }
   return out;
 }
@@ -458,8 +458,7 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   }
   if (block) {
     const std::vector<std::size_t> pegs = chosen_pegs(session);
-    for (const BlockHandle& h :
-         block_handles(piece->lettering()->recipe.bend, now->bent->made, piece->lettering()->placement, pegs)) {
+    for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made, pegs)) {
       const bool chosen = h.kind == BlockHandleKind::Peg && std::find(pegs.begin(), pegs.end(), h.index) != pegs.end();
       out.push_back({HandleKind::Block, h.at, h.root, h.index, ShapeHandleKind::Move, h, chosen});
     }

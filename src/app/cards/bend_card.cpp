@@ -24,7 +24,8 @@ BendCard::BendCard(Session& session, QWidget* parent)
       kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide"), tr("Rails"), tr("Net")})),
       radius_(length_field(tr("Arc radius"), 0.5)), rise_(length_field(tr("Arc rise"), 0.001)),
       sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
-      side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})), guide_(new QComboBox),
+      side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})),
+      guide_(new PieceChoice(PieceChoice::Lines::Any, tr("Guide"))),
       guide_radius_(length_field(tr("Radius of the guide"), 0.5)), fit_(new QCheckBox(tr("Fit letters to its height"))),
       tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
       sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})),
@@ -52,9 +53,6 @@ BendCard::BendCard(Session& session, QWidget* parent)
   sweep_->set_range(0.001, 360);
   add_row(tr("Sweep"), sweep_);
   add_row(tr("Arc"), side_);
-  guide_->setAccessibleName(tr("Guide"));
-  guide_->setMinimumContentsLength(8);
-  guide_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_row(tr("Guide"), guide_);
   add_row(tr("Radius"), guide_radius_);
   fit_->setToolTip(tr("Capitals as high as the band, or the room between windings, allows"));
@@ -117,10 +115,9 @@ BendCard::BendCard(Session& session, QWidget* parent)
   connect(side_, &ChoiceRow::chosen, this, [this](int i) {
     edit_bend(tr("Change arc"), false, [&](Bend& b) { b.arc.side = static_cast<ArcSide>(i); });
   });
-  connect(guide_, &QComboBox::activated, this, [this](int i) {
-    const PieceId id = static_cast<std::size_t>(i) < guide_ids_.size() ? guide_ids_[static_cast<std::size_t>(i)] : 0;
+  connect(guide_, &PieceChoice::chosen, this, [this](PieceId id) {
     const auto chosen = session_.evaluator().guide(session_.document(), id);
-    if (id != 0 && chosen)
+    if (chosen)
       edit(tr("Change guide"), false, [&](Piece& p) {
         if (p.lettering() != nullptr)
           ride_on(*p.lettering(), id, **chosen);
@@ -346,35 +343,6 @@ void BendCard::set_arc(ArcBy by, double value, bool stepped) {
   edit_bend(tr("Change arc"), stepped, [&](Bend& b) { b.arc.by = by, b.arc.value = value; });
 }
 
-void BendCard::fill_guides() {
-  const Document& document = session_.document();
-  const Lettering& l = *session_.selected()->lettering();
-  std::vector<PieceId> ids;
-  QStringList names;
-  int current = -1;
-  for (const auto& p : document.pieces)
-    if (p->lettering() == nullptr) {
-      if (p->id == l.recipe.bend.guide.guide)
-        current = static_cast<int>(ids.size());
-      ids.push_back(p->id);
-      names << QString::fromStdString(display_name(document, *p));
-    }
-  if (current < 0) {
-    current = static_cast<int>(ids.size());
-    ids.push_back(0);
-    names << (l.recipe.bend.guide.own ? tr("Own copy of a guide") : tr("None"));
-  }
-  QStringList shown;
-  for (int i = 0; i < guide_->count(); ++i)
-    shown << guide_->itemText(i);
-  if (shown != names) {
-    guide_->clear();
-    guide_->addItems(names);
-  }
-  guide_ids_ = std::move(ids);
-  guide_->setCurrentIndex(current);
-}
-
 void BendCard::refresh() {
   const Piece* piece = session_.selected();
   if (piece == nullptr || piece->guide() != nullptr)
@@ -434,7 +402,7 @@ void BendCard::refresh() {
     side_->show_choice(static_cast<int>(b.arc.side));
   }
   if (guide) {
-    fill_guides();
+    guide_->show_pieces(session_, b.guide);
     const bool circle = line && (*line)->circle && !(*line)->fit;
     show_row(guide_radius_, circle);
     guide_radius_->show_value(circle ? (*line)->circle->radius : 0);

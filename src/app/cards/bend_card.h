@@ -1,6 +1,8 @@
 #pragma once
 
-#include "app/cards/warp_parts.h"
+#include "app/cards/net_part.h"
+#include "app/cards/rails_part.h"
+#include "app/cards/strokes_part.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -33,12 +35,11 @@ private:
   void edit_bend(const QString& name, bool stepped, const std::function<void(Bend&)>& change);
   void edit_placement(const QString& name, bool stepped, const std::function<void(Placement&)>& change);
   void set_arc(ArcBy by, double value, bool stepped);
-  void fill_guides();
 
   ChoiceRow* kind_;
   MeasureField *radius_, *rise_, *sweep_;
   ChoiceRow* side_;
-  QComboBox* guide_;
+  PieceChoice* guide_;
   MeasureField* guide_radius_;
   QCheckBox* fit_;
   ChoiceRow *tops_, *sit_, *stance_;
@@ -55,7 +56,6 @@ private:
   RailsPart* rails_ = nullptr;
   NetPart* net_ = nullptr;
   StrokesPart* strokes_ = nullptr;
-  std::vector<PieceId> guide_ids_;
 };
 
 } // namespace frelm

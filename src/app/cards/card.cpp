@@ -47,6 +47,13 @@ void ChoiceRow::set_icons(const QStringList& icons) {
     }
 }
 
+QLabel* note_label() {
+  auto* label = new QLabel;
+  label->setObjectName("muted");
+  label->setWordWrap(true);
+  return label;
+}
+
 Card::Card(int number, const QString& title, Session& session, QWidget* parent)
     : QFrame(parent), session_(session), body_(new QWidget), rows_(new QGridLayout(body_)), fold_(new QToolButton),
       badge_(new QLabel(QString::number(number))), summary_(new QLabel), header_(new QWidget), foldable_(number > 0) {
@@ -156,17 +163,23 @@ QLabel* Card::add_row(const QString& label, QWidget* field) {
   return name;
 }
 
-QLabel* Card::add_row(const QString& label, std::initializer_list<QWidget*> fields) {
+QWidget* Card::in_row(const std::vector<std::pair<QWidget*, int>>& fields) {
   auto* box = new QWidget;
   auto* line = new QHBoxLayout(box);
   line->setContentsMargins(0, 0, 0, 0);
   line->setSpacing(4);
+  for (const auto& [w, share] : fields) {
+    line->addWidget(w, share);
+    w->setProperty("rowBox", QVariant::fromValue<QObject*>(box));
+  }
+  return box;
+}
+
+QLabel* Card::add_row(const QString& label, std::initializer_list<QWidget*> fields) {
+  std::vector<std::pair<QWidget*, int>> shares;
   for (QWidget* f : fields)
-    line->addWidget(f, 1);
-  QLabel* name = add_row(label, box);
-  for (QWidget* f : fields)
-    f->setProperty("rowBox", QVariant::fromValue<QObject*>(box));
-  return name;
+    shares.emplace_back(f, 1);
+  return add_row(label, in_row(shares));
 }
 
 void Card::add_wide(QWidget* widget) {

@@ -33,6 +33,9 @@ private:
   QButtonGroup group_;
 };
 
+// A muted text that wraps.
+QLabel* note_label();
+
 class Card : public QFrame {
   Q_OBJECT
 
@@ -59,6 +62,8 @@ protected:
   QLabel* add_row(const QString& label, QWidget* field);
   QLabel* add_row(const QString& label, std::initializer_list<QWidget*> fields);
   void add_wide(QWidget* widget);
+  // Fields side by side, each with its share of what room is left; for add_row, and shown or hidden by any of them.
+  static QWidget* in_row(const std::vector<std::pair<QWidget*, int>>& fields);
   MeasureField* length_field(const QString& name, double low = -1e5, double high = 1e5);
   void show_row(QWidget* field, bool visible);
   // Edit the selected piece; stepping merges.

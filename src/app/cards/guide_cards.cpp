@@ -7,13 +7,6 @@
 namespace frelm {
 namespace {
 
-QLabel* note() {
-  auto* label = new QLabel;
-  label->setObjectName("muted");
-  label->setWordWrap(true);
-  return label;
-}
-
 struct KindTile {
   std::size_t kind;
   const char* word;
@@ -50,7 +43,7 @@ const std::vector<KindTile>& tiles() {
 
 GuideCard::GuideCard(Session& session, QWidget* parent)
     : Card(0, tr("Guide"), session, parent), winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})),
-      closed_(new QCheckBox(tr("Closed"))), used_(note()), nodes_(new QPushButton(tr("Edit nodes"))),
+      closed_(new QCheckBox(tr("Closed"))), used_(note_label()), nodes_(new QPushButton(tr("Edit nodes"))),
       reverse_(new QPushButton(tr("Reverse"))) {
   nodes_->setToolTip(tr("Pull its nodes with the Nodes tool (4); the first pull makes it a pen curve"));
   reverse_->setToolTip(tr("Its start and end change places; letters keep to their side"));
@@ -159,7 +152,7 @@ void GuideCard::refresh() {
 }
 
 GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
-    : Card(0, tr("Draw a guide"), session, parent), how_(note()) {
+    : Card(0, tr("Draw a guide"), session, parent), how_(note_label()) {
   auto* grid_box = new QWidget;
   auto* grid = new QGridLayout(grid_box);
   grid->setContentsMargins(0, 0, 0, 0);
@@ -216,7 +209,7 @@ QString node_command_name(NodeCommand command) {
   return names[static_cast<int>(command)];
 }
 
-NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), session, parent), about_(note()) {
+NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), session, parent), about_(note_label()) {
   add_wide(about_);
   const auto button = [&](NodeCommand c, const QString& tip) {
     auto* b = new QPushButton(node_command_name(c));

@@ -18,17 +18,11 @@ Box ink_of(const Session& session) {
   return box;
 }
 
-QLabel* note() {
-  auto* label = new QLabel;
-  label->setObjectName("muted");
-  label->setWordWrap(true);
-  return label;
-}
-
 } // namespace
 
 FinishCard::FinishCard(Session& session, QWidget* parent)
-    : Card(4, tr("Finish"), session, parent), weld_(new QCheckBox(tr("Weld letters that touch"))), nodes_(note()) {
+    : Card(4, tr("Finish"), session, parent), weld_(new QCheckBox(tr("Weld letters that touch"))),
+      nodes_(note_label()) {
   weld_->setToolTip(
       tr("Joins overlapping letters into one outline, counters kept; an overlap that isn't welded is cut through"));
   add_wide(weld_);
@@ -130,7 +124,7 @@ void ReleaseBox::show_colours() {
 OutlineCard::OutlineCard(Session& session, QWidget* parent)
     : Card(0, tr("Outline"), session, parent), width_(length_field(tr("Width"), 0.01)),
       height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))),
-      nodes_(note()), weld_(new QCheckBox(tr("Weld lines that cross"))), came_from_(note()),
+      nodes_(note_label()), weld_(new QCheckBox(tr("Weld lines that cross"))), came_from_(note_label()),
       reopen_(new QPushButton(tr("Reopen"))) {
   add_row(tr("Width"), width_);
   add_row(tr("Height"), height_);
@@ -194,7 +188,8 @@ void OutlineCard::refresh() {
 }
 
 ManyCard::ManyCard(Session& session, QWidget* parent)
-    : Card(0, tr("Several pieces"), session, parent), together_(new QPushButton(tr("Bend together"))), text_(note()) {
+    : Card(0, tr("Several pieces"), session, parent), together_(new QPushButton(tr("Bend together"))),
+      text_(note_label()) {
   add_wide(text_);
   together_->setToolTip(
       tr("As one block between rails, into a shape or by a net; the pieces stay, hidden, and can still "

@@ -296,8 +296,14 @@ void MainWindow::copy_selected() {
   part.carried = session_.document().carried;
   part.next_id = session_.document().next_id;
   QStringList texts;
+  // Blocks take along what they are made from.
+  std::vector<PieceId> wanted = session_.selection();
+  for (std::size_t i = 0; i < wanted.size(); ++i)
+    for (const PieceId source : sources_of(session_.document(), wanted[i]))
+      if (std::find(wanted.begin(), wanted.end(), source) == wanted.end())
+        wanted.push_back(source);
   for (const auto& p : session_.document().pieces)
-    if (std::find(session_.selection().begin(), session_.selection().end(), p->id) != session_.selection().end()) {
+    if (std::find(wanted.begin(), wanted.end(), p->id) != wanted.end()) {
       part.pieces.push_back(p);
       if (const Lettering* l = p->lettering(); l != nullptr && l->recipe.letters() != nullptr)
         texts << QString::fromStdString(to_utf8(plain_text(l->recipe.letters()->text)));
@@ -356,6 +362,10 @@ void MainWindow::paste() {
           if (both.find(ref->guide) != nullptr)
             ref->own.reset();
         }
+      if (Lettering* l = piece->lettering())
+        if (auto* made_from = std::get_if<PiecesSource>(&l->recipe.source))
+          for (PieceId& source : made_from->pieces)
+            source += shift;
       if (Guide* g = piece->guide()) {
         if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
           outline->of += shift;
@@ -367,6 +377,7 @@ void MainWindow::paste() {
     Duplicated copies = duplicate_pieces(std::move(both), ids, {copy_shift, copy_shift});
     std::erase_if(copies.document.pieces,
                   [&](const auto& p) { return std::find(ids.begin(), ids.end(), p->id) != ids.end(); });
+    std::erase_if(copies.ids, [&](PieceId id) { return !copies.document.find(id)->visible; });
     session_.apply(tr("Paste"), std::move(copies.document), copies.ids);
   } else if (mime->hasFormat("image/svg+xml")) {
     add_drawing(mime->data("image/svg+xml").toStdString(), tr("The pasted drawing"), sheet_centre(session_.document()));
