@@ -105,7 +105,9 @@ void drag_profile(RailsBend& rails, const Box& block, const BlockHandle& handle,
 RailsBend with_link(RailsBend rails, EdgeLink link) {
   if (link == EdgeLink::Free && rails.link != EdgeLink::Free) {
     rails.bottom = rails.top;
-    if (rails.link == EdgeLink::Mirrored)
+    if (rails.top.first.kind == ProfileKind::Guide)
+      rails.bottom = {};
+    else if (rails.link == EdgeLink::Mirrored)
       rails.bottom.first = upside_down(rails.bottom.first), rails.bottom.plus = upside_down(rails.bottom.plus);
   }
   rails.link = link;

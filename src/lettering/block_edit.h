@@ -20,7 +20,8 @@ struct BlockHandle {
 // chosen: pegs whose handles show, when it is one; all pegs show.
 std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, const std::vector<std::size_t>& chosen);
 
-// The bottom edge linked or set free; set free, it stays as it stands.
+// The bottom edge linked or set free; set free, it stays as it stands, or straight below a guide, which can't be both
+// edges.
 RailsBend with_link(RailsBend rails, EdgeLink link);
 // Depths measured otherwise, the edges unchanged; height: mm of the block, as large as its target.
 RailsBend with_depth_in(RailsBend rails, DepthIn depth_in, double height);
