@@ -18,7 +18,7 @@ int main(int argc, char** argv) {
   prepare_application();
   QTemporaryDir dir;
   FaceLibrary faces(data_folder("faces").toStdString(), true);
-  MainWindow window(faces, {dir.filePath("recovery"), 1000, dir.filePath("settings.ini"), data_folder("demo")});
+  MainWindow window(faces, {dir.filePath("recovery"), {1000, 5000}, dir.filePath("settings.ini"), data_folder("demo")});
   window.resize(1280, 800);
   window.show();
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");

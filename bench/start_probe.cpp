@@ -44,7 +44,7 @@ int main(int argc, char** argv) {
   prepare_application();
   QTemporaryDir dir;
   FaceLibrary faces(data_folder("faces").toStdString(), true);
-  MainWindow window(faces, {dir.filePath("recovery"), 60'000, dir.filePath("settings.ini"), data_folder("demo")});
+  MainWindow window(faces, {dir.filePath("recovery"), {}, dir.filePath("settings.ini"), data_folder("demo")});
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   window.show();
   (void)QTest::qWaitForWindowExposed(&window);

@@ -135,7 +135,7 @@ Document tide_spiral(const FaceLibrary& faces) {
   o.inner = 34;
   o.pitch = 25;
   o.face = {"Lobster Two", "Bold"};
-  Starter rhyme = add_spiral(std::move(d), o, faces);
+  Starter rhyme = *add_spiral(std::move(d), o, faces);
   for (const PieceId id : rhyme.pieces)
     rhyme.document = edit_piece(std::move(rhyme.document), id, [](Piece& p) {
       if (p.lettering() != nullptr)
@@ -191,7 +191,7 @@ Document badge_starter() {
   o.inner = 112, o.outer = 160;
   o.upper = U"Saltmarsh Boatworks", o.lower = U"Upper Creek";
   o.face = {"League Spartan", "Bold"};
-  Starter badge = add_badge(std::move(d), o);
+  Starter badge = *add_badge(std::move(d), o);
   d = std::move(badge.document);
   for (const PieceId id : badge.pieces) // a long text: set closer than the starter does, its letters are narrow
     d = edit_piece(std::move(d), id, [](Piece& p) {

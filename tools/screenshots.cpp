@@ -34,7 +34,7 @@ int main(int argc, char** argv) {
   QTemporaryDir scratch;
   FaceLibrary faces(data_folder("faces").toStdString(), false);
   MainWindow window(faces,
-                    {scratch.path() + "/recovery", 60'000, scratch.path() + "/settings.ini", data_folder("demo")});
+                    {scratch.path() + "/recovery", {}, scratch.path() + "/settings.ini", data_folder("demo")});
   window.resize(1280, 800);
   window.show();
   const auto take = [&](const QString& name) {

@@ -1,10 +1,13 @@
 #include "app/start.h"
+#include "app/window/safe_application.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <csignal>
 
 int main(int argc, char** argv) {
-  QApplication app(argc, argv);
+  std::signal(SIGXFSZ, SIG_IGN); // a file that may not grow is told, like a full disk
+  frelm::SafeApplication app(argc, argv);
   frelm::prepare_application();
   QCommandLineParser parser;
   parser.setApplicationDescription("Bent and spaced lettering for blade, laser and torch.");
@@ -19,6 +22,7 @@ int main(int argc, char** argv) {
   frelm::MainWindow window(faces, options);
   if (!parser.positionalArguments().isEmpty())
     window.open_file(parser.positionalArguments().front());
+  QObject::connect(&app, &frelm::SafeApplication::thrown, &window, &frelm::MainWindow::went_wrong);
   window.show();
   window.offer_recovery();
   return QApplication::exec();

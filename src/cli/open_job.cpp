@@ -24,7 +24,7 @@ Result<SvgDrawing> read_drawing(const std::string& path, CommandContext& context
   Result<SvgDrawing> drawing = read_svg(*bytes);
   if (!drawing)
     return Error{drawing.error().code, drawing.error().text(), path};
-  return drawing;
+  return std::move(*drawing);
 }
 
 } // namespace frelm

@@ -1,8 +1,7 @@
 // frelm-cli render JOB -o OUT.{svg,png}
 #include "cli/open_job.h"
 #include "document/job_file.h"
-#include "formats/png.h"
-#include "formats/svg.h"
+#include "formats/export.h"
 
 #include <CLI/CLI.hpp>
 
@@ -16,12 +15,12 @@ struct RenderOptions {
 };
 
 Result<int> run_render(const RenderOptions& o, CommandContext& context) {
-  const bool svg = o.output.ends_with(".svg"), png = o.output.ends_with(".png");
-  if (!svg && !png)
-    return bad_input("only .svg and .png can be written yet", o.output);
+  const Result<ExportFormat> format = export_format(o.output);
+  if (!format)
+    return format.error();
   if (o.view != "ink" && o.view != "lines")
     return bad_input("only ink and lines are built yet", "--view");
-  if (svg && o.view != "ink")
+  if (*format == ExportFormat::Svg && o.view != "ink")
     return bad_input("a view is for pictures; an SVG file holds the outlines", "--view");
   Result<OpenJob> job = open_job(o.job, context);
   if (!job)
@@ -30,9 +29,8 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   const Result<CutSheet> sheet = cut_sheet(job->document, evaluator);
   if (!sheet)
     return sheet.error();
-  Result<std::string> bytes =
-      svg ? Result<std::string>(write_svg(*sheet))
-          : write_png(*sheet, picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines);
+  const Result<std::string> bytes =
+      write_as(*format, *sheet, {picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines});
   if (!bytes)
     return bytes.error();
   if (const Result<Done> done = context.storage.write(o.output, *bytes); !done)

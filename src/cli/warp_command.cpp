@@ -25,7 +25,7 @@ Result<Curve> rail(const std::string& data, const char* option) {
   Result<Curve> curve = parse_curve(data);
   if (!curve)
     return Error{curve.error().code, curve.error().text(), option};
-  return curve;
+  return std::move(*curve);
 }
 
 struct Bend {

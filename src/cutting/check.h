@@ -37,8 +37,10 @@ struct CheckReport {
 
 // Stops early, with what it has, when asked to.
 CheckReport check(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
-// The document with the cure applied; unchanged where it can do nothing.
-Document cured(const Document& document, PieceId piece, Cure cure, const DocumentEvaluator& evaluator);
+// The document with the cure applied. Errors: it can't finish what it begins (letters too small before they fit, a
+// guide that grows without end), and then nothing is changed; Cancelled.
+Result<Document> cured(const Document& document, PieceId piece, Cure cure, const DocumentEvaluator& evaluator,
+                       std::stop_token stop = {});
 const char* cure_name(Cure cure);
 
 } // namespace frelm

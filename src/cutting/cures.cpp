@@ -15,17 +15,23 @@ std::size_t gap_count(const SeatedText& text) {
   return text.letters.size() > 1 ? text.letters.size() - 1 : 1;
 }
 
-Document shrink(Document document, PieceId id, const DocumentEvaluator& evaluator) {
+Error not_cured(const std::stop_token& stop, const char* why) {
+  return stop.stop_requested() ? Error{ErrorCode::Cancelled, "cancelled", ""} : bad_input(why);
+}
+
+Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
   // By the ratio of lengths first, then in small steps: corners and further lines make the length no simple function.
-  for (int i = 0; i < most_steps; ++i) {
-    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
-    if (!r || r->seated == nullptr)
-      return document;
+  for (int i = 0; i < most_steps && !stop.stop_requested(); ++i) {
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat, stop);
+    if (!r)
+      return r.error();
+    if (r->seated == nullptr)
+      return bad_input("there are no letters to shrink");
     const SeatedText& text = *r->seated;
     const bool straddles =
         std::any_of(text.letters.begin(), text.letters.end(), [](const PlacedLetter& l) { return l.straddles; });
-    const bool collides = !find_collisions(text).empty();
-    if (text.overflow <= 0 && !straddles && !collides)
+    const bool collides = !find_collisions(text, stop).empty();
+    if (text.overflow <= 0 && !straddles && !collides && !stop.stop_requested())
       return document;
     double k = shrink_step;
     if (i == 0 && text.overflow > 0 && text.used_length > 0)
@@ -40,26 +46,46 @@ Document shrink(Document document, PieceId id, const DocumentEvaluator& evaluato
       recipe.spacing.gap *= std::max(k, 0.05);
     });
   }
-  return document;
+  return not_cured(stop, "the letters would have to be very small before they fit; nothing was changed, choose another "
+                         "guide or fewer letters");
 }
 
-Document lengthen(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
+Result<Document> tighten(Document document, PieceId id, const DocumentEvaluator& evaluator,
+                         const std::stop_token& stop) {
+  // In rounds: a run centred by its ink reaches past its two ends unevenly.
+  for (int i = 0; i < most_steps && !stop.stop_requested(); ++i) {
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat, stop);
+    if (!r)
+      return r.error();
+    if (r->seated == nullptr || r->seated->overflow <= settled)
+      return document;
+    const double less = (r->seated->overflow * 1.0001 + settled) / static_cast<double>(gap_count(*r->seated));
+    document = edit_piece(std::move(document), id, [&](Piece& p) { p.lettering()->recipe.spacing.letter -= less; });
+  }
+  return not_cured(stop, "tightening alone does not make the run fit; nothing was changed, shrink the letters");
+}
+
+Result<Document> lengthen(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
+                          const std::stop_token& stop) {
   Document now = document;
-  for (int i = 0; i < most_steps; ++i) {
+  for (int i = 0; i < most_steps && !stop.stop_requested(); ++i) {
     const Piece* piece = now.find(id);
-    const Result<PieceResult> r = evaluator.piece(now, id, Depth::Seat);
-    if (!r || r->seated == nullptr || r->seated->overflow <= 0)
+    const Result<PieceResult> r = evaluator.piece(now, id, Depth::Seat, stop);
+    if (!r)
+      return r.error();
+    if (r->seated == nullptr || r->seated->overflow <= 0)
       return now;
     const double length = r->seated->guide_length, by = r->seated->overflow * 1.001 + 0.01;
     const Lettering& l = *piece->lettering();
     const PieceId guide = l.recipe.bend.guide.guide;
+    const Document before = now;
     if (const Piece* g = now.find(guide); g != nullptr && g->guide() != nullptr) {
       for (const PieceId carrier : carriers_of(now, guide))
         if (const Piece* c = now.find(carrier); c != nullptr && !c->locked) {
           if (c->guide() != nullptr)
             now = edit_piece(std::move(now), carrier,
                              [&](Piece& p) { p.guide()->shape = lengthened(p.guide()->shape, length, by); });
-          else
+          else if (c->outline() != nullptr)
             now = scale_piece(std::move(now), carrier, c->outline()->outline->bounds().centre(), (length + by) / length,
                               GuideScaling::Along);
         }
@@ -68,11 +94,11 @@ Document lengthen(const Document& document, PieceId id, const DocumentEvaluator&
         auto& own = p.lettering()->recipe.bend.guide.own;
         own = lengthened(*own, length, by);
       });
-    } else {
-      return now;
     }
+    if (now == before)
+      return bad_input("the guide can't be lengthened: it is locked, or follows something else; nothing was changed");
   }
-  return now;
+  return not_cured(stop, "lengthening the guide does not make the run fit; nothing was changed, shrink the letters");
 }
 
 } // namespace
@@ -111,10 +137,15 @@ GuideShape lengthened(const GuideShape& shape, double length, double by) {
   return transformed(shape, Similarity::scaling_about(shape_centre(shape), k));
 }
 
-Document cured(const Document& document, PieceId id, Cure cure, const DocumentEvaluator& evaluator) {
+Result<Document> cured(const Document& document, PieceId id, Cure cure, const DocumentEvaluator& evaluator,
+                       std::stop_token stop) {
   const Piece* piece = document.find(id);
   if (piece == nullptr)
-    return document;
+    return bad_input("the piece is no longer there");
+  if (piece->lettering() == nullptr &&
+      (cure == Cure::ShrinkLetters || cure == Cure::Tighten || cure == Cure::LengthenGuide ||
+       cure == Cure::KeepJoined || cure == Cure::EvenGaps || cure == Cure::SpreadOver))
+    return bad_input("the piece is no lettering any more");
   switch (cure) {
   case Cure::SwitchWeldOn:
     return edit_piece(document, id, [](Piece& p) {
@@ -126,32 +157,25 @@ Document cured(const Document& document, PieceId id, Cure cure, const DocumentEv
   case Cure::SendToGuide:
     return edit_piece(document, id, [](Piece& p) { p.destination = Destination::Guide; });
   case Cure::MoveOntoSheet: {
-    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat, stop);
     if (!r)
-      break;
+      return r.error();
     const auto shift = [](double low, double high, double size) {
       return high - low > size ? (size - low - high) / 2 : low < 0 ? -low : high > size ? size - high : 0;
     };
-    return move_pieces(
+    Document moved = move_pieces(
         document, {id},
         {shift(r->ink.x0, r->ink.x1, document.sheet.width), shift(r->ink.y0, r->ink.y1, document.sheet.height)});
+    if (moved == document)
+      return bad_input("the piece can't be moved: it is locked, or follows something that is");
+    return moved;
   }
   case Cure::ShrinkLetters:
-    return shrink(document, id, evaluator);
-  case Cure::Tighten: {
-    // In rounds: a run centred by its ink reaches past its two ends unevenly.
-    Document now = document;
-    for (int i = 0; i < most_steps; ++i) {
-      const Result<PieceResult> r = evaluator.piece(now, id, Depth::Seat);
-      if (!r || r->seated == nullptr || r->seated->overflow <= settled)
-        break;
-      const double less = (r->seated->overflow * 1.0001 + settled) / static_cast<double>(gap_count(*r->seated));
-      now = edit_piece(std::move(now), id, [&](Piece& p) { p.lettering()->recipe.spacing.letter -= less; });
-    }
-    return now;
-  }
+    return shrink(document, id, evaluator, stop);
+  case Cure::Tighten:
+    return tighten(document, id, evaluator, stop);
   case Cure::LengthenGuide:
-    return lengthen(document, id, evaluator);
+    return lengthen(document, id, evaluator, stop);
   case Cure::KeepJoined:
   case Cure::EvenGaps:
     return edit_piece(document, id, [&](Piece& p) {

@@ -1,6 +1,7 @@
 #include "document/blocks.h"
 
 #include "document/edits.h"
+#include "document/following.h"
 #include "document/measure.h"
 #include "lettering/block_edit.h"
 
@@ -45,11 +46,10 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
   if (piece->locked)
     return bad_input("the piece is locked; unlock it to bend it", "Bend");
   const Result<PieceResult> now = evaluator.seat_now(document, id);
-  const Point centre =
-      now && !now->ink.empty() ? now->ink.centre() : Point{document.sheet.width / 2, document.sheet.height / 2};
+  const Box size = now.value_or({}).ink;
+  const Point centre = !size.empty() ? size.centre() : Point{document.sheet.width / 2, document.sheet.height / 2};
   if (piece->outline() != nullptr && piece->outline()->origin != nullptr)
     return block_from(document, {id}, kind);
-  const Box size = now ? now->ink : Box{};
   Document out = document;
   if (piece->outline() != nullptr)
     out = edit_piece(std::move(out), id, make_block);
@@ -69,7 +69,7 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
           bend.rails.bottom.first = {ProfileKind::Arch, fitting_depth(60, size.width(), size.height()), 1, 0};
     bend.kind = kind;
   });
-  return Together{std::move(out), id};
+  return Together{detached(document, std::move(out)), id};
 }
 
 Result<Together> bend_together(const Document& document, const std::vector<PieceId>& ids, BendKind kind) {

@@ -34,9 +34,41 @@ std::size_t Document::index_of(PieceId id) const {
 }
 
 bool Document::operator==(const Document& o) const {
-  return sheet == o.sheet && unit == o.unit && next_id == o.next_id && carried == o.carried &&
-         std::equal(pieces.begin(), pieces.end(), o.pieces.begin(), o.pieces.end(),
-                    [](const auto& a, const auto& b) { return a == b || *a == *b; });
+  return sheet == o.sheet && unit == o.unit && next_id == o.next_id &&
+         std::equal(pieces.begin(), pieces.end(), o.pieces.begin(), o.pieces.end(), same_value<Piece>);
+}
+
+bool OutlinePiece::operator==(const OutlinePiece& o) const {
+  return finish == o.finish && moved == o.moved && reshaped == o.reshaped && same_value(outline, o.outline) &&
+         same_value(origin, o.origin);
+}
+
+std::size_t bytes_of(const GuideShape& shape) {
+  if (const auto* path = std::get_if<PathGuide>(&shape))
+    return path->contour.segments.size() * sizeof(Segment);
+  if (const auto* drawn = std::get_if<FreehandGuide>(&shape))
+    return drawn->points.size() * sizeof(Point);
+  return 0;
+}
+
+std::size_t bytes_of(const Piece& piece) {
+  std::size_t sum = sizeof piece + piece.name.size();
+  if (const Lettering* l = piece.lettering()) {
+    if (const Letters* letters = l->recipe.letters())
+      sum += letters->text.size() * sizeof(TypedChar);
+    if (const auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)
+      sum += bytes_of(*drawn->outline);
+    for (const GuideRef* ref : l->recipe.bend.remembered())
+      if (ref->own)
+        sum += bytes_of(*ref->own);
+    sum += l->recipe.bend.net.net.pegs.size() * sizeof(NetPeg) + l->recipe.tweaks.size() * sizeof(LetterTweak) +
+           l->recipe.pairs.size() * sizeof(PairTweak);
+  }
+  if (const Guide* g = piece.guide())
+    sum += bytes_of(g->shape);
+  if (const OutlinePiece* o = piece.outline(); o != nullptr && o->outline != nullptr)
+    sum += bytes_of(*o->outline);
+  return sum;
 }
 
 } // namespace frelm

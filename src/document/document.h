@@ -18,12 +18,13 @@ struct Document {
   Unit unit = Unit::Millimetre;
   std::vector<std::shared_ptr<const Piece>> pieces; // drawn in this order: the last is in front
   std::uint64_t next_id = 1;                        // for pieces, characters and releases
-  // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them.
+  // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them. They are
+  // luggage, not part of the value.
   std::shared_ptr<const std::vector<CarriedShapes>> carried;
 
   const Piece* find(PieceId id) const;
   std::size_t index_of(PieceId id) const;       // pieces.size() if there is none
-  bool operator==(const Document& other) const; // by value
+  bool operator==(const Document& other) const; // by value, without what is carried
 };
 
 } // namespace frelm

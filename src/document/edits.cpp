@@ -1,5 +1,6 @@
 #include "document/edits.h"
 
+#include "document/following.h"
 #include "document/measure.h"
 #include "geom/arc_cubics.h"
 #include "lettering/seat.h"
@@ -11,6 +12,10 @@
 
 namespace frelm {
 namespace {
+
+constexpr double least_line = 1e-6; // mm; shorter lines are none
+
+} // namespace
 
 void move_piece(Piece& piece, Vec by) {
   if (Lettering* l = piece.lettering()) {
@@ -26,6 +31,8 @@ void move_piece(Piece& piece, Vec by) {
     o->moved = m * o->moved;
   }
 }
+
+namespace {
 
 void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
   if (Letters* l = recipe.letters())
@@ -87,36 +94,24 @@ Document edit_piece(Document document, PieceId id, const std::function<void(Piec
 
 Removed remove_pieces(Document document, const std::vector<PieceId>& ids) {
   Removed out;
-  const std::set<PieceId> gone(ids.begin(), ids.end());
-  for (const PieceId id : ids) {
+  std::set<PieceId> gone(ids.begin(), ids.end());
+  for (const PieceId source : sources_only_of(document, ids))
+    gone.insert(source);
+  std::set<PieceId> riders;
+  for (const PieceId id : gone) {
     const Piece* piece = document.find(id);
     if (piece == nullptr || piece->lettering() != nullptr)
       continue;
-    const Piece guide = *piece;
-    // Guides that follow it go on as they are.
-    for (const PieceId follower : followers_of(document, id)) {
-      const Result<GuideShape> own = own_shape(document, follower);
-      if (!gone.contains(follower) && own)
-        document = edit_piece(std::move(document), follower, [&](Piece& p) { p.guide()->shape = *own; });
-    }
-    bool carried = false;
-    for (const PieceId rider : riders_of(document, id)) {
-      const Result<GuideShape> own = own_shape(document, id);
-      if (gone.contains(rider) || !own)
-        continue;
-      document = edit_piece(std::move(document), rider, [&](Piece& p) {
-        for (GuideRef* ref : p.lettering()->recipe.bend.remembered())
-          if (ref->guide == id)
-            ref->own = *own;
-      });
-      out.riders.push_back(rider);
-      carried = true;
-    }
-    if (carried)
-      out.guides.push_back(guide);
+    std::vector<PieceId> riding = riders_of(document, id);
+    std::erase_if(riding, [&](PieceId rider) { return gone.contains(rider); });
+    if (!riding.empty() && own_shape(document, id).ok())
+      out.guides.push_back(*piece);
+    riders.insert(riding.begin(), riding.end());
   }
-  std::erase_if(document.pieces, [&](const auto& p) { return gone.contains(p->id); });
-  out.document = std::move(document);
+  out.riders.assign(riders.begin(), riders.end());
+  Document left = document;
+  std::erase_if(left.pieces, [&](const auto& p) { return gone.contains(p->id); });
+  out.document = detached(document, std::move(left));
   return out;
 }
 
@@ -146,63 +141,6 @@ Document straighten(Document document, const std::vector<PieceId>& ids,
     });
   }
   return document;
-}
-
-Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {
-  Duplicated out;
-  std::map<PieceId, PieceId> copies;
-  std::set<PieceId> sources;
-  for (const PieceId id : ids)
-    for (const PieceId source : sources_of(document, id))
-      sources.insert(source);
-  for (const PieceId id : ids) {
-    const Piece* piece = document.find(id);
-    if (piece == nullptr)
-      continue;
-    Piece copy = *piece;
-    if (Letters* letters = copy.lettering() != nullptr ? copy.lettering()->recipe.letters() : nullptr)
-      for (TypedChar& c : letters->text) {
-        for (LetterTweak& t : copy.lettering()->recipe.tweaks)
-          if (t.id == c.id)
-            t.id = document.next_id;
-        for (LetterAlternate& a : letters->alternates)
-          if (a.id == c.id)
-            a.id = document.next_id;
-        for (PairTweak& t : copy.lettering()->recipe.pairs)
-          for (std::uint64_t* letter : {&t.left, &t.right})
-            if (*letter == c.id)
-              *letter = document.next_id;
-        c.id = document.next_id++;
-      }
-    if (!sources.contains(id)) // what a copied block is made from stands in its frame
-      move_piece(copy, by);
-    Added added = add_piece(std::move(document), std::move(copy));
-    document = std::move(added.document);
-    copies[id] = added.id;
-    out.ids.push_back(added.id);
-  }
-  for (const PieceId id : out.ids)
-    document = edit_piece(std::move(document), id, [&](Piece& p) {
-      const auto follow_copy = [&](PieceId& of) {
-        if (const auto it = copies.find(of); it != copies.end())
-          of = it->second;
-      };
-      if (Lettering* l = p.lettering()) {
-        for (GuideRef* ref : l->recipe.bend.remembered())
-          follow_copy(ref->guide);
-        if (auto* made_from = std::get_if<PiecesSource>(&l->recipe.source))
-          for (PieceId& source : made_from->pieces)
-            follow_copy(source);
-      }
-      if (Guide* g = p.guide()) {
-        if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
-          follow_copy(outline->of);
-        if (auto* between = std::get_if<MidwayGuide>(&g->shape))
-          follow_copy(between->first), follow_copy(between->second);
-      }
-    });
-  out.document = std::move(document);
-  return out;
 }
 
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {
@@ -317,6 +255,40 @@ void turn_tops(Lettering& lettering, Tops tops) {
   bend.percent = bend.anchor == Anchor::CentredAt ? 100 - bend.percent : bend.percent;
 }
 
+namespace {
+
+// Another number of lines, or one of them opened or closed.
+bool torn(const Outline& before, const Outline& after) {
+  return !std::equal(before.contours.begin(), before.contours.end(), after.contours.begin(), after.contours.end(),
+                     [](const Contour& a, const Contour& b) { return a.closed == b.closed; });
+}
+
+// What follows a piece whose lines were torn or joined keeps the curve it had.
+Document keep_curves(const Document& before, Document after, PieceId id) {
+  const auto same = [](const Result<std::shared_ptr<const GuideLine>>& a,
+                       const Result<std::shared_ptr<const GuideLine>>& b) {
+    return a.ok() && b.ok() && (*a)->curve->closed() == (*b)->curve->closed() &&
+           (*a)->curve->length() == (*b)->curve->length() &&
+           (*a)->curve->at(0).point == (*b)->curve->at(0).point;
+  };
+  for (const PieceId follower : followers_of(before, id))
+    if (!same(resolve_guide(before, follower), resolve_guide(after, follower)))
+      if (const Result<GuideShape> own = own_shape(before, follower); own)
+        after = edit_piece(std::move(after), follower, [&](Piece& p) { p.guide()->shape = *own; });
+  if (same(resolve_guide(before, id), resolve_guide(after, id)))
+    return after;
+  const Result<GuideShape> own = own_shape(before, id);
+  for (const PieceId rider : own.ok() ? riders_of(before, id) : std::vector<PieceId>{})
+    after = edit_piece(std::move(after), rider, [&](Piece& p) {
+      for (GuideRef* ref : p.lettering()->recipe.bend.remembered())
+        if (ref->guide == id)
+          ref->guide = 0, ref->own = *own;
+    });
+  return after;
+}
+
+} // namespace
+
 Document edit_nodes(Document document, PieceId id, const std::function<Outline(Outline)>& change) {
   const Piece* piece = document.find(id);
   if (piece == nullptr || piece->locked || piece->lettering() != nullptr)
@@ -325,20 +297,29 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
   if (!before)
     return document;
   Outline after = change(*before);
+  std::erase_if(after.contours, [](const Contour& c) { return c.segments.empty() || !(c.length() > least_line); });
   if (after == *before || after.empty())
     return document;
-  if (piece->outline() != nullptr)
-    return edit_piece(std::move(document), id,
-                      [&](Piece& p) { p.outline()->outline = std::make_shared<const Outline>(std::move(after)); });
-  // A guide is one curve: what a break leaves over becomes a guide of its own.
-  Piece rest = *piece;
-  document = edit_piece(std::move(document), id,
-                        [&](Piece& p) { p.guide()->shape = PathGuide{std::move(after.contours.front())}; });
-  for (std::size_t i = 1; i < after.contours.size(); ++i) {
-    rest.content = Guide{PathGuide{std::move(after.contours[i])}};
-    document = add_piece(std::move(document), rest).document;
+  const bool tears = torn(*before, after);
+  Document out = document;
+  if (piece->outline() != nullptr) {
+    out = edit_piece(std::move(out), id, [&](Piece& p) {
+      p.outline()->outline = std::make_shared<const Outline>(std::move(after));
+      p.outline()->reshaped = p.outline()->origin != nullptr;
+    });
+  } else {
+    // A guide is one curve: what a break leaves over becomes a guide of its own.
+    Piece rest = *piece;
+    out = edit_piece(std::move(out), id,
+                     [&](Piece& p) { p.guide()->shape = PathGuide{std::move(after.contours.front())}; });
+    for (std::size_t i = 1; i < after.contours.size(); ++i) {
+      rest.content = Guide{PathGuide{std::move(after.contours[i])}};
+      out = add_piece(std::move(out), rest).document;
+    }
   }
-  return document;
+  if (tears)
+    out = keep_curves(document, std::move(out), id);
+  return detached(document, std::move(out));
 }
 
 Result<Outline> nodes_of(const Document& document, PieceId id) {

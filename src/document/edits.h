@@ -19,6 +19,7 @@ Document edit_piece(Document document, PieceId id, const std::function<void(Piec
 // The pieces that a block is made from.
 std::vector<PieceId> sources_of(const Document& document, PieceId id);
 
+// Hidden sources that only removed blocks were made from go along; what others follow stays theirs (following.h).
 struct Removed {
   Document document;
   std::vector<Piece> guides; // guides that letters rode on; each rider now has a private copy
@@ -31,13 +32,8 @@ Document bring_back_guide(Document document, const Piece& guide);
 Document straighten(Document document, const std::vector<PieceId>& ids,
                     const std::function<Point(PieceId)>& ink_centre);
 
-// Copies in front, moved by `by`; letterings keep riding on their guide unless that is copied too.
-struct Duplicated {
-  Document document;
-  std::vector<PieceId> ids;
-};
-Duplicated duplicate_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
-
+// The piece by itself; what it follows stays.
+void move_piece(Piece& piece, Vec by);
 // Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
 // Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
@@ -60,8 +56,9 @@ void turn_tops(Lettering& lettering, Tops tops);
 
 // Nodes of an outline or a guide; a guide of another kind as the pen curve it would become.
 Result<Outline> nodes_of(const Document& document, PieceId id);
-// Nodes changed (geom/nodes.h). Guides become pen curves; what a break leaves over becomes a guide of its own. Locked
-// pieces and letterings stay.
+// Nodes changed (geom/nodes.h). Guides become pen curves; what a break leaves over becomes a guide of its own; lines
+// without length go. What follows a line that is broken or joined keeps the curve it had. Locked pieces and letterings
+// stay.
 Document edit_nodes(Document document, PieceId id, const std::function<Outline(Outline)>& change);
 
 // A letter moved by hand, or put back where the tweak is idle.

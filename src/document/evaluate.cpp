@@ -1,8 +1,35 @@
 #include "document/evaluate.h"
 
 #include "geom/arc_cubics.h"
+#include "lettering/shape_edit.h"
 
 namespace frelm {
+
+std::size_t DocumentEvaluator::LineKey::hash() const {
+  std::size_t h = shape.index();
+  for (const ShapeMeasure& m : shape_measures(shape))
+    h = mix(h, hash_of(m.value));
+  if (const auto* path = std::get_if<PathGuide>(&shape))
+    for (const Segment& s : path->contour.segments)
+      h = mix(h, hash_of(s.p3.x, s.p3.y, s.p1.x));
+  if (const auto* edge = std::get_if<OutlineGuide>(&shape))
+    h = mix(h, hash_of(edge->contour, edge->corner.value_or(0)));
+  for (const auto& o : outlines)
+    h = mix(h, hash_of(o));
+  for (const auto& c : circles)
+    h = mix(h, c ? hash_of(c->centre.x, c->centre.y, c->radius) : 0);
+  return h;
+}
+
+std::size_t DocumentEvaluator::BlockKey::hash() const {
+  std::size_t h = hash_of(parts.size(), placement.at.x, placement.at.y, placement.angle, bend.kind, guides.line,
+                          guides.top, guides.bottom, bend.rails.top.first.depth, bend.rails.bottom.first.depth, sketch);
+  for (const auto& p : parts)
+    h = mix(h, hash_of(p));
+  for (const NetPeg& p : bend.net.net.pegs)
+    h = mix(h, hash_of(p.at.x, p.at.y));
+  return h;
+}
 
 Result<PieceResult> DocumentEvaluator::piece(const Document& document, PieceId id, Depth depth,
                                              const Effort& effort) const {
@@ -51,9 +78,9 @@ Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document
   if (const auto known = lines_.find(key))
     return known;
   Result<std::shared_ptr<const GuideLine>> line = resolve_guide(document, id);
-  if (line)
-    return lines_.store(std::move(key), *line);
-  return line;
+  if (!line)
+    return line.error();
+  return lines_.store(std::move(key), *line);
 }
 
 Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document, const GuideRef& ref) const {
@@ -65,9 +92,9 @@ Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document
   if (const auto known = lines_.find(key))
     return known;
   auto line = guide_line(*ref.own);
-  if (line)
-    return lines_.store(std::move(key), *line);
-  return line;
+  if (!line)
+    return line.error();
+  return lines_.store(std::move(key), *line);
 }
 
 Result<BendGuides> DocumentEvaluator::guides(const Document& document, const Bend& bend) const {

@@ -36,8 +36,8 @@ public:
   enum class Warps { Exact, Sketched };
   explicit DocumentEvaluator(const FaceLibrary& faces,
                              std::size_t most_letters = std::numeric_limits<std::size_t>::max(),
-                             Warps warps = Warps::Exact)
-      : faces_(faces), most_letters_(most_letters), warps_(warps) {}
+                             Warps warps = Warps::Exact, std::size_t cache_bytes = usual_cache_bytes)
+      : faces_(faces), most_letters_(most_letters), warps_(warps), cache_(cache_bytes) {}
 
   // Thread-safe. Errors: no such piece, those of lettering/evaluate.h, a cycle of sources, Cancelled.
   Result<PieceResult> piece(const Document& document, PieceId id, Depth depth, const Effort& effort = {}) const;
@@ -55,6 +55,8 @@ public:
   // All that a bend follows. Errors: those of guide, for one that it needs.
   Result<BendGuides> guides(const Document& document, const Bend& bend) const;
   const FaceLibrary& faces() const { return faces_; }
+  // One budget for all that is kept.
+  MemoryBudget& memory() const { return cache_.budget(); }
 
 private:
   Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const Effort& effort,
@@ -69,6 +71,8 @@ private:
     GuideShape shape;
     std::vector<std::shared_ptr<const Outline>> outlines;
     std::vector<std::optional<CircleGuide>> circles;
+    std::size_t hash() const;
+    std::size_t bytes() const { return bytes_of(shape) + outlines.size() * sizeof(outlines[0]); }
     bool operator==(const LineKey&) const = default;
   };
   // Outlines bent as a block.
@@ -78,6 +82,8 @@ private:
     Placement placement;
     BendGuides guides;
     bool sketch = false;
+    std::size_t hash() const;
+    std::size_t bytes() const { return parts.size() * sizeof(parts[0]) + bend.net.net.pegs.size() * sizeof(NetPeg); }
     bool operator==(const BlockKey&) const = default;
   };
   struct Bent {
@@ -85,7 +91,7 @@ private:
     std::size_t bytes() const {
       std::size_t sum = sizeof *this;
       for (const Outline& o : made.outlines)
-        sum += o.node_count() * sizeof(Segment);
+        sum += bytes_of(o);
       return sum;
     }
   };
@@ -97,9 +103,9 @@ private:
   std::size_t most_letters_;
   Warps warps_;
   mutable EvaluateCache cache_;
-  mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{std::size_t{2} << 20};
-  mutable Memo<LineKey, GuideLine> lines_{std::size_t{8} << 20};
-  mutable Memo<BlockKey, Bent> blocks_{std::size_t{16} << 20};
+  mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{cache_.budget()};
+  mutable Memo<LineKey, GuideLine> lines_{cache_.budget()};
+  mutable Memo<BlockKey, Bent> blocks_{cache_.budget()};
 };
 
 // What goes to the knife and the pen, in document order: one entry a piece, with its finished outline.

@@ -21,27 +21,7 @@ const Contour* longest(const Outline& outline) {
   return best;
 }
 
-Result<std::shared_ptr<const GuideLine>> follow_outline(const Document& document, const OutlineGuide& g) {
-  const Piece* piece = document.find(g.of);
-  if (piece == nullptr || piece->outline() == nullptr)
-    return bad_input("the outline it follows is no longer there; choose another guide", "Guide");
-  const Outline& outline = *piece->outline()->outline;
-  if (g.contour >= outline.contours.size())
-    return bad_input("the outline no longer has that line; choose another guide", "Guide");
-  Curve curve = curve_of(outline.contours[g.contour]);
-  if (!g.corner)
-    return guide_line(std::move(curve));
-  const std::vector<CurveCorner> corners = curve.corners();
-  if (*g.corner >= corners.size())
-    return bad_input("the outline no longer has that corner; choose another edge", "Guide");
-  const double from = corners[*g.corner].s;
-  const double to = *g.corner + 1 < corners.size() ? corners[*g.corner + 1].s
-                    : curve.closed()               ? corners[0].s + curve.length()
-                                                   : curve.length();
-  return guide_line(curve.part(from, to));
-}
-
-Result<std::shared_ptr<const GuideLine>> midway(const Document& document, const MidwayGuide& g) {
+Result<BandGuide> midway(const Document& document, const MidwayGuide& g) {
   const Piece *a = document.find(g.first), *b = document.find(g.second);
   const std::optional<CircleGuide> ca = a != nullptr ? circle_of(*a) : std::nullopt,
                                    cb = b != nullptr ? circle_of(*b) : std::nullopt;
@@ -49,9 +29,8 @@ Result<std::shared_ptr<const GuideLine>> midway(const Document& document, const 
     return bad_input("the two circles it lies between are no longer there; choose another guide", "Guide");
   if (distance(ca->centre, cb->centre) > std::abs(ca->radius - cb->radius))
     return bad_input("the two circles do not lie one within the other; move one", "Guide");
-  BandGuide band{lerp(ca->centre, cb->centre, 0.5), std::min(ca->radius, cb->radius), std::max(ca->radius, cb->radius),
-                 g.margin, ca->start};
-  return guide_line(GuideShape(band));
+  return BandGuide{lerp(ca->centre, cb->centre, 0.5), std::min(ca->radius, cb->radius),
+                   std::max(ca->radius, cb->radius), g.margin, ca->start};
 }
 
 Result<std::shared_ptr<const GuideLine>> resolve(const Document& document, PieceId id, int depth) {
@@ -72,11 +51,36 @@ Result<std::shared_ptr<const GuideLine>> resolve(const Document& document, Piece
   if (const auto* follows = std::get_if<OutlineGuide>(&guide->shape))
     return follow_outline(document, *follows);
   if (const auto* between = std::get_if<MidwayGuide>(&guide->shape))
-    return midway(document, *between);
+  {
+    const Result<BandGuide> band = midway(document, *between);
+    if (!band)
+      return band.error();
+    return guide_line(GuideShape(*band));
+  }
   return guide_line(guide->shape);
 }
 
 } // namespace
+
+Result<std::shared_ptr<const GuideLine>> follow_outline(const Document& document, const OutlineGuide& g) {
+  const Piece* piece = document.find(g.of);
+  if (piece == nullptr || piece->outline() == nullptr)
+    return bad_input("the outline it follows is no longer there; choose another guide", "Guide");
+  const Outline& outline = *piece->outline()->outline;
+  if (g.contour >= outline.contours.size())
+    return bad_input("the outline no longer has that line; choose another guide", "Guide");
+  Curve curve = curve_of(outline.contours[g.contour]);
+  if (!g.corner)
+    return guide_line(std::move(curve));
+  const std::vector<CurveCorner> corners = curve.corners();
+  if (*g.corner >= corners.size())
+    return bad_input("the outline no longer has that corner; choose another edge", "Guide");
+  const double from = corners[*g.corner].s;
+  const double to = *g.corner + 1 < corners.size() ? corners[*g.corner + 1].s
+                    : curve.closed()               ? corners[0].s + curve.length()
+                                                   : curve.length();
+  return guide_line(curve.part(from, to));
+}
 
 Result<std::shared_ptr<const GuideLine>> resolve_guide(const Document& document, PieceId id) {
   return resolve(document, id, 0);
@@ -160,16 +164,29 @@ std::vector<PieceId> carriers_of(const Document& document, PieceId guide) {
   return {guide};
 }
 
+Result<GuideShape> own_shape(const Document& document, const GuideShape& shape) {
+  if (const auto* between = std::get_if<MidwayGuide>(&shape)) {
+    const Result<BandGuide> band = midway(document, *between);
+    if (!band)
+      return band.error();
+    return GuideShape(*band);
+  }
+  const auto* edge = std::get_if<OutlineGuide>(&shape);
+  if (edge == nullptr)
+    return shape;
+  const auto line = follow_outline(document, *edge);
+  if (!line)
+    return line.error();
+  return GuideShape(PathGuide{(*line)->curve->contour(default_arc_tolerance)});
+}
+
 Result<GuideShape> own_shape(const Document& document, PieceId id) {
   const Piece* piece = document.find(id);
-  if (piece != nullptr && piece->guide() != nullptr && !std::holds_alternative<OutlineGuide>(piece->guide()->shape) &&
-      !std::holds_alternative<MidwayGuide>(piece->guide()->shape))
-    return piece->guide()->shape;
+  if (piece != nullptr && piece->guide() != nullptr)
+    return own_shape(document, piece->guide()->shape);
   const auto line = resolve_guide(document, id);
   if (!line)
     return line.error();
-  if ((*line)->circle)
-    return GuideShape(*(*line)->circle);
   return GuideShape(PathGuide{(*line)->curve->contour(default_arc_tolerance)});
 }
 

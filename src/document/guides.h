@@ -26,7 +26,11 @@ std::vector<PieceId> followers_of(const Document& document, PieceId piece);
 // What has to be moved for a guide to move: itself, or the pieces it follows.
 std::vector<PieceId> carriers_of(const Document& document, PieceId guide);
 
-// The guide's shape made independent of other pieces, as it is now: a circle, or a pen curve.
+// The stretch of an outline that an edge guide follows. Errors: the outline, its line or its corner is gone.
+Result<std::shared_ptr<const GuideLine>> follow_outline(const Document& document, const OutlineGuide& edge);
+
+// The guide's shape made independent of other pieces, as it is now: a circle, a midway circle's band, or a pen curve.
+Result<GuideShape> own_shape(const Document& document, const GuideShape& shape);
 Result<GuideShape> own_shape(const Document& document, PieceId guide);
 
 // The edges of an outline from corner to corner; one entry with no corner for a contour that has none.

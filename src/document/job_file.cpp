@@ -1,9 +1,12 @@
 // The one place that calls nlohmann-json for jobs; what it throws becomes an Error here.
 #include "document/job_file.h"
 
+#include "document/edits.h"
 #include "document/job_json.h"
+#include "document/validity.h"
 #include "lettering/evaluate.h"
 
+#include <cassert>
 #include <map>
 #include <set>
 
@@ -291,9 +294,10 @@ Json piece(const Piece& p, Origins& origins) {
     if (o->origin) {
       drawn["release"] = o->origin->release;
       drawn["moved"] = affine(o->moved);
+      drawn["reshaped"] = o->reshaped;
       if (origins.known.emplace(o->origin->release, o->origin).second) {
         drawn["origin"] = {{"lettering", piece(o->origin->lettering, origins)}};
-        for (const Piece& guide : o->origin->guides)
+        for (const Piece& guide : o->origin->along)
           drawn["origin"]["guides"].push_back(piece(guide, origins));
       }
     }
@@ -339,16 +343,17 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         if (origin->lettering.lettering() == nullptr)
           drawn["origin"].refuse("must be a lettering");
         if (drawn["origin"].has("guide"))
-          origin->guides.push_back(piece(drawn["origin"]["guide"], origins, depth + 1)); // up to version 3
+          origin->along.push_back(piece(drawn["origin"]["guide"], origins, depth + 1)); // up to version 3
         if (drawn["origin"].has("guides"))
           for (std::size_t i = 0; i < drawn["origin"]["guides"].size(); ++i)
-            origin->guides.push_back(piece(drawn["origin"]["guides"].item(i), origins, depth + 1));
+            origin->along.push_back(piece(drawn["origin"]["guides"].item(i), origins, depth + 1));
         origins.known[release] = std::move(origin);
       }
       if (!origins.known.contains(release))
         drawn["release"].refuse("names a release that is not in the file");
       o.origin = origins.known[release];
       o.moved = affine(drawn["moved"]);
+      o.reshaped = drawn.has("reshaped") && drawn["reshaped"].flag(); // since version 5
     }
     p.content = std::move(o);
   }
@@ -465,8 +470,11 @@ std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const Fa
       return;
     }
     CarriedShapes& shapes = out[l->face];
-    const Result<Letters> fitted = letters_to_set(r, nullptr);
-    const Letters& set = fitted ? *fitted : *l;
+    if (faces.find(l->face) == nullptr && document.carried != nullptr) // letters not used now may be typed again
+      for (const CarriedShapes& s : *document.carried)
+        if (s.name == l->face && shapes.glyphs.empty())
+          shapes = s;
+    const Letters set = letters_to_set(r, nullptr).value_or(*l);
     std::size_t start = 0;
     for (const std::u32string& line : split_lines(cased(plain_text(set.text), l->capitals))) {
       carry(shapes, **face, line, shape_style(set, ligatures_for(r.spacing), start, line.size()));
@@ -477,7 +485,67 @@ std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const Fa
   return out;
 }
 
-Document read_document(const Json& json) {
+std::string name_of_lost(const Json& piece, std::size_t index) {
+  const bool named = piece.is_object() && piece.contains("name") && piece["name"].is_string() && piece["name"] != "";
+  return named ? piece["name"].get<std::string>() : fmt::format("piece {}", index + 1);
+}
+
+// Guides that a bend only remembers and that are gone: up to version 4 they stayed named.
+void forget_stale_guides(Document& d, std::uint64_t version) {
+  if (version > 4)
+    return;
+  const auto forget = [&](Piece& p, const std::vector<Piece>& along) {
+    Lettering* l = p.lettering();
+    if (l == nullptr)
+      return;
+    for (GuideRef* ref : l->recipe.bend.remembered()) {
+      const bool there = std::any_of(along.begin(), along.end(), [&](const Piece& g) { return g.id == ref->guide; });
+      if (!there && !ref->own && guide_piece(d, *ref) == nullptr)
+        ref->guide = 0;
+    }
+  };
+  std::map<const Origin*, std::shared_ptr<const Origin>> renewed;
+  for (auto& shared : d.pieces) {
+    Piece p = *shared;
+    forget(p, {});
+    if (OutlinePiece* o = p.outline(); o != nullptr && o->origin != nullptr) {
+      auto& origin = renewed[o->origin.get()];
+      if (origin == nullptr) {
+        Origin changed = *o->origin;
+        forget(changed.lettering, changed.along);
+        origin = std::make_shared<const Origin>(std::move(changed));
+      }
+      o->origin = origin;
+    }
+    if (p != *shared)
+      shared = std::make_shared<const Piece>(std::move(p));
+  }
+}
+
+// Pieces with faults go, one after another, until what is left is valid; a bend whose guide is lost only loses that.
+void drop_faulty(ReadJob& job, const std::map<PieceId, std::size_t>& places) {
+  Document& d = job.document;
+  for (std::vector<Fault> found = faults(d); !found.empty(); found = faults(d)) {
+    const Fault& fault = found.front();
+    const std::size_t at = d.index_of(fault.piece);
+    if (at == d.pieces.size())
+      throw Refused{fault.reason, "/" + fault.place};
+    const std::string where = fmt::format("/pieces/{}/{}", places.at(fault.piece), fault.place);
+    job.lost.push_back({display_name(d, *d.pieces[at]), {ErrorCode::Unreadable, fault.reason, where}});
+    Piece p = *d.pieces[at];
+    bool kept = false;
+    if (Lettering* l = p.lettering(); l != nullptr && fault.place == "bend")
+      for (GuideRef* ref : l->recipe.bend.remembered())
+        if (!ref->own && guide_piece(d, *ref) == nullptr)
+          ref->guide = 0, kept = true;
+    if (kept)
+      d.pieces[at] = std::make_shared<const Piece>(std::move(p));
+    else
+      d.pieces.erase(d.pieces.begin() + static_cast<std::ptrdiff_t>(at));
+  }
+}
+
+ReadJob read_document(const Json& json) {
   const At root(json, "");
   if (!json.is_object() || !root.has("format") || !json["format"].is_string() || json["format"] != "frelm-job")
     root.refuse("this is not a Frelm job file; choose a .frelm file");
@@ -486,36 +554,43 @@ Document read_document(const Json& json) {
     root["version"].refuse(
         fmt::format("the job was made by a newer Frelm (job version {}, this one reads up to {}); open it there",
                     version, job_file_version));
-  Document d;
+  ReadJob out;
+  Document& d = out.document;
   d.sheet = {root["sheet"]["width"].positive(), root["sheet"]["height"].positive()};
   d.unit = root["unit"].choice<Unit>();
   d.next_id = root["next_id"].whole();
   Origins origins;
-  std::set<PieceId> ids;
+  std::map<PieceId, std::size_t> places; // in the file
   const At pieces = root["pieces"];
-  for (std::size_t i = 0; i < pieces.size(); ++i) {
-    auto p = std::make_shared<const Piece>(piece(pieces.item(i), origins));
-    if (!ids.insert(p->id).second || p->id >= d.next_id)
-      pieces.item(i).refuse("has an id that can't be");
-    d.pieces.push_back(std::move(p));
-  }
+  for (std::size_t i = 0; i < pieces.size(); ++i)
+    try {
+      auto p = std::make_shared<const Piece>(piece(pieces.item(i), origins));
+      if (p->id == 0 || p->id >= d.next_id || !places.emplace(p->id, i).second)
+        pieces.item(i).refuse("has an id that can't be");
+      d.pieces.push_back(std::move(p));
+    } catch (const Refused& r) {
+      out.lost.push_back({name_of_lost(pieces.item(i).json(), i), {ErrorCode::Unreadable, r.what, r.where}});
+    }
   for_each_lettering(d, [&](const Recipe& r) {
     if (const Letters* l = r.letters())
       for (const TypedChar& t : l->text)
         d.next_id = std::max(d.next_id, t.id + 1);
   });
+  forget_stale_guides(d, version);
+  drop_faulty(out, places);
   auto shapes = std::make_shared<std::vector<CarriedShapes>>();
   const At faces = root["faces"];
   for (std::size_t i = 0; i < faces.size(); ++i)
     shapes->push_back(carried(faces.item(i)));
   if (!shapes->empty())
     d.carried = std::move(shapes);
-  return d;
+  return out;
 }
 
 } // namespace
 
 std::string write_job(const Document& document, const FaceLibrary& faces) {
+  assert(faults(document).empty());
   Json json = {{"format", "frelm-job"},
                {"version", job_file_version},
                {"sheet", {{"width", document.sheet.width}, {"height", document.sheet.height}}},
@@ -532,6 +607,15 @@ std::string write_job(const Document& document, const FaceLibrary& faces) {
 }
 
 Result<Document> read_job(std::string_view bytes) {
+  Result<ReadJob> job = read_what_can_be_read(bytes);
+  if (!job)
+    return job.error();
+  if (!job->lost.empty())
+    return job->lost.front().error;
+  return std::move(job->document);
+}
+
+Result<ReadJob> read_what_can_be_read(std::string_view bytes) {
   try {
     return read_document(Json::parse(bytes));
   } catch (const Refused& r) {

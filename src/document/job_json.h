@@ -3,6 +3,7 @@
 #pragma once
 
 #include "document/document.h"
+#include "document/validity.h"
 #include "geom/path_data.h"
 
 #include <fmt/format.h>
@@ -55,7 +56,7 @@ public:
     if (!json_.is_number())
       refuse("must be a number");
     const double v = json_.get<double>();
-    if (!std::isfinite(v) || std::abs(v) > 1e7)
+    if (!std::isfinite(v) || std::abs(v) > largest_number)
       refuse("is out of range");
     return v;
   }
@@ -106,7 +107,7 @@ inline Json outline(const Outline& o) {
   return path_data(o, -1);
 }
 inline Outline outline(const At& at) {
-  Result<Outline> o = parse_outline(at.text());
+  Result<Outline> o = parse_outline(at.text(), EndsMeet::StaysOpen);
   if (!o)
     at.refuse(o.error().text());
   return std::move(*o);

@@ -38,7 +38,8 @@ struct OutlinePiece {
   Finish finish{{}};                    // steps on top of the drawn outline; none to begin with
   std::shared_ptr<const Origin> origin; // the lettering it was released from, if any
   Affine moved;                         // all moves and scalings since then
-  bool operator==(const OutlinePiece&) const = default;
+  bool reshaped = false;                // nodes were changed since then: reopening gives that up
+  bool operator==(const OutlinePiece& other) const; // by value
 };
 
 struct Piece {
@@ -64,8 +65,13 @@ struct Piece {
 // What a release puts aside, so that the lettering can be reopened.
 struct Origin {
   Piece lettering;
-  std::vector<Piece> guides; // removed with the release; none when they were kept
-  std::uint64_t release = 0; // the same for all pieces of one release
+  std::vector<Piece> along;  // what went with it: guides, and hidden sources of a block
+  std::uint64_t release = 0; // its identity: the same for all pieces of one release, another one for copies of them
+  bool operator==(const Origin&) const = default;
 };
+
+// What a shape or a piece holds in memory, bytes; shared outlines are counted in full.
+std::size_t bytes_of(const GuideShape& shape);
+std::size_t bytes_of(const Piece& piece);
 
 } // namespace frelm

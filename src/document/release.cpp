@@ -1,6 +1,10 @@
 #include "document/release.h"
 
 #include "document/edits.h"
+#include "document/following.h"
+#include "document/references.h"
+
+#include <map>
 
 namespace frelm {
 namespace {
@@ -80,13 +84,17 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
     if (guide == nullptr || guide->guide() == nullptr)
       continue;
     if (guide_after == GuideAfter::Gone && riders_of(document, guide_id).size() == 1) {
-      origin->guides.push_back(*guide);
+      origin->along.push_back(*guide);
       std::erase_if(out.document.pieces, [&](const auto& p) { return p->id == guide_id; });
       out.guide_removed = true;
     } else {
       out.document =
           edit_piece(std::move(out.document), guide_id, [](Piece& p) { p.destination = Destination::Guide; });
     }
+  }
+  for (const PieceId source : sources_only_of(document, {id})) {
+    origin->along.push_back(*document.find(source));
+    std::erase_if(out.document.pieces, [&](const auto& p) { return p->id == source; });
   }
   const std::size_t at = out.document.index_of(id);
   std::vector<std::shared_ptr<const Piece>> made;
@@ -102,7 +110,18 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
   auto& pieces = out.document.pieces;
   pieces.erase(pieces.begin() + static_cast<std::ptrdiff_t>(at));
   pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at), made.begin(), made.end());
+  out.document = detached(document, std::move(out.document));
   return out;
+}
+
+bool reshaped_since_release(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  const OutlinePiece* outline = piece != nullptr ? piece->outline() : nullptr;
+  return outline != nullptr && outline->origin != nullptr &&
+         std::any_of(document.pieces.begin(), document.pieces.end(), [&](const auto& p) {
+           const OutlinePiece* o = p->outline();
+           return o != nullptr && o->reshaped && o->origin && o->origin->release == outline->origin->release;
+         });
 }
 
 Result<Reopened> reopen(const Document& document, PieceId id) {
@@ -131,15 +150,28 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
   if (document.find(lettering->id) != nullptr)
     lettering->id = out.lettering = out.document.next_id++;
   pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at - before), lettering);
-  bool brought_back = false;
-  for (const Piece& guide : origin->guides)
-    if (out.document.find(guide.id) == nullptr) {
-      pieces.insert(pieces.begin(), std::make_shared<const Piece>(guide));
-      brought_back = true;
-    }
-  const Bend& bend = origin->lettering.lettering()->recipe.bend;
+  // What went with it comes back under its old ids, or under new ones where these have been taken since.
+  std::map<PieceId, PieceId> renamed;
+  std::vector<PieceId> back;
+  for (const Piece& p : origin->along) {
+    Piece returning = p;
+    if (out.document.find(p.id) != nullptr)
+      returning.id = renamed[p.id] = out.document.next_id++;
+    back.push_back(returning.id);
+    pieces.insert(pieces.begin(), std::make_shared<const Piece>(std::move(returning)));
+  }
+  back.push_back(out.lettering);
+  for (const PieceId p : back)
+    out.document = edit_piece(std::move(out.document), p, [&](Piece& returning) {
+      for_each_reference(returning.content, [&](PieceId& named) {
+        if (const auto it = renamed.find(named); it != renamed.end())
+          named = it->second;
+      });
+    });
+  out.document = detached(document, std::move(out.document));
+  const Bend bend = origin->lettering.lettering()->recipe.bend;
   const std::vector<const GuideRef*> followed = bend.followed();
-  if (!brought_back && origin->guides.empty() && bend.placed_by_guides() &&
+  if (origin->along.empty() && bend.placed_by_guides() &&
       std::all_of(followed.begin(), followed.end(), [](const GuideRef* ref) { return !ref->own; }))
     return out; // it follows guides that stayed where they are
   if (moved == Affine{})

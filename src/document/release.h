@@ -18,6 +18,9 @@ struct Released {
 Result<Released> release(const Document& document, PieceId lettering, const DocumentEvaluator& evaluator, ReleaseAs as,
                          GuideAfter guide, std::stop_token stop = {});
 
+// Have nodes of this piece, or of others of its release, been changed since?
+bool reshaped_since_release(const Document& document, PieceId piece);
+
 // The lettering back in place of all pieces of its release, with the guide that went with it, moved and scaled as the
 // piece has been since. Errors: the piece was not released from a lettering.
 struct Reopened {

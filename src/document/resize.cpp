@@ -41,7 +41,9 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
   const auto at_scale = [&](double k) { return scale_piece(document, id, fixed, k, guide); };
   const auto size_at = [&](double k) -> double {
     const Result<PieceResult> r = evaluator.seat_now(at_scale(k), id);
-    return r ? measure(r->ink) : -1;
+    if (!r)
+      return -1;
+    return measure(r->ink);
   };
   double low = 1, high = 1;
   const double grow = was < target ? 1.25 : 0.8;

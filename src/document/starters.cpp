@@ -16,19 +16,23 @@ double straight_length(const Recipe& recipe, const FaceLibrary& faces) {
   EvaluateOptions options;
   options.depth = Depth::Seat;
   const Result<Evaluation> e = evaluate(plain, {}, nullptr, faces, options);
-  return e ? e->seated->used_length : 0;
+  if (!e)
+    return 0;
+  return e->seated->used_length;
 }
 
 } // namespace
 
-Starter add_badge(Document document, const BadgeOptions& o) {
+Result<Starter> add_badge(Document document, const BadgeOptions& o) {
   Starter out;
   BandGuide band;
   band.centre = o.centre, band.inner = o.inner, band.outer = o.outer;
   band.margin = (o.outer - o.inner) * 0.18;
+  const Result<std::shared_ptr<const GuideLine>> line = guide_line(GuideShape(band));
+  if (!line)
+    return line.error();
   Added guide = add_piece(std::move(document), new_guide(band));
   document = std::move(guide.document);
-  const Result<std::shared_ptr<const GuideLine>> line = guide_line(GuideShape(band));
   out.pieces.push_back(guide.id);
   for (const auto& [text, tops, angle] :
        {std::tuple{o.lower, Tops::Inward, 180.0}, std::tuple{o.upper, Tops::Outward, 0.0}}) {
@@ -53,7 +57,7 @@ Starter add_badge(Document document, const BadgeOptions& o) {
   return out;
 }
 
-Starter add_spiral(Document document, const SpiralOptions& o, const FaceLibrary& faces) {
+Result<Starter> add_spiral(Document document, const SpiralOptions& o, const FaceLibrary& faces) {
   Starter out;
   SpiralGuide spiral;
   spiral.centre = o.centre, spiral.inner = o.inner, spiral.pitch = o.pitch;
@@ -64,14 +68,20 @@ Starter add_spiral(Document document, const SpiralOptions& o, const FaceLibrary&
     recipe.letters()->face = o.face;
   const std::u32string text = plain_text(recipe.letters()->text);
   recipe.letters()->size_by = SizeBy::Full;
-  recipe.letters()->size = (*guide_line(GuideShape(spiral)))->fit->height;
+  const Result<std::shared_ptr<const GuideLine>> inner = guide_line(GuideShape(spiral));
+  if (!inner)
+    return inner.error();
+  recipe.letters()->size = (*inner)->fit->height;
   // Turns for the run's length, lines one after another: π (R² − r²) / pitch is the length of a spiral (to pitch²).
   const auto lines = static_cast<double>(std::count(text.begin(), text.end(), U'\n'));
   const double length = straight_length(recipe, faces) + lines * recipe.letters()->size + 0.5 * o.pitch;
   const double outer = std::sqrt(length * o.pitch / pi + o.inner * o.inner);
   spiral.turns = std::max(1.0, (outer - o.inner) / o.pitch);
+  const Result<std::shared_ptr<const GuideLine>> line = guide_line(GuideShape(spiral));
+  if (!line)
+    return line.error();
   Added guide = add_piece(std::move(document), new_guide(spiral));
-  ride_on(*piece.lettering(), guide.id, **guide_line(GuideShape(spiral)));
+  ride_on(*piece.lettering(), guide.id, **line);
   recipe.bend.lines = LinesGo::FollowOn;
   recipe.bend.guide.fit_height = true;
   if (taken != nullptr) {

@@ -19,7 +19,8 @@ struct BadgeOptions {
   double inner = 70, outer = 100; // mm
   FaceName face{"Lato", "Bold"};
 };
-Starter add_badge(Document document, const BadgeOptions& options);
+// Errors: circles without room between them.
+Result<Starter> add_badge(Document document, const BadgeOptions& options);
 
 // A text on a spiral with as many windings as it needs, its letters as high as the windings allow.
 struct SpiralOptions {
@@ -29,6 +30,7 @@ struct SpiralOptions {
   double inner = 24, pitch = 17; // mm
   FaceName face{"Lato", "Regular"};
 };
-Starter add_spiral(Document document, const SpiralOptions& options, const FaceLibrary& faces);
+// Errors: those of guide_line.
+Result<Starter> add_spiral(Document document, const SpiralOptions& options, const FaceLibrary& faces);
 
 } // namespace frelm

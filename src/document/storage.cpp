@@ -1,9 +1,10 @@
 #include "document/storage.h"
 
+#include <atomic>
 #include <cerrno>
+#include <climits>
 #include <cstring>
 #include <fcntl.h>
-#include <filesystem>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -29,6 +30,86 @@ bool write_all(int file, const std::string& bytes) {
     done += static_cast<std::size_t>(n);
   }
   return true;
+}
+
+std::string folder_of(const std::string& path) {
+  const std::size_t slash = path.rfind('/');
+  return slash == std::string::npos ? "." : slash == 0 ? "/" : path.substr(0, slash);
+}
+
+// The path that a chain of links ends at, whether anything stands there or not.
+Result<std::string> followed(std::string path) {
+  const std::string asked = path;
+  constexpr int most_links = 40;
+  for (int i = 0; i < most_links; ++i) {
+    char to[PATH_MAX];
+    const ssize_t n = ::readlink(path.c_str(), to, sizeof to);
+    if (n < 0)
+      return path;
+    std::string next(to, static_cast<std::size_t>(n));
+    path = next.starts_with('/') ? std::move(next) : folder_of(path) + "/" + next;
+  }
+  return disk_error(ErrorCode::Unwritable, "the file can't be written", asked, ELOOP);
+}
+
+// The bytes on their way: a file in the folder that has no name until it is whole, or a short one of its own. Gone
+// again when it is not renamed.
+struct Part {
+  explicit Part(const std::string& folder) : folder_(folder) {
+    if (::access("/proc/self/fd", X_OK) == 0) // where a file without a name can be given one
+      file = ::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0666);
+    if (file >= 0)
+      return;
+    name = own_name();
+    file = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
+    problem = errno;
+    if (file < 0)
+      name.clear();
+  }
+  ~Part() {
+    if (file >= 0)
+      ::close(file);
+    if (!name.empty())
+      ::unlink(name.c_str());
+  }
+  Part(const Part&) = delete;
+  Part& operator=(const Part&) = delete;
+
+  bool give_name() {
+    if (!name.empty())
+      return true;
+    const std::string wanted = own_name();
+    ::unlink(wanted.c_str());
+    const std::string open_file = "/proc/self/fd/" + std::to_string(file);
+    if (::linkat(AT_FDCWD, open_file.c_str(), AT_FDCWD, wanted.c_str(), AT_SYMLINK_FOLLOW) != 0)
+      return false;
+    name = wanted;
+    return true;
+  }
+
+  int file = -1;
+  int problem = 0;
+  std::string name; // with its folder; empty while it has none
+
+private:
+  std::string own_name() const {
+    static std::atomic<unsigned> count = 0;
+    return folder_ + "/.frelm-part-" + std::to_string(::getpid()) + "-" + std::to_string(++count);
+  }
+  std::string folder_;
+};
+
+// Into what stands there: a pipe, a device, or a file that can't be replaced.
+Result<Done> write_into(const std::string& target, const std::string& bytes, int flags, const std::string& path) {
+  const int file = ::open(target.c_str(), flags);
+  if (file < 0)
+    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, errno);
+  const bool good = write_all(file, bytes) && (::fsync(file) == 0 || errno == EINVAL || errno == ENOTSUP);
+  const int number = errno;
+  ::close(file);
+  if (!good)
+    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, number);
+  return Done{};
 }
 
 } // namespace
@@ -57,28 +138,44 @@ Result<std::string> DiskStorage::read(const std::string& path) {
 }
 
 Result<Done> DiskStorage::write(const std::string& path, const std::string& bytes) {
-  const std::string beside = path + ".part" + std::to_string(::getpid());
-  const int file = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
-  if (file < 0)
-    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, errno);
-  struct stat was {};
-  if (::stat(path.c_str(), &was) == 0)
-    (void)!::fchmod(file, was.st_mode & 07777);
-  if (!write_all(file, bytes) || ::fsync(file) != 0) {
-    const int number = errno;
-    ::close(file);
-    ::unlink(beside.c_str());
+  const auto refused = [&](int number) {
     return disk_error(ErrorCode::Unwritable, "the file can't be written", path, number);
+  };
+  const Result<std::string> found = followed(path);
+  if (!found)
+    return found.error();
+  const std::string& target = *found;
+  struct stat was {};
+  const bool there = ::stat(target.c_str(), &was) == 0;
+  if (there && S_ISDIR(was.st_mode))
+    return refused(EISDIR);
+  if (there && ::access(target.c_str(), W_OK) != 0)
+    return refused(errno);
+  if (there && !S_ISREG(was.st_mode))
+    return write_into(target, bytes, O_WRONLY | O_CLOEXEC | O_NOCTTY, path);
+  const std::string folder = folder_of(target);
+  Part part(folder);
+  if (part.file < 0) {
+    if (!there || (part.problem != EACCES && part.problem != EPERM && part.problem != EROFS))
+      return refused(part.problem);
+    constexpr int over = O_WRONLY | O_CLOEXEC | O_TRUNC;
+    const Result<std::string> before = read(target);
+    const Result<Done> written = write_into(target, bytes, over, path);
+    if (!written && before)
+      (void)write_into(target, *before, over, path).ok();
+    return written.ok() ? Result<Done>(Done{}) : Result<Done>(written.error());
   }
-  ::close(file);
-  if (::rename(beside.c_str(), path.c_str()) != 0) {
-    const int number = errno;
-    ::unlink(beside.c_str());
-    return disk_error(ErrorCode::Unwritable, "the file can't be put in place", path, number);
-  }
+  if (there)
+    (void)!::fchmod(part.file, was.st_mode & 07777);
+  if (!write_all(part.file, bytes) || ::fsync(part.file) != 0)
+    return refused(errno);
+  if (!part.give_name())
+    return refused(errno);
+  if (::rename(part.name.c_str(), target.c_str()) != 0)
+    return disk_error(ErrorCode::Unwritable, "the file can't be put in place", path, errno);
+  part.name.clear();
   // The rename itself must reach the disk too.
-  const std::string folder = std::filesystem::path(path).parent_path().string();
-  if (const int dir = ::open(folder.empty() ? "." : folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); dir >= 0) {
+  if (const int dir = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); dir >= 0) {
     ::fsync(dir);
     ::close(dir);
   }

@@ -16,7 +16,11 @@ public:
   virtual Result<Done> remove(const std::string& path) = 0;
 };
 
-// Writes beside the target, flushes to the disk, renames. Errors name the file and the system's reason.
+// Writes a nameless file beside the target (one with a short name where the file system has none such), flushes it to
+// the disk and renames it over the target, so that a program that is stopped leaves nothing behind. Links are followed
+// to what they point at. Pipes and devices are written into, never replaced. A file that may be written in a folder
+// that may not is overwritten in place. The target keeps its permissions, and one that may not be written is left
+// alone. Paths are bytes, as the system has them. Errors name the file and the system's reason.
 class DiskStorage final : public Storage {
 public:
   Result<std::string> read(const std::string& path) override;

@@ -1,5 +1,7 @@
 #include "formats/svg_import.h"
 
+#include "document/validity.h"
+
 namespace frelm {
 
 bool looks_like_svg(std::string_view text) {
@@ -26,10 +28,16 @@ Result<Imported> add_svg(Document document, std::string_view bytes, std::optiona
     OutlinePiece drawn;
     drawn.outline = std::make_shared<const Outline>(s.outline.transformed(Affine::translation(by)));
     piece.content = std::move(drawn);
-    Added added = add_piece(std::move(document), std::move(piece));
+    Added added = add_piece(document, std::move(piece));
+    if (const std::vector<Fault> bad = faults(added.document, &document); !bad.empty()) {
+      out.skipped.push_back((s.id.empty() ? "a shape" : s.id) + ": " + bad.front().text());
+      continue;
+    }
     document = std::move(added.document);
     out.pieces.push_back(added.id);
   }
+  if (out.pieces.empty())
+    return bad_input("none of the drawing's shapes can be taken: " + out.skipped.back());
   out.document = std::move(document);
   return out;
 }

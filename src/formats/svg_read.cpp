@@ -177,8 +177,10 @@ private:
     Result<Done> done = Done{};
     if (name == "symbol" || name == "svg") {
       const Result<Affine> own = parse_transform(target.attribute("transform").value());
-      done = own ? walk(target, m * *own * inner_frame(target, node), colour_of(target, inherited))
-                 : Result<Done>(own.error());
+      if (own)
+        done = walk(target, m * *own * inner_frame(target, node), colour_of(target, inherited));
+      else
+        done = own.error();
     } else {
       done = element(target, m, inherited);
     }

@@ -75,6 +75,12 @@ public:
   // As outline segments: cubics as they are, arcs within tolerance (mm).
   Contour contour(double tolerance) const;
   const std::vector<CurvePiece>& pieces() const { return pieces_; }
+  std::size_t bytes() const { // held in memory
+    std::size_t sum = sizeof *this + pieces_.capacity() * sizeof(CurvePiece) + spans_.capacity() * sizeof(Span);
+    for (const Span& s : spans_)
+      sum += (s.table.capacity() + s.speeds.capacity()) * sizeof(double);
+    return sum;
+  }
 
 private:
   // The piece s (within the length) falls on, and the parameter on it.

@@ -308,9 +308,9 @@ std::optional<Error> fault_of(const Contour& boundary) {
   Outline turned{{boundary}};
   turned.make_area_positive();
   const Result<WeldResult> sound = self_union(turned, FillRule::EvenOdd);
-  const double covered = sound ? sound->outline.area() : 0; // what has no area may well not be united at all
-  if (!(covered > 1e-6 * length * length))
+  if (!sound || !(sound->outline.area() > 1e-6 * length * length)) // what has no area may well not be united at all
     return bad_target("the shape to fill has no area");
+  const double covered = sound->outline.area();
   if (sound->outline.contours.size() != 1 || std::abs(covered - area) > 1e-4 * covered)
     return bad_target("the shape to fill crosses itself; resolve its crossings first");
   return std::nullopt;

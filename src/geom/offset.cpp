@@ -78,7 +78,7 @@ public:
         continue;
       Result<Outline> done = clip(part, raw, inwards);
       if (!done)
-        return done;
+        return done.error();
       grown.push_back(std::move(*done));
     }
     Outline out;
@@ -117,12 +117,14 @@ private:
     if (inwards)
       offsets.contours.push_back(rectangle(box.grown(1)));
     Result<Outline> done = clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
-    if (!done || !inwards)
-      return done;
+    if (!done)
+      return done.error();
+    if (!inwards)
+      return std::move(*done);
     std::erase_if(done->contours, [&](const Contour& c) { return c.bounds().contains(box); });
     for (Contour& c : done->contours)
       c = c.reversed();
-    return done;
+    return std::move(*done);
   }
 
   const Outline& united_;

@@ -171,6 +171,13 @@ Box Outline::bounds() const {
   return b;
 }
 
+std::size_t bytes_of(const Outline& outline) {
+  std::size_t sum = sizeof outline;
+  for (const Contour& c : outline.contours)
+    sum += sizeof c + c.segments.capacity() * sizeof(Segment);
+  return sum;
+}
+
 std::size_t Outline::node_count() const {
   std::size_t n = 0;
   for (const Contour& c : contours)

@@ -17,7 +17,10 @@ enum class SegmentKind { Line, Cubic };
 struct Segment {
   Point p0, p1, p2, p3;
   SegmentKind kind = SegmentKind::Cubic;
-  bool operator==(const Segment&) const = default;
+  // A line is its ends: where its thirds stand is rounding.
+  bool operator==(const Segment& o) const {
+    return kind == o.kind && p0 == o.p0 && p3 == o.p3 && (kind == SegmentKind::Line || (p1 == o.p1 && p2 == o.p2));
+  }
 
   static Segment line(Point from, Point to) {
     return {from, lerp(from, to, 1.0 / 3), lerp(from, to, 2.0 / 3), to, SegmentKind::Line};
@@ -71,6 +74,9 @@ struct Outline {
   // Every contour reversed where the signed areas add up to less than nothing.
   void make_area_positive();
 };
+
+// What it holds in memory, bytes.
+std::size_t bytes_of(const Outline& outline);
 
 // Points of the closed or open polyline within tolerance (mm) of the contour; the closing point is not repeated.
 std::vector<Point> flatten(const Contour& contour, double tolerance);

@@ -217,23 +217,23 @@ Result<Curve> parse_curve(std::string_view text) {
   return curve;
 }
 
-Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance) {
+Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance, EndsMeet ends) {
   Outline out;
   for (const Subpath& s : subpaths) {
     Contour c = Curve(s.pieces, s.closed).contour(arc_tolerance);
     if (c.segments.empty())
       continue;
-    c.closed = s.closed || c.segments.front().p0 == c.segments.back().p3;
+    c.closed = s.closed || (ends == EndsMeet::Closes && c.segments.front().p0 == c.segments.back().p3);
     out.contours.push_back(std::move(c));
   }
   return out;
 }
 
-Result<Outline> parse_outline(std::string_view text) {
+Result<Outline> parse_outline(std::string_view text, EndsMeet ends) {
   const Result<std::vector<Subpath>> subpaths = parse_path_data(text);
   if (!subpaths)
     return subpaths.error();
-  return to_outline(*subpaths, default_arc_tolerance);
+  return to_outline(*subpaths, default_arc_tolerance, ends);
 }
 
 std::string path_data(const Outline& outline, int decimals) {
@@ -269,7 +269,7 @@ std::string path_data(const Outline& outline, int decimals) {
     put('M', {c.segments.front().p0});
     for (std::size_t i = 0; i < c.segments.size(); ++i) {
       const Segment& s = c.segments[i];
-      const bool closing_line = c.closed && i + 1 == c.segments.size() && s.is_line() && i > 0;
+      const bool closing_line = c.closed && i + 1 == c.segments.size() && s.is_line() && i > 0 && s.p0 != s.p3;
       if (closing_line)
         continue;
       if (s.is_line())

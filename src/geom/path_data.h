@@ -22,10 +22,12 @@ Result<std::vector<Subpath>> parse_path_data(std::string_view text);
 // One curve from path data with exactly one subpath.
 Result<Curve> parse_curve(std::string_view text);
 
-// As outline contours, arcs within the tolerance (same unit as the data); a subpath that ends where it starts counts as
-// closed.
-Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance);
-Result<Outline> parse_outline(std::string_view text);
+// What a subpath is that ends where it starts without Z: drawings mean a closed one; Frelm's own writer says Z where it
+// means it, so that a ring broken at a node stays open.
+enum class EndsMeet { Closes, StaysOpen };
+// As outline contours, arcs within the tolerance (same unit as the data).
+Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance, EndsMeet ends = EndsMeet::Closes);
+Result<Outline> parse_outline(std::string_view text, EndsMeet ends = EndsMeet::Closes);
 
 // M, L, C and Z, absolute. decimals < 0: the shortest text that reads back to the same doubles.
 std::string path_data(const Outline& outline, int decimals);

@@ -41,10 +41,10 @@ Result<Outline> weld_cluster(const std::vector<ClipShape>& shapes, const WeldOpt
   const auto half = shapes.begin() + static_cast<std::ptrdiff_t>(shapes.size() / 2);
   Result<Outline> a = weld_cluster({shapes.begin(), half}, options, report);
   if (!a)
-    return a;
+    return a.error();
   Result<Outline> b = weld_cluster({half, shapes.end()}, options, report);
   if (!b)
-    return b;
+    return b.error();
   return clip_and_recover({{&*a}, {&*b}}, {}, options, report);
 }
 
@@ -59,14 +59,14 @@ Result<Outline> combine_cluster(std::vector<ClipShape> shapes, ClipOperation ope
     operation.op = BooleanOp::Difference;
     Result<Outline> a = combine_cluster(shapes, operation, options, report);
     if (!a)
-      return a;
+      return a.error();
     std::rotate(shapes.begin(), shapes.begin() + static_cast<std::ptrdiff_t>(operation.subjects), shapes.end());
     operation.subjects = shapes.size() - operation.subjects;
     const Result<Outline> b = combine_cluster(std::move(shapes), operation, options, report);
     if (!b)
       return b.error();
     a->append(*b);
-    return a;
+    return std::move(*a);
   }
   if (shapes.size() <= heap * 2 || !heaped(shapes))
     return clip_and_recover(shapes, operation, options, report);

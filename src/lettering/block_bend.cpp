@@ -364,7 +364,7 @@ Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& 
                           : bend.rails.into == RailsInto::Shape ? fill(bend, block, guides, effort)
                                                                 : rails(bend, block, guides);
   if (!made)
-    return made;
+    return made.error();
   if (bend.kind == BendKind::Net) {
     Result<WarpMap> moved = displaced(std::move(made->map), made->block, bend.net.net);
     if (!moved)
@@ -372,7 +372,7 @@ Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& 
     made->map = std::move(*moved);
   }
   made->map = framed(std::move(made->map), block_frame(bend, placement));
-  return made;
+  return std::move(*made);
 }
 
 Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& outlines, const Placement& placement,
@@ -424,7 +424,7 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
     other.only = FillSolve::Inverse;
     Result<BentOutlines> again = bend_block(bend, outlines, placement, guides, other, progress);
     if (again && again->block.report.folds < out.block.report.folds)
-      return again;
+      return std::move(*again);
   }
   out.block.stretch.narrowest /= made->scale, out.block.stretch.widest /= made->scale;
   out.block.sketch = effort.sketch;

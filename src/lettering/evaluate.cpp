@@ -32,6 +32,32 @@ Result<std::shared_ptr<const Value>> cached(Memo<Key, Value>* memo, Key key, con
 
 } // namespace
 
+std::size_t hash_text(const Letters& letters) {
+  std::size_t h = letters.text.size();
+  for (const TypedChar& c : letters.text)
+    h = mix(h, c.c);
+  return h;
+}
+
+std::size_t EvaluateCache::SeatKey::hash() const {
+  std::size_t h = hash_of(spaced, placement.at.x, placement.at.y, placement.angle, bend.kind, bend.offset,
+                          bend.arc.value, bend.guide.angle, bend.guide.distance, bend.guide.percent, bend.guide.tops,
+                          spacing.mode, guides.line, guides.top, guides.bottom, provisional);
+  h = mix(h, hash_of(bend.rails.top.first.depth, bend.rails.bottom.first.depth, bend.rails.top.first.phase,
+                     bend.rails.taper_along, bend.rails.taper_across));
+  if (bend.kind == BendKind::Net)
+    for (const NetPeg& p : bend.net.net.pegs)
+      h = mix(h, hash_of(p.at.x, p.at.y));
+  for (const LetterTweak& t : tweaks)
+    h = mix(h, hash_of(t.id, t.turn, t.size, t.raise, t.nudge));
+  return h;
+}
+
+std::size_t EvaluateCache::SeatKey::bytes() const {
+  return letters.text.size() * sizeof(TypedChar) + tweaks.size() * sizeof(LetterTweak) +
+         bend.net.net.pegs.size() * sizeof(NetPeg);
+}
+
 Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide) {
   Letters letters = *recipe.letters();
   if (recipe.bend.rides() && recipe.spacing.mode == SpacingMode::Repeat) {
@@ -150,18 +176,15 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, co
   const bool waits = evens && (*set)->letter_count() > options.most_letters_evened,
              sketches = warps && options.sketch_warps;
   constexpr std::size_t any = std::numeric_limits<std::size_t>::max();
-  Result<std::shared_ptr<const SeatedText>> seated = std::shared_ptr<const SeatedText>();
-  if (waits || sketches) {
-    if (cache != nullptr)
-      seated = cache->seated.find(seat_key);
-    if (*seated == nullptr) {
-      seat_key.provisional = true;
-      seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key),
-                      [&] { return seat_now(waits ? 0 : any, sketches); });
-    }
-  } else {
-    seated = cached(cache ? &cache->seated : nullptr, std::move(seat_key), [&] { return seat_now(any, false); });
-  }
+  const bool hurries = waits || sketches;
+  std::shared_ptr<const SeatedText> known;
+  if (hurries && cache != nullptr)
+    known = cache->seated.find(seat_key);
+  seat_key.provisional = hurries;
+  const Result<std::shared_ptr<const SeatedText>> seated =
+      known != nullptr ? Result<std::shared_ptr<const SeatedText>>(known)
+                       : cached(cache ? &cache->seated : nullptr, std::move(seat_key),
+                                [&] { return seat_now(waits ? 0 : any, sketches); });
   if (!seated)
     return seated.error();
 

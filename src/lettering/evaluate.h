@@ -22,16 +22,27 @@ struct Evaluation {
   std::shared_ptr<const Finished> finished; // only when asked for
 };
 
+inline constexpr std::size_t usual_cache_bytes = std::size_t{256} << 20;
+
+// What a recipe's text hashes by.
+std::size_t hash_text(const Letters& letters);
+
 class EvaluateCache {
+  MemoryBudget budget_; // the first member: the memories leave it before it goes
+
 public:
-  explicit EvaluateCache(std::size_t bytes = std::size_t{64} << 20)
-      : set(bytes / 4), straight(bytes / 16), spaced(bytes / 4), seated(bytes / 4), finished(bytes / 4),
-        fills(std::size_t{4} << 20) {}
+  explicit EvaluateCache(std::size_t bytes = usual_cache_bytes)
+      : budget_(bytes), set(budget_), straight(budget_, straight_share), spaced(budget_), seated(budget_),
+        finished(budget_), fills(budget_) {}
+  MemoryBudget& budget() { return budget_; }
+  static constexpr double straight_share = 1.0 / 16; // pairs of other sizes are seldom asked for again
 
   struct SetKey {
     std::shared_ptr<const Face> face;
     Letters letters;
     Ligatures ligatures;
+    std::size_t hash() const { return hash_of(face, hash_text(letters), letters.size, letters.width, letters.size_by); }
+    std::size_t bytes() const { return letters.text.size() * sizeof(TypedChar); }
     bool operator==(const SetKey&) const = default;
   };
   struct SpaceKey {
@@ -40,6 +51,8 @@ public:
     Alignment alignment;
     std::vector<HandGap> by_hand;
     std::optional<double> equal_gap; // between lines made equally wide
+    std::size_t hash() const { return hash_of(set, spacing.letter, spacing.word, alignment, by_hand.size()); }
+    std::size_t bytes() const { return by_hand.size() * sizeof(HandGap); }
     bool operator==(const SpaceKey&) const = default;
   };
   struct SeatKey {
@@ -51,11 +64,14 @@ public:
     Placement placement;
     BendGuides guides;
     bool provisional = false; // not evened yet, or only sketched
+    std::size_t hash() const;
+    std::size_t bytes() const;
     bool operator==(const SeatKey&) const = default;
   };
   struct FinishKey {
     std::shared_ptr<const SeatedText> seated;
     Finish finish;
+    std::size_t hash() const { return hash_of(seated, finish.welds()); }
     bool operator==(const FinishKey&) const = default;
   };
   Memo<SetKey, SetText> set;

@@ -54,7 +54,7 @@ private:
   struct Pair {
     EvenPair result;
     Band band;
-    const Join* join = nullptr; // kept by the straight pairs
+    std::shared_ptr<const Join> join;
     double least = 0;           // mm, closest distance to keep; 0: the letters join in the straight setting
     bool solved = true;         // not kept apart by a corner
   };
@@ -63,7 +63,12 @@ private:
     return on_.spaced.set->lines[run_.cells[cell].line][run_.cells[cell].cluster];
   }
   double middle(std::size_t cell) const { return on_.start + run_.cells[cell].at + run_.cells[cell].advance / 2; }
-  const FlatLetter& flat(std::size_t letter) { return straight_.flat(cluster(inked_[letter]).shape); }
+  const FlatLetter& flat(std::size_t letter) {
+    flats_.resize(inked_.size());
+    if (flats_[letter] == nullptr)
+      flats_[letter] = straight_.flat(cluster(inked_[letter]).shape);
+    return *flats_[letter];
+  }
   void place(std::size_t letter, double at, std::vector<Point>& out) {
     on_.points(run_.cells[inked_[letter]], flat(letter), at, out);
   }
@@ -78,13 +83,13 @@ private:
     const SetCluster &a = cluster(left), &b = cluster(right);
     p.result.left = left, p.result.right = right;
     p.band = shared_band(a, b, straight_.set());
-    const std::optional<Join>& join = straight_.join(a, b, apart);
-    if (!join)
+    std::shared_ptr<const Join> join = straight_.join(a, b, apart);
+    if (join == nullptr)
       p.least =
           std::max(options_.least_gap > 0 ? options_.least_gap + flat_letter_tolerance(straight_.set().cap_height) : 0,
                    std::min(straight_.clearance(a, b, apart), untouched_share * straight_.set().cap_height));
     else if (options_.mode == SpacingMode::KeepJoined)
-      p.join = &*join;
+      p.join = std::move(join);
     p.result.joined = p.join != nullptr;
     p.result.target = p.join != nullptr ? p.join->depth : straight_.gap(a, b, apart);
     return p;
@@ -309,6 +314,7 @@ private:
   const EvenOptions& options_;
   const StraightPairs& straight_;
   const bool fills_;
+  std::vector<std::shared_ptr<const FlatLetter>> flats_; // of the letters, once they have been asked for
   std::vector<std::size_t> inked_;         // cells with ink, left to right: the letters
   std::vector<double> at_;                 // σ of each letter
   std::vector<std::vector<Point>> points_; // of each letter where it stands now

@@ -45,7 +45,7 @@ public:
                 widened;
     g.target = straight_.gap(left, right, apart) * widened;
     g.measured = true;
-    if (const std::optional<Join>& join = straight_.join(left, right, apart)) {
+    if (const std::shared_ptr<const Join> join = straight_.join(left, right, apart)) {
       const auto edge = [&](const PlacedLetter& l, const FlatLetter& lines) {
         std::vector<Point> points;
         for (const Point p : lines.points)
@@ -75,7 +75,7 @@ private:
   Placed placed(const PlacedLetter& l) const {
     Placed out;
     if (text_.bent != nullptr && text_.stance != Stance::Flow) {
-      out.flat = straight_.flat(l.plain);
+      out.flat = *straight_.flat(l.plain);
       out.points.resize(out.flat.points.size());
       std::transform(out.flat.points.begin(), out.flat.points.end(), out.points.begin(), l.unbent);
       return out;
@@ -85,7 +85,7 @@ private:
       out.points = out.flat.points;
       return out;
     }
-    out.flat = straight_.flat(l.plain);
+    out.flat = *straight_.flat(l.plain);
     out.points.resize(out.flat.points.size());
     std::transform(out.flat.points.begin(), out.flat.points.end(), out.points.begin(), l.place);
     return out;
@@ -100,7 +100,9 @@ private:
   }
   static Topology together(const PlacedLetter& a, const PlacedLetter& b) {
     const Result<WeldResult> both = weld({a.shape->transformed(a.place), b.shape->transformed(b.place)});
-    return both ? topology(both->outline) : Topology{};
+    if (!both)
+      return Topology{};
+    return topology(both->outline);
   }
 
   const SeatedText& text_;

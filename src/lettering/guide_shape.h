@@ -135,7 +135,7 @@ struct GuideLine {
   Point centre;          // angles are seen from here
   std::optional<CircleGuide> circle;
   std::optional<FitHeight> fit;
-  std::size_t bytes() const { return sizeof *this + curve->pieces().size() * 800; }
+  std::size_t bytes() const { return sizeof *this + 2 * curve->bytes(); }
 };
 
 // Errors, each naming what to change: a measure that is not more than 0 or not a number, no length at all, a cusp so

@@ -5,6 +5,7 @@
 
 #include "geom/net.h"
 #include "geom/rails.h"
+#include "geom/shared_value.h"
 #include "lettering/guide_shape.h"
 #include "type/face.h"
 
@@ -64,7 +65,7 @@ struct Letters {
 // Drawn outlines take the letters' place.
 struct OutlineSource {
   std::shared_ptr<const Outline> outline;
-  bool operator==(const OutlineSource&) const = default;
+  bool operator==(const OutlineSource& o) const { return same_value(outline, o.outline); }
 };
 // Other pieces of the document take the letters' place.
 struct PiecesSource {
@@ -193,6 +194,7 @@ struct Bend {
   // The guides that the bend follows now, and all that it remembers.
   std::vector<const GuideRef*> followed() const;
   std::vector<GuideRef*> remembered() { return {&guide, &rails.top, &rails.bottom, &rails.fill}; }
+  std::vector<const GuideRef*> remembered() const { return {&guide, &rails.top, &rails.bottom, &rails.fill}; }
 };
 
 // Even gaps: on the bend every pair's optical gap is what it is in the straight setting. Keep joined: every join is as

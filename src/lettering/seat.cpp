@@ -245,7 +245,7 @@ Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const
   begin(out, *spaced, style);
   const RunPlace place;
   const Placer placer(*spaced, style, place);
-  const auto line = std::make_shared<const Parallel>(*Parallel::make(out.guide, 0));
+  const auto line = std::make_shared<const Parallel>(sure(Parallel::make(out.guide, 0), "a line has parallels"));
   for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
     const SpacedLine& spaced_line = spaced->lines[l];
     // Lines made equally wide stand flush by their ink, others by their advances.
@@ -365,10 +365,13 @@ Result<RunPlace> place_on_guide(const GuideBend& bend, const GuideLine& line, co
 } // namespace
 
 std::size_t SeatedText::bytes() const {
-  std::size_t sum = sizeof *this + letters.size() * sizeof(PlacedLetter);
+  std::size_t sum = sizeof *this + letters.capacity() * sizeof(PlacedLetter) + runs.size() * sizeof(SeatedRun) +
+                    spacing.pairs.capacity() * sizeof(EvenPair);
   for (const PlacedLetter& l : letters)
-    if (l.shape != l.plain)
-      sum += l.shape->node_count() * sizeof(Segment);
+    if (l.shape != l.plain && l.shape != nullptr)
+      sum += bytes_of(*l.shape);
+  if (guide != nullptr)
+    sum += guide->bytes();
   return sum;
 }
 

@@ -1,6 +1,7 @@
 #include "lettering/set_text.h"
 
 #include <map>
+#include <set>
 #include <utf8proc.h>
 
 namespace frelm {
@@ -90,8 +91,13 @@ std::size_t SetText::letter_count() const {
 
 std::size_t SetText::bytes() const {
   std::size_t n = sizeof *this;
-  for (const auto& line : lines)
-    n += line.size() * (sizeof(SetCluster) + 16 * sizeof(Segment));
+  std::set<const Outline*> shapes; // the same letter shares its outline
+  for (const auto& line : lines) {
+    n += sizeof line + line.capacity() * sizeof(SetCluster);
+    for (const SetCluster& c : line)
+      if (c.shape != nullptr && shapes.insert(c.shape.get()).second)
+        n += bytes_of(*c.shape);
+  }
   return n;
 }
 

@@ -37,6 +37,14 @@ SpacedLine space_line(const std::vector<SetCluster>& clusters, double letter, do
 
 } // namespace
 
+std::size_t SpacedText::bytes() const {
+  std::size_t sum = sizeof *this + drops.capacity() * sizeof(double);
+  for (const SpacedLine& l : lines)
+    sum += sizeof l + (l.middles.capacity() + l.by_hand.capacity()) * sizeof(double);
+  // Lines made equally wide are set anew, each at its own scale; nothing else holds them.
+  return sum + (drops.empty() ? 0 : set->bytes());
+}
+
 std::vector<HandGap> hand_gaps(const Recipe& recipe, const SetText& set) {
   std::vector<HandGap> out;
   if (recipe.pairs.empty() || recipe.letters() == nullptr)

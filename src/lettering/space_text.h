@@ -21,7 +21,7 @@ struct SpacedText {
   // Lines made equally wide: how far each baseline stands below the first one's, with the same ink gap between all
   // lines. Empty: evenly by the line pitch.
   std::vector<double> drops;
-  std::size_t bytes() const { return sizeof *this + lines.size() * 64; }
+  std::size_t bytes() const;
 };
 
 // What the hand added between two letters: after the cluster that begins at this code point.

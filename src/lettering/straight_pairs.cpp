@@ -38,6 +38,19 @@ double start_of_right(const SetCluster& left, const SetCluster& right, double ap
   return left.advance / 2 + apart - right.advance / 2;
 }
 
+std::size_t bytes_of(const FlatLetter& f) {
+  return f.points.capacity() * sizeof(Point) + f.ends.capacity() * sizeof(std::size_t);
+}
+std::size_t bytes_of(const std::shared_ptr<const FlatLetter>& f) {
+  return sizeof *f + bytes_of(*f);
+}
+std::size_t bytes_of(const std::shared_ptr<const Join>& j) {
+  return j == nullptr ? 0 : sizeof *j + bytes_of(j->left_edge) + bytes_of(j->right_edge);
+}
+template <class Plain> std::size_t bytes_of(const Plain&) {
+  return 0;
+}
+
 // The same pair further along a line differs by rounding only.
 auto key(const SetCluster& left, const SetCluster& right, double apart) {
   return std::make_tuple(static_cast<const Outline*>(left.shape.get()), static_cast<const Outline*>(right.shape.get()),
@@ -57,51 +70,60 @@ StraightPairs::StraightPairs(std::shared_ptr<const SetText> set)
     : set_(std::move(set)), tolerance_(flat_letter_tolerance(set_->cap_height)) {}
 
 std::size_t StraightPairs::bytes() const {
-  std::size_t n = sizeof *this;
-  for (const auto& line : set_->lines)
-    n += line.size() * 200;
-  return n;
+  const std::lock_guard lock(mutex_);
+  return sizeof *this + held_;
+}
+
+void StraightPairs::forget() const {
+  const std::lock_guard lock(mutex_);
+  flat_.clear(), gaps_.clear(), clearances_.clear(), joins_.clear(), topologies_.clear();
+  held_ = 0;
 }
 
 template <class K, class V, class Make>
-const V& StraightPairs::kept(std::map<K, V>& memory, const K& key, const Make& make) const {
+V StraightPairs::kept(std::map<K, V>& memory, const K& key, const Make& make) const {
   {
     const std::lock_guard lock(mutex_);
     if (const auto it = memory.find(key); it != memory.end())
       return it->second;
   }
   V made = make();
+  constexpr std::size_t node = 4 * sizeof(void*); // of a map
   const std::lock_guard lock(mutex_);
-  return memory.try_emplace(key, std::move(made)).first->second;
+  const auto [it, first] = memory.try_emplace(key, std::move(made));
+  if (first)
+    held_ += node + sizeof(K) + sizeof(V) + bytes_of(it->second);
+  return it->second;
 }
 
-const FlatLetter& StraightPairs::flat(const std::shared_ptr<const Outline>& shape) const {
-  return kept(flat_, shape.get(), [&] { return flat_letter(*shape, tolerance_); });
+std::shared_ptr<const FlatLetter> StraightPairs::flat(const std::shared_ptr<const Outline>& shape) const {
+  return kept(flat_, static_cast<const Outline*>(shape.get()),
+              [&] { return std::make_shared<const FlatLetter>(flat_letter(*shape, tolerance_)); });
 }
 
 double StraightPairs::gap(const SetCluster& left, const SetCluster& right, double apart) const {
   return kept(gaps_, key(left, right, apart), [&] {
     const Band band = shared_band(left, right, *set_);
-    const FlatLetter &a = flat(left.shape), &b = flat(right.shape);
+    const auto a = flat(left.shape), b = flat(right.shape);
     const PairFrame frame;
-    return mean_edge(b, moved(b, start_of_right(left, right, apart)), frame, band, Facing::Left) -
-           mean_edge(a, a.points, frame, band, Facing::Right);
+    return mean_edge(*b, moved(*b, start_of_right(left, right, apart)), frame, band, Facing::Left) -
+           mean_edge(*a, a->points, frame, band, Facing::Right);
   });
 }
 
-std::optional<Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right, double start) const {
+std::shared_ptr<const Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right, double start) const {
   if (left.ink.x1 <= start + right.ink.x0)
-    return std::nullopt;
+    return nullptr;
   const Result<WeldResult> overlap =
       combine(BooleanOp::Intersection, {*left.shape}, {right.shape->transformed(Affine::translation({start, 0}))});
   if (!overlap)
-    return std::nullopt;
+    return nullptr;
   const Contour* largest = nullptr;
   for (const Contour& c : overlap->outline.contours)
     if (largest == nullptr || c.area() > largest->area())
       largest = &c;
   if (largest == nullptr)
-    return std::nullopt;
+    return nullptr;
   const Box box = largest->bounds();
   const double margin = reach_margin * set_->x_height;
   Join join;
@@ -113,10 +135,10 @@ std::optional<Join> StraightPairs::find_join(const SetCluster& left, const SetCl
   join.right_edge = lines_within(*right.shape, near, tolerance_ / joins_finer);
   join.depth = deepest_reach(join.left_edge, join.left_edge.points, join.right_edge, moved(join.right_edge, start),
                              PairFrame{}, join.band);
-  return join;
+  return std::make_shared<const Join>(std::move(join));
 }
 
-const std::optional<Join>& StraightPairs::join(const SetCluster& left, const SetCluster& right, double apart) const {
+std::shared_ptr<const Join> StraightPairs::join(const SetCluster& left, const SetCluster& right, double apart) const {
   return kept(joins_, key(left, right, apart),
               [&] { return find_join(left, right, start_of_right(left, right, apart)); });
 }
@@ -125,14 +147,16 @@ Topology StraightPairs::pair_topology(const SetCluster& left, const SetCluster& 
   return kept(topologies_, key(left, right, apart), [&] {
     const Result<WeldResult> both =
         weld({*left.shape, right.shape->transformed(Affine::translation({start_of_right(left, right, apart), 0}))});
-    return both ? topology(both->outline) : Topology{};
+    if (!both)
+      return Topology{};
+    return topology(both->outline);
   });
 }
 
 double StraightPairs::clearance(const SetCluster& left, const SetCluster& right, double apart) const {
   return kept(clearances_, key(left, right, apart), [&] {
-    const FlatLetter &a = flat(left.shape), &b = flat(right.shape);
-    return closest(polygons(a, a.points), polygons(b, moved(b, start_of_right(left, right, apart)))).distance;
+    const auto a = flat(left.shape), b = flat(right.shape);
+    return closest(polygons(*a, a->points), polygons(*b, moved(*b, start_of_right(left, right, apart)))).distance;
   });
 }
 

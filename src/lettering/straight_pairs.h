@@ -36,32 +36,35 @@ struct Topology {
 };
 Topology topology(const Outline& united);
 
-// Worked out when first asked for, then kept. Thread-safe; nothing is computed while the lock is held.
+// Worked out when first asked for, then kept until told to forget. Thread-safe; nothing is computed while the lock is
+// held, and what was handed out stays.
 class StraightPairs {
 public:
   explicit StraightPairs(std::shared_ptr<const SetText> set);
 
   const SetText& set() const { return *set_; }
-  std::size_t bytes() const;
-  const FlatLetter& flat(const std::shared_ptr<const Outline>& shape) const;
+  std::size_t bytes() const; // as much as is kept just now
+  void forget() const;       // what was worked out; it will be again when it is asked for
+  std::shared_ptr<const FlatLetter> flat(const std::shared_ptr<const Outline>& shape) const;
   // apart: mm from the middle of one advance to the middle of the next, the left letter first.
   double gap(const SetCluster& left, const SetCluster& right, double apart) const;
   // Nothing: they stand clear of each other.
-  const std::optional<Join>& join(const SetCluster& left, const SetCluster& right, double apart) const;
+  std::shared_ptr<const Join> join(const SetCluster& left, const SetCluster& right, double apart) const;
   Topology pair_topology(const SetCluster& left, const SetCluster& right, double apart) const;
   // Closest distance of the flat letters, mm; 0 where they touch.
   double clearance(const SetCluster& left, const SetCluster& right, double apart) const;
 
 private:
   using Key = std::tuple<const Outline*, const Outline*, double, double, long long>; // shapes, advances, apart
-  template <class K, class V, class Make> const V& kept(std::map<K, V>& memory, const K& key, const Make& make) const;
-  std::optional<Join> find_join(const SetCluster& left, const SetCluster& right, double start) const;
+  template <class K, class V, class Make> V kept(std::map<K, V>& memory, const K& key, const Make& make) const;
+  std::shared_ptr<const Join> find_join(const SetCluster& left, const SetCluster& right, double start) const;
   std::shared_ptr<const SetText> set_;
   double tolerance_;
   mutable std::mutex mutex_;
-  mutable std::map<const Outline*, FlatLetter> flat_;
+  mutable std::size_t held_ = 0; // bytes
+  mutable std::map<const Outline*, std::shared_ptr<const FlatLetter>> flat_;
   mutable std::map<Key, double> gaps_, clearances_;
-  mutable std::map<Key, std::optional<Join>> joins_;
+  mutable std::map<Key, std::shared_ptr<const Join>> joins_; // null: they stand clear of each other
   mutable std::map<Key, Topology> topologies_;
 };
 

@@ -104,7 +104,7 @@ Result<std::shared_ptr<const Face>> FaceLibrary::face(const FaceName& name) cons
     Result<std::shared_ptr<const Face>> opened = open_font(entry->file, entry->index);
     if (opened) {
       open_.emplace(name, *opened);
-      return opened;
+      return *opened;
     }
   }
   if (const auto it = carried_.find(name); it != carried_.end())

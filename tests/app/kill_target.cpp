@@ -19,7 +19,7 @@ int main(int argc, char** argv) {
   const QString job = argv[1];
   std::mt19937 random(static_cast<unsigned>(std::atoi(argv[3])));
   FaceLibrary faces(data_folder("faces").toStdString(), false);
-  MainWindow window(faces, {argv[2], 40, QString(argv[2]) + "/settings.ini", data_folder("demo")});
+  MainWindow window(faces, {argv[2], {20, 40}, QString(argv[2]) + "/settings.ini", data_folder("demo")});
   window.show();
   window.open_file(job);
   int n = 0;
@@ -35,10 +35,10 @@ int main(int argc, char** argv) {
     switch (random() % 5) {
     case 0:
     case 1:
-      if (window.save_to(job)) {
+      window.save_to(job, [n] {
         std::printf("saved %d\n", n);
         std::fflush(stdout);
-      }
+      });
       break;
     case 2:
       window.release_selected(ReleaseAs::ByLetter, GuideAfter::Gone);

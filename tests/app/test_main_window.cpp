@@ -58,7 +58,7 @@ private slots:
     QVERIFY(f.document() == last);
 
     const QString job = f.dir.filePath("marigold.frelm"), svg = f.dir.filePath("marigold.svg");
-    QVERIFY(f.window.save_to(job));
+    QVERIFY(f.save(job));
     QVERIFY(!f.window.isWindowModified());
     const std::string saved = write_job(f.document(), f.faces);
     QVERIFY(f.window.open_file(job));
@@ -321,7 +321,7 @@ private slots:
     QVERIFY(!f.window.open_file(bad.fileName()));
     QVERIFY(f.window.bar().text().contains("bad.frelm"));
     QVERIFY(f.document() == before);
-    QVERIFY(!f.window.save_to("/nowhere/job.frelm"));
+    QVERIFY(!f.save("/nowhere/job.frelm"));
     QVERIFY(f.window.bar().text().contains("/nowhere"));
     QVERIFY(f.window.isWindowModified());
     f.window.export_to("/nowhere/cut.svg");
@@ -418,16 +418,16 @@ private slots:
     Document kept;
     FaceLibrary faces(data_folder("faces").toStdString(), false);
     {
-      MainWindow window(faces, {shared.filePath("recovery"), 50, shared.filePath("settings.ini"), data_folder("demo")});
+      MainWindow window(faces, {shared.filePath("recovery"), {50, 200}, shared.filePath("settings.ini"), data_folder("demo")});
       window.show();
       window.letter_it("Marigold");
       kept = window.session().document();
       QVERIFY(QTest::qWaitFor([&] { return QFile::exists(shared.filePath("recovery/0.frelm")); }, 5000));
     } // gone without closing properly
-    MainWindow next(faces, {shared.filePath("recovery"), 60'000, shared.filePath("settings.ini"), data_folder("demo")});
+    MainWindow next(faces, {shared.filePath("recovery"), {}, shared.filePath("settings.ini"), data_folder("demo")});
     next.show();
     next.offer_recovery();
-    QVERIFY(next.bar().isVisible());
+    QVERIFY(next.recovery_list() != nullptr && next.recovery_list()->count() == 1);
     for (QPushButton* b : next.findChildren<QPushButton*>())
       if (b->text() == "Bring back")
         QTest::mouseClick(b, Qt::LeftButton);

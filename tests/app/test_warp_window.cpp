@@ -429,7 +429,7 @@ private slots:
     QVERIFY(f.document().find(id)->lettering()->recipe == live);
     // Saved and opened again, it is the same live warp.
     const QString path = f.dir.filePath("stack.frelm");
-    QVERIFY(f.window.save_to(path));
+    QVERIFY(f.save(path));
     QVERIFY(f.settle());
     const Box shown = f.session().seated(id)->ink;
     QVERIFY(f.window.open_file(path));

@@ -12,14 +12,14 @@ namespace frelm::test {
 
 // The circle that a lettering rides on.
 inline CircleGuide circle_under(const Document& document, const Lettering& lettering) {
-  return guide_of(document, lettering.recipe.bend.guide).value()->circle.value();
+  return (*guide_of(document, lettering.recipe.bend.guide))->circle.value();
 }
 
 class WindowFixture {
 public:
-  explicit WindowFixture(int autosave_ms = 60'000)
+  explicit WindowFixture(std::shared_ptr<Storage> storage = std::make_shared<DiskStorage>())
       : faces(data_folder("faces").toStdString(), false),
-        window(faces, {dir.filePath("recovery"), autosave_ms, dir.filePath("settings.ini"), data_folder("demo")}) {
+        window(faces, {dir.filePath("recovery"), {}, dir.filePath("settings.ini"), data_folder("demo"), storage}) {
     window.resize(1280, 800);
     window.show();
     (void)QTest::qWaitForWindowExposed(&window);
@@ -30,7 +30,13 @@ public:
   // Until the background has answered for what is shown.
   bool settle() {
     QApplication::processEvents();
-    return QTest::qWaitFor([this] { return !window.session().busy() && !window.task().running(); }, 10'000);
+    return QTest::qWaitFor([this] { return !window.session().busy() && !window.task().running() && !window.saving(); }, 10'000);
+  }
+  // Did it reach the disk?
+  bool save(const QString& path) {
+    window.save_to(path);
+    return QTest::qWaitFor([this] { return !window.saving(); }, 10'000) && window.path() == path &&
+           session().history().is_saved();
   }
   Session& session() { return window.session(); }
   const Document& document() { return window.session().document(); }

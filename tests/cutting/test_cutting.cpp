@@ -51,7 +51,7 @@ private slots:
     QCOMPARE(r.findings[0].title, std::string("Overlap would be cut"));
     QVERIFY(r.findings[0].detail.find("joins not welded") != std::string::npos);
     QVERIFY(!r.findings[0].where.empty());
-    const Document better = cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
+    const Document better = *cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
     QCOMPARE(check(better, evaluator()).to_look_at(), std::size_t{0});
   }
 
@@ -65,7 +65,7 @@ private slots:
     QCOMPARE(r.findings[0].title, std::string("Joins come apart"));
     QVERIFY(r.findings[0].detail.find("e–w") != std::string::npos);
     QCOMPARE(r.findings[0].cures.front(), Cure::KeepJoined);
-    const Document better = cured(job.document, job.lettering, Cure::KeepJoined, evaluator());
+    const Document better = *cured(job.document, job.lettering, Cure::KeepJoined, evaluator());
     QCOMPARE(check(better, evaluator()).to_look_at(), std::size_t{0});
     // Capitals driven together inside a circle are evened.
     CircleJob inside = circle_job("LOW TIDE CREEK", 88);
@@ -77,7 +77,7 @@ private slots:
     const CheckReport crowded = check(inside.document, evaluator());
     QCOMPARE(crowded.findings[0].title, std::string("Letters run into each other"));
     QCOMPARE(crowded.findings[0].cures.front(), Cure::EvenGaps);
-    QCOMPARE(check(cured(inside.document, inside.lettering, Cure::EvenGaps, evaluator()), evaluator()).to_look_at(),
+    QCOMPARE(check(*cured(inside.document, inside.lettering, Cure::EvenGaps, evaluator()), evaluator()).to_look_at(),
              std::size_t{0});
   }
 
@@ -160,7 +160,7 @@ private slots:
     QCOMPARE(r.findings[0].title, std::string("Guide would be cut"));
     const auto sheet = cut_sheet(job.document, evaluator());
     QCOMPARE(sheet->pieces.size(), std::size_t{2});
-    QCOMPARE(cut_sheet(cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator()), evaluator())
+    QCOMPARE(cut_sheet(*cured(job.document, r.findings[0].piece, r.findings[0].cures.front(), evaluator()), evaluator())
                  ->pieces.size(),
              std::size_t{1});
   }
@@ -189,7 +189,7 @@ private slots:
   void pieces_outside_are_moved_onto_the_sheet() {
     const Document d = drawn("M-10 380H50V450H-10Z");
     const CheckReport r = check(d, evaluator());
-    const Document better = cured(d, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
+    const Document better = *cured(d, r.findings[0].piece, r.findings[0].cures.front(), evaluator());
     const Box ink = evaluator().piece(better, better.pieces[0]->id, Depth::Seat)->ink;
     QVERIFY(std::abs(ink.x0) < 1e-9 && std::abs(ink.y1 - 400) < 1e-9);
   }

@@ -1,4 +1,5 @@
 // Edits, history, release, finished size and measures.
+#include "document/copying.h"
 #include "document/edits.h"
 #include "document/history.h"
 #include "document/measure.h"
@@ -84,12 +85,12 @@ private slots:
 
   void copies_ride_on_the_copied_guide_with_ids_of_their_own() {
     const CircleJob job = circle_job("Marigold");
-    const Duplicated both = duplicate_pieces(job.document, {job.guide, job.lettering}, {10, 10});
+    const Inserted both = duplicate_pieces(job.document, {job.guide, job.lettering}, {10, 10});
     const Lettering& copy = *both.document.find(both.ids[1])->lettering();
     QCOMPARE(copy.recipe.bend.guide.guide, both.ids[0]);
     QVERIFY(copy.recipe.letters()->text[0].id !=
             job.document.find(job.lettering)->lettering()->recipe.letters()->text[0].id);
-    const Duplicated one = duplicate_pieces(job.document, {job.lettering}, {0, 0});
+    const Inserted one = duplicate_pieces(job.document, {job.lettering}, {0, 0});
     QCOMPARE(one.document.find(one.ids[0])->lettering()->recipe.bend.guide.guide, job.guide);
   }
 

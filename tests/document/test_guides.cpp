@@ -1,4 +1,5 @@
 // Guides in a document: what follows what, level, the bead, catching, starters, nodes and letters moved by hand.
+#include "document/copying.h"
 #include "document/bead.h"
 #include "document/catching.h"
 #include "document/job_file.h"
@@ -226,7 +227,7 @@ private slots:
     QVERIFY(text_of(removed.document, job.lettering).ink == before);
     QVERIFY(text_of(bring_back_guide(removed.document, removed.guides.at(0)), job.lettering).ink == before);
     // Copied with its guide: a guide of its own; alone: the shared one.
-    const Duplicated both = duplicate_pieces(job.document, {job.guide, job.lettering}, {7, 5});
+    const Inserted both = duplicate_pieces(job.document, {job.guide, job.lettering}, {7, 5});
     QCOMPARE(both.document.find(both.ids[1])->lettering()->recipe.bend.guide.guide, both.ids[0]);
     const Box copied = text_of(both.document, both.ids[1]).ink;
     QVERIFY(std::abs(copied.x0 - before.x0 - 7) < 1e-6 && std::abs(copied.y1 - before.y1 - 5) < 1e-6);
@@ -354,7 +355,7 @@ private slots:
 
   // ---- starters
   void the_badge_starter_fills_its_band_above_and_below() {
-    const Starter badge = add_badge({}, {U"SALTMARSH", U"BOATWORKS", {150, 150}, 70, 100, {"Lato", "Bold"}});
+    const Starter badge = *add_badge({}, {U"SALTMARSH", U"BOATWORKS", {150, 150}, 70, 100, {"Lato", "Bold"}});
     std::vector<const Piece*> letterings;
     PieceId band = 0;
     for (const PieceId id : badge.pieces) {
@@ -389,7 +390,7 @@ private slots:
   void a_poem_gets_a_spiral_with_room_for_it() {
     const std::u32string poem = U"The tide comes in, the tide goes out,\nand boats go round the bay about,\nand what "
                                 U"the water takes away\nit brings again another day";
-    const Starter spiral = add_spiral({}, {0, poem, {200, 200}, 24, 17, {"Lato", "Regular"}}, bundled_faces());
+    const Starter spiral = *add_spiral({}, {0, poem, {200, 200}, 24, 17, {"Lato", "Regular"}}, bundled_faces());
     for (const PieceId id : spiral.pieces)
       if (spiral.document.find(id)->lettering() != nullptr) {
         const SeatedText t = text_of(spiral.document, id);

@@ -1,5 +1,6 @@
 // Warped blocks in documents: edits, guides that go and come back, files, release and reopening, the Cut check.
 #include "cutting/check.h"
+#include "document/copying.h"
 #include "document/blocks.h"
 #include "document/job_file.h"
 #include "document/release.h"
@@ -115,7 +116,7 @@ private slots:
       d = begun->document, id = begun->id;
     }
     if (which == 6) {
-      const Duplicated twice = duplicate_pieces(j.document, {j.word}, {0, 60});
+      const Inserted twice = duplicate_pieces(j.document, {j.word}, {0, 60});
       const auto together = bend_together(twice.document, {j.word, twice.ids[0]}, BendKind::Rails);
       QVERIFY(together.ok());
       d = together->document, id = together->id;
@@ -142,11 +143,11 @@ private slots:
 
   void a_copied_block_has_sources_of_its_own() {
     const Job j = job();
-    const Duplicated twice = duplicate_pieces(j.document, {j.word}, {0, 60});
+    const Inserted twice = duplicate_pieces(j.document, {j.word}, {0, 60});
     const auto together = bend_together(twice.document, {j.word, twice.ids[0]}, BendKind::Rails);
     const std::vector<PieceId> sources = sources_of(together->document, together->id);
     QCOMPARE(sources.size(), std::size_t{2});
-    const Duplicated copy = duplicate_pieces(together->document, {sources[0], sources[1], together->id}, {20, 30});
+    const Inserted copy = duplicate_pieces(together->document, {sources[0], sources[1], together->id}, {20, 30});
     QCOMPARE(sources_of(copy.document, copy.ids[2]), (std::vector<PieceId>{copy.ids[0], copy.ids[1]}));
     const Outline was = cut(together->document, together->id);
     QVERIFY(apart(cut(copy.document, copy.ids[2]), was.transformed(Affine::translation({20, 30}))) < 1e-6);
@@ -349,7 +350,7 @@ private slots:
     const Finding* f = finding(report, "Can't be set");
     QVERIFY(f != nullptr && QString::fromStdString(f->detail).contains("open"));
     // A block made from itself, or from a piece that is gone.
-    const Duplicated twice = duplicate_pieces(j.document, {j.word}, {0, 60});
+    const Inserted twice = duplicate_pieces(j.document, {j.word}, {0, 60});
     const auto together = bend_together(twice.document, {j.word, twice.ids[0]}, BendKind::Rails);
     const Document cycle = edit_piece(together->document, together->id,
                                       [&](Piece& p) { p.lettering()->recipe.source = PiecesSource{{together->id}}; });

@@ -31,7 +31,7 @@ struct ReferenceRun {
 };
 ReferenceRun reference_run(const char* text, const QString& file, double size_em, double spacing) {
   const auto glyphs = hb_shape(file, text, spacing != 0 ? QStringList{"--features=-liga,-clig"} : QStringList{});
-  const double upem = open_font(file.toStdString()).value()->metrics().units_per_em;
+  const double upem = (*open_font(file.toStdString()))->metrics().units_per_em;
   ReferenceRun run;
   int cluster = -1;
   for (const ReferenceGlyph& g : glyphs) {

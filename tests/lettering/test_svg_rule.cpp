@@ -129,7 +129,7 @@ private slots:
     QFETCH(bool, right);
     const char* text = "Upper Creek AV";
     const QString file = QString::fromStdString(face_file("lato/Lato-Regular.ttf"));
-    const double em = 22, upem = open_font(file.toStdString()).value()->metrics().units_per_em;
+    const double em = 22, upem = (*open_font(file.toStdString()))->metrics().units_per_em;
     const PathWalk walk(right ? reversed(parts_of(path)) : parts_of(path));
 
     Curve curve = *parse_curve(path.toStdString());

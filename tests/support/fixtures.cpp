@@ -43,7 +43,7 @@ SeatedText on_circle(const Letters& letters, double radius, const Spacing& spaci
 }
 
 std::shared_ptr<const GuideLine> line_of(const GuideShape& shape) {
-  return guide_line(shape).value();
+  return *guide_line(shape);
 }
 
 CircleGuide circle_under(const Document& document, const Lettering& lettering) {

@@ -57,6 +57,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
   connect(&session, &Session::selection_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::part_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::results_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::drag_abandoned, this, &Canvas::let_go);
 }
 
 void Canvas::set_guide_kind(std::size_t kind) {
@@ -74,6 +75,7 @@ void Canvas::set_guide_kind(std::size_t kind) {
 void Canvas::set_tool(ToolKind kind) {
   if (kind == kind_)
     return;
+  session_.abandon_drag();
   if (tool_->cancel().cancel)
     session_.cancel_preview();
   kind_ = kind;
@@ -174,13 +176,13 @@ void Canvas::paintEvent(QPaintEvent*) {
   paint_pieces_now_or_later(painter);
   if (kind_ == ToolKind::Nodes) {
     if (const Piece* piece = session_.selected(); piece != nullptr && piece->lettering() == nullptr)
-      if (const Result<Outline> nodes = nodes_of(session_.document(), piece->id); nodes)
+      if (const Result<Outline> nodes = nodes_of(session_.shown(), piece->id); nodes)
         paint_nodes_of(painter, scene, *nodes);
   } else {
     paint_selection(painter, scene);
   }
   paint_overlay(painter, scene, overlay_);
-  if (session_.document().pieces.empty()) {
+  if (session_.shown().pieces.empty()) {
     painter.setPen(QColor("#5f6b70"));
     painter.drawText(sheet_area(), Qt::AlignCenter,
                      tr("Type a name on the left,\nor take the Letters tool and click where it should stand."));
@@ -305,7 +307,16 @@ ToolEvent Canvas::tool_event(const QMouseEvent& event, bool twice) const {
   return {to_sheet(event.position()), 1 / px_per_mm_, event.modifiers(), twice};
 }
 
+// Something else has changed what the tool holds: it lets go.
+void Canvas::let_go() {
+  (void)tool_->cancel();
+  pressed_ = false;
+  overlay_ = {};
+  update();
+}
+
 void Canvas::carry_out(ToolReply reply) {
+  const Session::OwnReply own(session_);
   overlay_ = std::move(reply.overlay);
   if (reply.cursor != cursor().shape() && !panning_ && !space_)
     setCursor(reply.cursor);
@@ -340,12 +351,16 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton)
     return;
   pressed_ = true;
+  session_.begin_drag();
   carry_out(tool_->press(session_, tool_event(*event)));
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton)
-    carry_out(tool_->press(session_, tool_event(*event, true)));
+  if (event->button() != Qt::LeftButton)
+    return;
+  pressed_ = true;
+  session_.begin_drag();
+  carry_out(tool_->press(session_, tool_event(*event, true)));
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
@@ -369,8 +384,11 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
   }
   if (event->button() != Qt::LeftButton)
     return;
+  if (!pressed_)
+    return;
   pressed_ = false;
   carry_out(tool_->release(session_, tool_event(*event)));
+  session_.end_drag();
 }
 
 void Canvas::wheelEvent(QWheelEvent* event) {
@@ -429,6 +447,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     if (!was_dragging && kind_ == ToolKind::Select)
       reply.select = std::vector<PieceId>{};
     carry_out(std::move(reply));
+    session_.end_drag();
     return;
   }
   case Qt::Key_Left:

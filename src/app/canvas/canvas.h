@@ -66,6 +66,7 @@ protected:
 private:
   ToolEvent tool_event(const QMouseEvent& event, bool twice = false) const;
   void carry_out(ToolReply reply);
+  void let_go();
   void paint_rulers(QPainter& painter) const;
   void renew_backdrop(const Scene& scene);
   void paint_pieces_now_or_later(QPainter& painter);

@@ -19,7 +19,7 @@ void add_run_handles(const Session& session, const Piece& piece, double mm_per_p
   const Bend& bend = l.recipe.bend;
   const double least = stem_px * mm_per_px;
   if (bend.rides()) {
-    const Result<Bead> bead = bead_of(session.document(), piece.id, session.evaluator());
+    const Result<Bead> bead = bead_of(session.shown(), piece.id, session.evaluator());
     if (!bead)
       return;
     const Result<PieceResult>& now = session.seated(piece.id);

@@ -85,7 +85,10 @@ public:
       reply.overlay.rubber = box;
       return reply;
     }
-    const PieceId id = session.selected()->id;
+    const Piece* held = session.selected();
+    if (held == nullptr)
+      return reply;
+    const PieceId id = held->id;
     const Unit unit = start_.unit;
     if (drag_ == Drag::Handle) {
       reply.preview =
@@ -133,7 +136,7 @@ public:
           if (box.contains(node_point(outline_.contours[c], i)))
             chosen.push_back({c, i});
       reply.nodes = std::move(chosen);
-    } else if (moved_ && join_ && session.dragging()) {
+    } else if (moved_ && join_ && session.dragging() && session.selected() != nullptr) {
       const PieceId id = session.selected()->id;
       const NodeAt a = grabbed_, b = *join_;
       reply.cancel = true;
@@ -171,7 +174,7 @@ private:
     const Piece* piece = session.selected();
     if (piece == nullptr || piece->locked)
       return bad_input("nothing to edit");
-    return nodes_of(session.document(), piece->id);
+    return nodes_of(session.shown(), piece->id);
   }
   static std::optional<NodeAt> node_at(const Outline& o, Point at, double reach) {
     std::optional<NodeAt> best;

@@ -419,7 +419,7 @@ void paint_sheet(QPainter& painter, const Scene& scene) {
 Picture picture_of(const Session& session, const QTransform& to_screen, double px_per_mm, View view) {
   Picture out;
   out.to_screen = to_screen, out.px_per_mm = px_per_mm, out.view = view;
-  const Document& document = session.document();
+  const Document& document = session.shown();
   for (const auto& piece : document.pieces) {
     if (!piece->visible)
       continue;
@@ -527,7 +527,7 @@ static void paint_chosen_gaps(QPainter& painter, const Scene& scene) {
 void paint_selection(QPainter& painter, const Scene& scene) {
   const Session& session = scene.session;
   for (const PieceId id : session.selection()) {
-    const Piece* piece = session.document().find(id);
+    const Piece* piece = session.shown().find(id);
     const Result<PieceResult>& now = session.seated(id);
     if (piece == nullptr || !piece->visible || !now || now->ink.empty() || piece->guide() != nullptr)
       continue;
@@ -542,7 +542,7 @@ void paint_selection(QPainter& painter, const Scene& scene) {
       paint_block(painter, scene, piece->lettering()->recipe.bend, *now->bent);
   if (session.selection().size() > 1)
     for (const PieceId id : session.selection())
-      if (const Piece* piece = session.document().find(id); piece != nullptr && piece->guide() != nullptr)
+      if (const Piece* piece = session.shown().find(id); piece != nullptr && piece->guide() != nullptr)
         if (const Result<PieceResult>& now = session.seated(id); now) {
           painter.setPen(cosmetic(QColor("#0f6e73"), 2));
           painter.setBrush(Qt::NoBrush);

@@ -46,7 +46,7 @@ bool hits(const Session& session, const Piece& piece, Point at, double within) {
 } // namespace
 
 PieceId piece_at(const Session& session, Point at, double within_mm) {
-  const auto& pieces = session.document().pieces;
+  const auto& pieces = session.shown().pieces;
   for (auto it = pieces.rbegin(); it != pieces.rend(); ++it)
     if ((*it)->visible && !(*it)->locked && hits(session, **it, at, within_mm))
       return (*it)->id;

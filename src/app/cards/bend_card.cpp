@@ -373,7 +373,7 @@ void BendCard::refresh() {
   for (QWidget* w : {static_cast<QWidget*>(radius_), static_cast<QWidget*>(rise_), static_cast<QWidget*>(sweep_),
                      static_cast<QWidget*>(side_)})
     show_row(w, arc);
-  const auto line = guide ? session_.evaluator().guide(session_.document(), l) : bad_input("");
+  const auto line = guide ? session_.evaluator().guide(session_.shown(), l) : bad_input("");
   const bool down = l.recipe.letters() != nullptr && l.recipe.letters()->downwards;
   const Result<PieceResult>& now = session_.seated(piece->id);
   const bool seated = now && now->seated != nullptr;

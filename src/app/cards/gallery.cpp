@@ -39,7 +39,7 @@ QPixmap rails_picture(const Session& session, const RailsBend& rails, QSize size
   copy.visible = true;
   const bool guided = rails.top.first.kind == ProfileKind::Guide || rails.bottom.first.kind == ProfileKind::Guide;
   if (guided || std::holds_alternative<PiecesSource>(recipe.source)) // pieces that it follows or is made from
-    document = session.document();
+    document = session.shown();
   if (Letters* letters = recipe.letters()) {
     TypedText& text = letters->text;
     const auto end = std::find_if(text.begin(), text.end(), [](const TypedChar& c) { return c.c == U'\n'; });

@@ -139,8 +139,8 @@ void GuideCard::refresh() {
   closed_->setChecked(stroke != nullptr && stroke->closed);
   reverse_->setVisible(!(reversed(shape) == shape));
   QStringList riders;
-  for (const PieceId id : riders_of(session_.document(), piece->id))
-    riders << QString::fromStdString(display_name(session_.document(), *session_.document().find(id)));
+  for (const PieceId id : riders_of(session_.shown(), piece->id))
+    riders << QString::fromStdString(display_name(session_.shown(), *session_.shown().find(id)));
   const Result<PieceResult>& now = session_.seated(piece->id);
   const bool closed = now && now->line->curve->closed();
   used_->setText(
@@ -240,7 +240,7 @@ NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), s
 void NodesCard::refresh() {
   const Piece* piece = session_.selected();
   const Result<Outline> nodes =
-      piece != nullptr ? nodes_of(session_.document(), piece->id) : Result<Outline>(bad_input(""));
+      piece != nullptr ? nodes_of(session_.shown(), piece->id) : Result<Outline>(bad_input(""));
   const std::size_t chosen = session_.nodes_chosen().size();
   QString text;
   if (!nodes) {

@@ -339,7 +339,7 @@ void LettersCard::refresh() {
   show_row(guide_scaling_, piece->lettering()->recipe.bend.kind == BendKind::Guide);
   const char* by[]{"caps", "x-height", "high", "em"};
   set_summary(QString("%1 · %2 %3 %4")
-                  .arg(QString::fromStdString(display_name(session_.document(), *piece)),
+                  .arg(QString::fromStdString(display_name(session_.shown(), *piece)),
                        QString::fromStdString(format_length(l->size, unit)), unit_name(unit),
                        by[static_cast<int>(l->size_by)]));
   showing_ = false;

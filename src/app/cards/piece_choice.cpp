@@ -14,11 +14,11 @@ PieceChoice::PieceChoice(Lines lines, const QString& name, QWidget* parent) : QC
 
 std::vector<PieceId> PieceChoice::pieces(const Session& session, Lines lines) {
   std::vector<PieceId> out;
-  for (const auto& p : session.document().pieces) {
+  for (const auto& p : session.shown().pieces) {
     if (p->lettering() != nullptr)
       continue;
     if (lines != Lines::Any) {
-      const auto line = session.evaluator().guide(session.document(), p->id);
+      const auto line = session.evaluator().guide(session.shown(), p->id);
       if (!line || (*line)->curve->closed() != (lines == Lines::Closed))
         continue;
     }
@@ -28,7 +28,7 @@ std::vector<PieceId> PieceChoice::pieces(const Session& session, Lines lines) {
 }
 
 void PieceChoice::show_pieces(const Session& session, const GuideRef& ref) {
-  const Document& document = session.document();
+  const Document& document = session.shown();
   ids_ = pieces(session, lines_);
   QStringList names;
   for (const PieceId id : ids_)

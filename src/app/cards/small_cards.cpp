@@ -85,7 +85,7 @@ void ReleaseBox::refresh() {
   button_->setEnabled(now && !now->ink.empty());
   const std::vector<const GuideRef*> followed = piece->lettering()->recipe.bend.followed();
   guide_->setVisible(std::any_of(followed.begin(), followed.end(), [&](const GuideRef* ref) {
-    const Piece* guide = session_.document().find(ref->guide);
+    const Piece* guide = session_.shown().find(ref->guide);
     return guide != nullptr && guide->guide() != nullptr;
   }));
   as_->setVisible(piece->lettering()->recipe.letters() != nullptr);
@@ -203,7 +203,7 @@ void ManyCard::refresh() {
   const Unit unit = session_.document().unit;
   std::size_t inked = 0;
   for (const PieceId id : session_.selection())
-    if (const Piece* p = session_.document().find(id); p != nullptr && p->guide() == nullptr)
+    if (const Piece* p = session_.shown().find(id); p != nullptr && p->guide() == nullptr)
       ++inked;
   together_->setEnabled(inked > 1);
   text_->setText(tr("%1 pieces, %2 × %3 %4 together.\nDrag to move them, arrows nudge, Delete removes them.")

@@ -5,8 +5,9 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QMouseEvent>
 #include <QPainter>
+#include <QScrollArea>
+#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 namespace frelm {
@@ -43,68 +44,110 @@ QPixmap mark_of(Mark mark) {
   return pixmap;
 }
 
-// A row that can be clicked or entered with the keyboard.
-class Row : public QWidget {
-public:
-  Row(Mark mark, const QString& weight, const QString& title, const QString& detail, std::function<void()> go)
-      : go_(std::move(go)) {
-    auto* line = new QHBoxLayout(this);
-    line->setContentsMargins(8, 4, 8, 4);
-    line->setSpacing(6);
-    auto* shape = new QLabel;
-    shape->setPixmap(mark_of(mark));
-    shape->setToolTip(weight);
-    line->addWidget(shape, 0, Qt::AlignTop);
-    texts_ = new QVBoxLayout;
-    texts_->setSpacing(1);
-    auto* head = new QLabel(title);
-    head->setObjectName("heading");
-    head->setWordWrap(true);
-    auto* rest = new QLabel(detail);
-    rest->setObjectName("muted");
-    rest->setWordWrap(true);
-    texts_->addWidget(head);
-    texts_->addWidget(rest);
-    line->addLayout(texts_, 1);
-    setAccessibleName(weight + ": " + title + ". " + detail);
-    if (go_) {
-      setFocusPolicy(Qt::StrongFocus);
-      setCursor(Qt::PointingHandCursor);
-    }
-  }
-  void add(QWidget* widget) { texts_->addWidget(widget, 0, Qt::AlignLeft); }
+Mark mark_for(int weight) {
+  return weight < 0                                     ? Mark::Tick
+         : weight == static_cast<int>(Weight::MustFix) ? Mark::Triangle
+         : weight == static_cast<int>(Weight::Look)    ? Mark::Square
+                                                        : Mark::Disc;
+}
 
-protected:
-  void mouseReleaseEvent(QMouseEvent*) override {
-    if (go_)
-      go_();
+// A line of the legibility readings.
+QWidget* reading(Mark mark, const QString& weight, const QString& title, const QString& detail) {
+  auto* row = new QWidget;
+  auto* line = new QHBoxLayout(row);
+  line->setContentsMargins(8, 4, 8, 4);
+  line->setSpacing(6);
+  auto* shape = new QLabel;
+  shape->setPixmap(mark_of(mark));
+  shape->setToolTip(weight);
+  line->addWidget(shape, 0, Qt::AlignTop);
+  auto* texts = new QVBoxLayout;
+  texts->setSpacing(1);
+  auto* head = new QLabel(title);
+  head->setObjectName("heading");
+  head->setWordWrap(true);
+  auto* rest = new QLabel(detail);
+  rest->setObjectName("muted");
+  rest->setWordWrap(true);
+  texts->addWidget(head);
+  texts->addWidget(rest);
+  line->addLayout(texts, 1);
+  row->setAccessibleName(weight + ": " + title + ". " + detail);
+  return row;
+}
+
+// Mark, title and detail of a finding; one of several of a kind shows its detail only, in one line.
+class FindingRow final : public QStyledItemDelegate {
+public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+
+  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const auto* view = qobject_cast<const QListView*>(option.widget);
+    const int width = (view != nullptr ? view->viewport()->width() : option.rect.width()) - left - right;
+    const int line = option.fontMetrics.height();
+    if (index.data(FindingsModel::InsideRole).toBool())
+      return {width, line + 6};
+    const auto wrapped = [&](int role) {
+      return option.fontMetrics
+          .boundingRect(QRect(0, 0, std::max(width, 40), 1000), Qt::TextWordWrap, index.data(role).toString())
+          .height();
+    };
+    const int most = 3 * line;
+    return {width, wrapped(FindingsModel::TitleRole) + std::min(most, wrapped(FindingsModel::DetailRole)) + 10};
   }
-  void keyPressEvent(QKeyEvent* event) override {
-    if (go_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space))
-      go_();
-    else
-      QWidget::keyPressEvent(event);
-  }
-  void paintEvent(QPaintEvent*) override {
-    if (!hasFocus())
+
+  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const Scheme& s = scheme();
+    painter->save();
+    const QRect r = option.rect;
+    if (option.state & QStyle::State_Selected) {
+      painter->setRenderHint(QPainter::Antialiasing);
+      painter->setPen(option.state & QStyle::State_HasFocus ? QPen(s.teal, 1) : Qt::NoPen);
+      painter->setBrush(s.teal_soft);
+      painter->drawRoundedRect(QRectF(r).adjusted(2.5, 0.5, -2.5, -0.5), 4, 4);
+    }
+    const int width = r.width() - left - right;
+    const QString detail = index.data(FindingsModel::DetailRole).toString();
+    if (index.data(FindingsModel::InsideRole).toBool()) {
+      painter->setPen(s.muted);
+      painter->drawText(QRect(r.left() + left, r.top(), width, r.height()), Qt::AlignVCenter | Qt::AlignLeft,
+                        option.fontMetrics.elidedText(detail, Qt::ElideRight, width));
+      painter->restore();
       return;
-    QPainter painter(this);
-    painter.setPen(QPen(scheme().teal, 1));
-    painter.drawRoundedRect(QRectF(rect()).adjusted(1.5, 1.5, -1.5, -1.5), 4, 4);
+    }
+    painter->drawPixmap(r.left() + 8, r.top() + 4, mark_of(mark_for(index.data(FindingsModel::WeightRole).toInt())));
+    QFont bold = option.font;
+    bold.setWeight(QFont::DemiBold);
+    painter->setFont(bold);
+    painter->setPen(s.text);
+    QRect used;
+    painter->drawText(QRect(r.left() + left, r.top() + 4, width, r.height()), Qt::TextWordWrap,
+                      index.data(FindingsModel::TitleRole).toString(), &used);
+    painter->setFont(option.font);
+    painter->setPen(s.muted);
+    const QRect rest(r.left() + left, used.bottom() + 2, width, r.bottom() - used.bottom() - 4);
+    painter->drawText(rest, Qt::TextWordWrap, detail);
+    if (index.data(FindingsModel::CountRole).toInt() > 1) { // folded or not
+      const double y = r.top() + 4 + option.fontMetrics.height() / 2.0, x = r.right() - 14;
+      const bool open = index.data(FindingsModel::OpenRole).toBool();
+      painter->setRenderHint(QPainter::Antialiasing);
+      painter->setPen(QPen(s.muted, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+      painter->drawPolyline(open ? QPolygonF{QPointF(x - 4, y - 2), QPointF(x, y + 2), QPointF(x + 4, y - 2)}
+                                 : QPolygonF{QPointF(x - 2, y - 4), QPointF(x + 2, y), QPointF(x - 2, y + 4)});
+    }
+    painter->restore();
   }
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
 private:
-  std::function<void()> go_;
-  QVBoxLayout* texts_;
+  static constexpr int left = 30, right = 26;
 };
 
 } // namespace
 
 CheckPanel::CheckPanel(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), count_(new QLabel), list_(new QFrame),
-      legible_(new QPushButton(tr("Legibility"))), readings_(new QFrame) {
+    : QWidget(parent), session_(session), count_(new QLabel), model_(new FindingsModel(this)), list_(new QListView),
+      actions_(new QWidget), before_(new QToolButton), after_(new QToolButton), place_(new QLabel),
+      cures_(new QWidget), legible_(new QPushButton(tr("Legibility"))), readings_(new QFrame) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
@@ -116,44 +159,73 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   head->addStretch();
   head->addWidget(count_);
   all->addLayout(head);
-  list_->setObjectName("card");
+  list_->setModel(model_);
+  list_->setItemDelegate(new FindingRow(list_));
   list_->setAccessibleName(tr("Cut check"));
-  auto* rows = new QVBoxLayout(list_);
-  rows->setContentsMargins(0, 4, 0, 4);
-  rows->setSpacing(2);
+  list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  list_->setResizeMode(QListView::Adjust);
+  list_->installEventFilter(this);
+  all->addWidget(list_, 1);
+  auto* line = new QVBoxLayout(actions_);
+  line->setContentsMargins(0, 0, 0, 0);
+  line->setSpacing(4);
+  auto* steps = new QHBoxLayout;
+  steps->setSpacing(4);
+  for (const auto& [button, words, name, by] :
+       {std::tuple{before_, QString("‹"), tr("Place before"), -1}, std::tuple{after_, QString("›"), tr("Next place"), 1}}) {
+    button->setText(words);
+    button->setObjectName("flat");
+    button->setAccessibleName(name);
+    button->setToolTip(by < 0 ? tr("The place before, of the same kind (Left)") : tr("The next place of the same kind (Right)"));
+    connect(button, &QToolButton::clicked, this, [this, by] { step(by); });
+  }
+  place_->setObjectName("muted");
+  steps->addWidget(before_);
+  steps->addWidget(place_);
+  steps->addWidget(after_);
+  steps->addStretch();
+  line->addLayout(steps);
+  line->addWidget(cures_);
+  auto* rows = new QVBoxLayout(cures_);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(4);
+  all->addWidget(actions_);
+  legible_->setCheckable(true);
+  legible_->setToolTip(tr("Proportions and gaps of the selected lettering against the 2010 ADA Standards, 703.5"));
+  all->addWidget(legible_, 0, Qt::AlignLeft);
+  readings_->setObjectName("card");
+  readings_->setAccessibleName(tr("Legibility"));
+  (new QVBoxLayout(readings_))->setContentsMargins(0, 4, 0, 4);
   auto* scroll = new QScrollArea;
   scroll->setObjectName("panel");
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  auto* inside = new QWidget;
-  auto* column = new QVBoxLayout(inside);
-  column->setContentsMargins(0, 0, 0, 0);
-  column->addWidget(list_);
-  legible_->setCheckable(true);
-  legible_->setToolTip(tr("Proportions and gaps of the selected lettering against the 2010 ADA Standards, 703.5"));
-  column->addWidget(legible_, 0, Qt::AlignLeft);
-  readings_->setObjectName("card");
-  readings_->setAccessibleName(tr("Legibility"));
-  (new QVBoxLayout(readings_))->setContentsMargins(0, 4, 0, 4);
-  column->addWidget(readings_);
-  column->addStretch();
+  scroll->setWidget(readings_);
+  scroll_ = scroll;
+  all->addWidget(scroll, 2);
   connect(legible_, &QPushButton::toggled, this, &CheckPanel::show_legibility);
   connect(&session, &Session::gaps_changed, this, &CheckPanel::show_legibility);
   connect(&session, &Session::selection_changed, this, &CheckPanel::show_legibility);
-  scroll->setWidget(inside);
-  all->addWidget(scroll, 1);
-  connect(&session, &Session::results_changed, this, [this] {
-    if (!any_ || session_.check().findings != shown_)
-      rebuild();
+  connect(&session, &Session::results_changed, this, &CheckPanel::show_findings);
+  connect(list_, &QListView::clicked, this, [this](const QModelIndex& index) {
+    if (model_->folds(index.row())) {
+      const int row = index.row();
+      model_->toggle(row);
+      list_->setCurrentIndex(model_->index(row));
+    }
+    look(index.row());
   });
-  rebuild();
+  connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, &CheckPanel::show_actions);
+  model_->show({}, FindingsModel::Empty::NothingYet);
+  show_actions();
   show_legibility();
 }
 
 void CheckPanel::restyle() {
-  rebuild();
+  list_->viewport()->update();
   show_legibility();
 }
 
@@ -163,6 +235,7 @@ void CheckPanel::show_legibility() {
       piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
   legible_->setVisible(letters != nullptr);
   readings_->setVisible(letters != nullptr && legible_->isChecked());
+  scroll_->setVisible(letters != nullptr && legible_->isChecked());
   if (!readings_->isVisibleTo(this))
     return;
   const auto gaps = session_.gaps(piece->id);
@@ -175,61 +248,99 @@ void CheckPanel::show_legibility() {
   const auto percent = [](double v) { return QString::number(std::lround(v * 100)); };
   for (const LegibilityReading& r : legibility(*letters, *now->seated, *gaps, **face)) {
     if (r.most == 0) {
-      rows->addWidget(new Row(
-          Mark::Disc, tr("Note"), tr(r.what.c_str()),
-          tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str()), {}));
+      rows->addWidget(
+          reading(Mark::Disc, tr("Note"), tr(r.what.c_str()),
+                  tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str())));
       continue;
     }
     const QString range = r.high - r.low < 0.005 ? percent(r.low) : percent(r.low) + tr(" to ") + percent(r.high);
-    rows->addWidget(new Row(r.holds() ? Mark::Tick : Mark::Square, r.holds() ? tr("Fine") : tr("Look at"),
+    rows->addWidget(reading(r.holds() ? Mark::Tick : Mark::Square, r.holds() ? tr("Fine") : tr("Look at"),
                             tr(r.what.c_str()),
                             tr("%1 %; %2 to %3 % by ADA %4")
-                                .arg(range, percent(r.least), percent(r.most), QString::fromStdString(r.source)),
-                            {}));
+                                .arg(range, percent(r.least), percent(r.most), QString::fromStdString(r.source))));
   }
 }
 
-QWidget* CheckPanel::first_finding() const {
-  for (QWidget* w : list_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly))
-    if (w->focusPolicy() == Qt::StrongFocus)
-      return w;
-  return nullptr;
-}
-
-void CheckPanel::rebuild() {
-  any_ = true;
-  shown_ = session_.check().findings;
-  qDeleteAll(list_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
-  auto* rows = qobject_cast<QVBoxLayout*>(list_->layout());
-  for (const Finding& f : shown_) {
-    const Mark mark = f.weight == Weight::MustFix ? Mark::Triangle
-                      : f.weight == Weight::Look  ? Mark::Square
-                                                  : Mark::Disc;
-    const QString weight = f.weight == Weight::MustFix ? tr("Must fix")
-                           : f.weight == Weight::Look  ? tr("Look at")
-                                                       : tr("Note");
-    std::function<void()> go;
-    if (f.piece != 0)
-      go = [this, f] { emit look_at(f); };
-    auto* row = new Row(mark, weight, QString::fromStdString(f.title), QString::fromStdString(f.detail), go);
-    for (const Cure c : f.cures) {
-      auto* cure = new QPushButton(tr(cure_name(c)));
-      cure->setObjectName("cure");
-      connect(cure, &QPushButton::clicked, this, [this, c, id = f.piece] {
-        session_.apply(tr(cure_name(c)), cured(session_.document(), id, c, session_.evaluator()));
-      });
-      row->add(cure);
-    }
-    rows->addWidget(row);
-  }
+void CheckPanel::show_findings() {
+  const bool empty = session_.document().pieces.empty();
+  const auto state = empty ? FindingsModel::Empty::NothingYet : FindingsModel::Empty::Fine;
+  const int was = list_->currentIndex().row();
+  if (session_.check().findings != model_->findings() || model_->rowCount() == 0 || shown_empty_ != empty)
+    model_->show(session_.check().findings, state);
+  shown_empty_ = empty;
   const std::size_t n = session_.check().to_look_at();
   count_->setText(n == 0 ? QString() : tr("%1 to look at").arg(n));
-  if (n == 0) {
-    const bool empty = session_.document().pieces.empty();
-    rows->addWidget(
-        new Row(Mark::Tick, tr("Fine"), empty ? tr("Nothing to cut yet") : tr("Ready to cut"),
-                empty ? tr("findings appear here as you work") : tr("closed · no crossings · inside the sheet"), {}));
+  // The heaviest one is at hand: its cure is one click away.
+  list_->setCurrentIndex(model_->index(std::clamp(was, 0, model_->rowCount() - 1)));
+  show_actions();
+}
+
+void CheckPanel::show_actions() {
+  const int row = list_->currentIndex().row();
+  const std::vector<const Finding*> found = model_->at(row);
+  qDeleteAll(cures_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+  const int size = model_->kind_size(row), place = model_->place_in_kind(row);
+  for (QWidget* w : {static_cast<QWidget*>(before_), static_cast<QWidget*>(after_), static_cast<QWidget*>(place_)})
+    w->setVisible(size > 1);
+  place_->setText(place < 0 ? tr("all %1").arg(size) : tr("%1 of %2").arg(place + 1).arg(size));
+  if (!found.empty())
+    for (const Cure c : found.front()->cures) {
+      std::vector<PieceId> pieces; // those that the cure helps, each once
+      for (const Finding* f : found)
+        if (std::find(f->cures.begin(), f->cures.end(), c) != f->cures.end() &&
+            std::find(pieces.begin(), pieces.end(), f->piece) == pieces.end())
+          pieces.push_back(f->piece);
+      auto* button = new QPushButton(tr(cure_name(c)));
+      button->setObjectName("cure");
+      if (pieces.size() > 1)
+        button->setToolTip(tr("For all %n pieces", nullptr, static_cast<int>(pieces.size())));
+      connect(button, &QPushButton::clicked, this, [this, c, pieces] { emit cure(pieces, c); });
+      cures_->layout()->addWidget(button);
+      cures_->layout()->setAlignment(button, Qt::AlignLeft);
+    }
+  actions_->setVisible(size > 1 || (!found.empty() && !found.front()->cures.empty()));
+}
+
+void CheckPanel::look(int row) {
+  const std::vector<const Finding*> found = model_->at(row);
+  if (found.empty())
+    return;
+  Finding all = *found.front(); // of a whole kind: everything it is about
+  for (const Finding* f : found)
+    if (!f->where.empty())
+      all.where.add(f->where);
+  if (all.piece != 0)
+    emit look_at(all);
+}
+
+void CheckPanel::step(int by) {
+  const int row = list_->currentIndex().row();
+  const int place = model_->place_in_kind(row);
+  const int next = model_->row_of(row, place < 0 ? (by > 0 ? 0 : model_->kind_size(row) - 1) : place + by);
+  if (next < 0)
+    return;
+  list_->setCurrentIndex(model_->index(next));
+  look(next);
+}
+
+bool CheckPanel::eventFilter(QObject* object, QEvent* event) {
+  if (object == list_ && event->type() == QEvent::KeyPress) {
+    const int key = static_cast<QKeyEvent*>(event)->key(), row = list_->currentIndex().row();
+    if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+      look(row);
+      return true;
+    }
+    if (key == Qt::Key_Space && model_->folds(row)) {
+      model_->toggle(row);
+      list_->setCurrentIndex(model_->index(row));
+      return true;
+    }
+    if ((key == Qt::Key_Left || key == Qt::Key_Right) && model_->kind_size(row) > 1) {
+      step(key == Qt::Key_Left ? -1 : 1);
+      return true;
+    }
   }
+  return QWidget::eventFilter(object, event);
 }
 
 } // namespace frelm

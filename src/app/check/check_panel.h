@@ -1,13 +1,18 @@
-// The Cut check as a list: weight by shape and word, a click zooms to the place, a button cures what can be cured.
+// The Cut check: a list of what the knife would meet, weight by shape and word. A click zooms to the place; the buttons
+// under the list step through the places of one kind and cure the one that is chosen, or all of them.
 // Below it, when asked for, how legible the selected lettering is by the figures of a standard.
 #pragma once
 
+#include "app/check/findings_model.h"
 #include "app/window/session.h"
 
 #include <QFrame>
 #include <QLabel>
+#include <QListView>
 #include <QPushButton>
-#include <QScrollArea>
+#include <QToolButton>
+
+class QHBoxLayout;
 
 namespace frelm {
 
@@ -17,22 +22,34 @@ class CheckPanel : public QWidget {
 public:
   explicit CheckPanel(Session& session, QWidget* parent = nullptr);
   void restyle();
-  QWidget* first_finding() const;
+  QListView* list() const { return list_; }
+  void step(int by); // to another place of the same kind
 
 signals:
   void look_at(const Finding& finding);
+  void cure(const std::vector<PieceId>& pieces, Cure cure);
+
+protected:
+  bool eventFilter(QObject* object, QEvent* event) override;
 
 private:
-  void rebuild();
+  void show_findings();
+  void show_actions();
   void show_legibility();
+  void look(int row);
 
   Session& session_;
   QLabel* count_;
-  QFrame* list_;
+  FindingsModel* model_;
+  QListView* list_;
+  QWidget* actions_;
+  QToolButton *before_, *after_;
+  QLabel* place_;
+  QWidget* cures_;
   QPushButton* legible_; // opens the readings of the selected lettering
   QFrame* readings_;
-  std::vector<Finding> shown_;
-  bool any_ = false;
+  QWidget* scroll_ = nullptr; // about them
+  bool shown_empty_ = true;
 };
 
 } // namespace frelm

@@ -115,9 +115,9 @@ void PiecesPanel::take_order() {
 void PiecesPanel::rebuild() {
   // Rows are made again only when something they show has changed; a drag changes none of it.
   std::vector<Piece> now;
-  for (const auto& p : session_.document().pieces) {
+  for (const auto& p : session_.shown().pieces) {
     Piece head = *p;
-    head.name = display_name(session_.document(), *p);
+    head.name = display_name(session_.shown(), *p);
     if (p->guide() != nullptr)
       head.content = Guide{};
     else if (p->outline() != nullptr)
@@ -224,7 +224,7 @@ void PiecesPanel::show_names() {
 void PiecesPanel::show_nodes() {
   for (QLabel* label : list_->findChildren<QLabel*>())
     if (const PieceId id = label->property("piece").toULongLong(); id != 0) {
-      const Piece* piece = session_.document().find(id);
+      const Piece* piece = session_.shown().find(id);
       const bool guide = piece == nullptr || (piece->guide() != nullptr && !piece->is_cut());
       label->setText(guide ? tr("guide") : tr("%1 nodes").arg(session_.nodes(id)));
     }

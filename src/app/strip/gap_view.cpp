@@ -438,6 +438,8 @@ void GapView::mousePressEvent(QMouseEvent* event) {
   if (t == nullptr)
     return;
   drag_.start = session_.document();
+  session_.begin_drag();
+  const Session::OwnReply own(session_);
   if (const Gap* g = gap_at(event->position()); g != nullptr && pair(*g)) {
     const std::vector<PairId>& chosen = session_.gaps_chosen();
     const bool known = std::find(chosen.begin(), chosen.end(), *pair(*g)) != chosen.end();
@@ -475,6 +477,7 @@ void GapView::drag_to(QPointF px) {
   Document now = widened(drag_.start, piece->id, drag_.wider, by, session_.evaluator());
   if (!drag_.tighter.empty())
     now = widened(now, piece->id, drag_.tighter, -by, session_.evaluator());
+  const Session::OwnReply own(session_);
   session_.preview(std::move(now));
   // The letter stays under the hand, though a centred run grows both ways.
   if (const auto t = text())
@@ -511,6 +514,8 @@ void GapView::mouseMoveEvent(QMouseEvent* event) {
 void GapView::end_drag(bool keep) {
   const bool moved = drag_.moved, bracket = drag_.hold == Hold::Bracket;
   drag_ = {};
+  const Session::OwnReply own(session_);
+  session_.end_drag();
   if (moved && keep)
     session_.commit_preview(bracket ? tr("Change gap") : tr("Move letter in the run"));
   else if (moved)

@@ -4,19 +4,31 @@
 
 namespace frelm {
 
-Autosave::Autosave(Session& session, const QString& folder, int interval_ms, QObject* parent)
-    : QObject(parent), session_(session), recovery_(folder.toStdString(), storage_),
+Autosave::Autosave(Session& session, Storage& storage, const QString& folder, const AutosaveTimes& times)
+    : session_(session), recovery_(folder.toStdString(), storage),
       writer_([this](const std::stop_token& end) { run(end); }) {
-  connect(&timer_, &QTimer::timeout, this, &Autosave::keep_now);
-  timer_.start(interval_ms);
+  rest_.setSingleShot(true);
+  rest_.setInterval(times.rest_ms);
+  longest_.setInterval(times.longest_ms);
+  connect(&rest_, &QTimer::timeout, this, &Autosave::keep_now);
+  connect(&longest_, &QTimer::timeout, this, &Autosave::keep_now);
+  connect(&session, &Session::history_changed, this, &Autosave::edited);
 }
 
 Autosave::~Autosave() {
-  writer_.request_stop(); // what waits is still done
+  writer_.request_stop();
   writer_.join();
 }
 
-void Autosave::write(std::function<void()> job) {
+void Autosave::edited() {
+  if (session_.history().is_saved())
+    return;
+  rest_.start();
+  if (!longest_.isActive())
+    longest_.start();
+}
+
+void Autosave::do_next(std::function<void()> job) {
   {
     const std::lock_guard lock(mutex_);
     waiting_ = std::move(job);
@@ -40,27 +52,61 @@ void Autosave::run(const std::stop_token& end) {
 }
 
 void Autosave::keep_now() {
-  if (session_.history().is_saved() || session_.revision() == kept_revision_)
+  const HistoryStep& step = session_.history().current();
+  if (session_.history().is_saved() || step.id == kept_step_)
     return;
-  kept_revision_ = session_.revision();
-  write([this, document = session_.history().current().document, path = job_path_.toStdString()] {
+  kept_step_ = step.id;
+  do_next([this, id = step.id, document = step.document, path = job_path_.toStdString()] {
     const Result<Done> kept = recovery_.keep(path, write_job(document, session_.faces()));
     if (kept)
-      return;
+      forget_superseded();
     QMetaObject::invokeMethod(
-        this,
-        [this, text = QString::fromStdString(kept.error().text())] {
-          if (!told_)
-            emit problem(text);
-          told_ = true;
-        },
-        Qt::QueuedConnection);
+        this, [this, kept, id] { told(kept, id); }, Qt::QueuedConnection);
   });
 }
 
+void Autosave::told(const Result<Done>& kept, std::uint64_t step) {
+  if (kept) {
+    told_ = false;
+    return;
+  }
+  if (kept_step_ == step) {
+    kept_step_ = 0; // tried again
+    rest_.start();
+  }
+  if (!told_)
+    emit problem(QString::fromStdString(kept.error().text()));
+  told_ = true;
+}
+
 void Autosave::saved() {
-  kept_revision_ = session_.revision();
-  write([this] { recovery_.discard(); });
+  kept_step_ = session_.history().current().id;
+  rest_.stop(), longest_.stop();
+  do_next([this] {
+    recovery_.discard();
+    forget_superseded();
+  });
+}
+
+void Autosave::forget_when_safe(RecoveredJob job) {
+  {
+    const std::lock_guard lock(mutex_);
+    superseded_.push_back(std::move(job));
+  }
+  if (session_.history().is_saved())
+    saved();
+  else
+    keep_now();
+}
+
+void Autosave::forget_superseded() {
+  std::vector<RecoveredJob> gone;
+  {
+    const std::lock_guard lock(mutex_);
+    gone.swap(superseded_);
+  }
+  for (const RecoveredJob& job : gone)
+    recovery_.forget(job);
 }
 
 } // namespace frelm

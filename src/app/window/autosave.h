@@ -1,5 +1,6 @@
-// Autosave: the job as it stands goes into the recovery file every minute while it differs from what is saved, and
-// before risky steps. The disk is touched on a thread of its own only: a slow disk never holds up the window.
+// Autosave: the job as it stands goes into the recovery file soon after the hand rests, every so often while it does
+// not, and before risky steps, as long as it differs from what is saved. The disk is touched on a thread of its own
+// only: a slow disk never holds up the window. A write that fails is tried again, and told once.
 #pragma once
 
 #include "app/window/session.h"
@@ -9,36 +10,47 @@
 
 namespace frelm {
 
+struct AutosaveTimes {
+  int rest_ms = 2000;      // after the last edit
+  int longest_ms = 15'000; // while edits go on
+};
+
 class Autosave : public QObject {
   Q_OBJECT
 
 public:
-  Autosave(Session& session, const QString& folder, int interval_ms, QObject* parent = nullptr);
-  ~Autosave() override;
+  // The session and the storage outlive it.
+  Autosave(Session& session, Storage& storage, const QString& folder, const AutosaveTimes& times);
+  ~Autosave() override; // what waits is still done
 
   void set_job_path(const QString& path) { job_path_ = path; }
   void keep_now(); // if anything is unsaved
   void saved();    // nothing to recover
+  // Goes once what is in the window now is safe: kept, or saved.
+  void forget_when_safe(RecoveredJob job);
   Recovery& recovery() { return recovery_; }
 
 signals:
   void problem(const QString& text);
 
 private:
-  void write(std::function<void()> job);
+  void edited();
+  void do_next(std::function<void()> job);
   void run(const std::stop_token& end);
+  void forget_superseded();
+  void told(const Result<Done>& kept, std::uint64_t step);
 
   Session& session_;
-  DiskStorage storage_;
   Recovery recovery_;
   QString job_path_;
-  QTimer timer_;
-  std::uint64_t kept_revision_ = 0;
+  QTimer rest_, longest_;
+  std::uint64_t kept_step_ = 0; // of the history
   bool told_ = false;
   // The newest piece of disk work that waits; an older one that has not begun is not worth doing any more.
   std::mutex mutex_;
   std::condition_variable_any wake_;
   std::function<void()> waiting_;
+  std::vector<RecoveredJob> superseded_;
   std::jthread writer_;
 };
 

@@ -3,6 +3,7 @@
 #include "app/pieces/colour_menu.h"
 
 #include <QApplication>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -34,7 +35,11 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
       settings_(options.settings_file.isEmpty()
                     ? std::make_unique<QSettings>()
                     : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
-      session_(faces), autosave_(new Autosave(session_, options.recovery_folder, options.autosave_ms, this)) {
+      storage_(options.storage), session_(faces),
+      autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
+  constexpr std::size_t mb = std::size_t{1} << 20;
+  session_.set_memory(settings_->value("memory/cacheMB", qulonglong(usual_cache_bytes / mb)).toULongLong() * mb,
+                      settings_->value("memory/historyMB", qulonglong(usual_history_bytes / mb)).toULongLong() * mb);
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
   apply_appearance(*qApp, appearance_);
   setWindowIcon(QIcon(":/icons/frelm.svg"));
@@ -108,6 +113,8 @@ void MainWindow::style_some() {
 }
 
 MainWindow::~MainWindow() {
+  if (const auto* copied = qobject_cast<const CopiedPieces*>(QApplication::clipboard()->mimeData()))
+    QApplication::clipboard()->setMimeData(copied->written());
   task_.cancel();
   session_.stop_work();
 }
@@ -283,6 +290,7 @@ void MainWindow::wire() {
     bar_->document_edited();
     refresh_actions();
     refresh_title();
+    told_of_history();
   });
   connect(canvas_, &Canvas::tool_changed, this, [this](ToolKind kind) {
     tool_buttons_[kind == ToolKind::Shape ? 0 : static_cast<std::size_t>(kind)]->setChecked(true);
@@ -322,20 +330,13 @@ void MainWindow::wire() {
     letters_->text_edit()->selectAll();
   });
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
-  connect(canvas_, &Canvas::files_dropped, this, [this](const QStringList& paths, Point at) {
-    const QString path = paths.front();
-    if (path.endsWith(".svg", Qt::CaseInsensitive) && !session_.document().pieces.empty()) {
-      // A drawing dropped onto a job is added to it.
-      const Result<std::string> bytes = storage_.read(path.toStdString());
-      if (bytes)
-        add_drawing(*bytes, QFileInfo(path).fileName(), at);
-      else
-        report(bytes.error());
-      return;
-    }
-    when_safe(tr("Open %1?").arg(QFileInfo(path).fileName()), [this, path] { open_file(path); });
-  });
+  connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
+  connect(check_, &CheckPanel::cure, this, &MainWindow::cure);
+  connect(&session_, &Session::refused, bar_, &QuestionBar::tell);
+  connect(&saving_, &Task::changed, this, &MainWindow::refresh_status);
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
+    if (session_.document().find(f.piece) == nullptr) // deleted since
+      return;
     session_.select({f.piece});
     const Result<PieceResult>& now = session_.seated(f.piece);
     const Box box = !f.where.empty() ? f.where : now ? now->ink : Box{};
@@ -367,7 +368,7 @@ void MainWindow::wire() {
     fill_examples(&menu);
     menu.exec(at);
   });
-  connect(autosave_, &Autosave::problem, bar_, &QuestionBar::tell);
+  connect(autosave_.get(), &Autosave::problem, bar_, &QuestionBar::tell);
   connect(&task_, &Task::changed, this, &MainWindow::refresh_status);
 }
 
@@ -477,15 +478,15 @@ void MainWindow::refresh_status() {
   QString guide;
   for (const PieceId id : session_.selection()) {
     const Result<PieceResult>& now = session_.seated(id);
-    if (!now)
+    if (!now || session_.shown().find(id) == nullptr)
       continue;
     ink.add(now->ink);
-    nodes += session_.document().find(id)->guide() != nullptr ? 0 : session_.nodes(id);
+    nodes += session_.shown().find(id)->guide() != nullptr ? 0 : session_.nodes(id);
     if (now->seated == nullptr)
       continue;
     for (const PlacedLetter& l : now->seated->letters)
       letters += l.blank() ? 0 : 1;
-    const BendKind laid = session_.document().find(id)->lettering()->recipe.bend.laid_by();
+    const BendKind laid = session_.shown().find(id)->lettering()->recipe.bend.laid_by();
     if (laid == BendKind::Arc || laid == BendKind::Guide)
       guide = tr("guide %1 of %2 %3 used")
                   .arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1),
@@ -505,7 +506,7 @@ void MainWindow::refresh_status() {
   guide_label_->setText(guide);
   const auto working = [&](const QString& words) {
     const bool bends =
-        std::any_of(session_.document().pieces.begin(), session_.document().pieces.end(),
+        std::any_of(session_.shown().pieces.begin(), session_.shown().pieces.end(),
                     [](const auto& p) { return p->lettering() != nullptr && p->lettering()->recipe.bend.warps(); });
     return words.arg(bends ? tr("Bending") : tr("Evening gaps")).arg(std::lround(100 * session_.progress()));
   };
@@ -515,6 +516,7 @@ void MainWindow::refresh_status() {
       problem = QString::fromStdString(now.error().text());
   work_label_->setText(!problem.isEmpty()   ? problem
                        : task_.running()    ? task_.name() + "…"
+                       : saving_.running()  ? saving_.name() + "…"
                        : session_.evening() ? working(tr("%1… %2 %"))
                        : session_.busy()    ? tr("Welding…")
                        : session_.waiting() ? tr("Stopped before it was done")

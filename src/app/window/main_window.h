@@ -13,7 +13,10 @@
 #include "app/strip/gap_strip.h"
 #include "app/style/scheme.h"
 #include "app/window/autosave.h"
+#include "app/window/copied_pieces.h"
+#include "app/window/opening.h"
 #include "app/window/question_bar.h"
+#include "app/window/recovery_list.h"
 #include "app/window/task.h"
 
 #include <QMainWindow>
@@ -25,10 +28,13 @@ namespace frelm {
 
 struct WindowOptions {
   QString recovery_folder;
-  int autosave_ms = 60'000;
+  AutosaveTimes autosave;
   QString settings_file; // empty: the user's own settings
   QString examples_folder;
+  std::shared_ptr<Storage> storage = std::make_shared<DiskStorage>(); // also used from other threads
 };
+
+
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -41,6 +47,9 @@ public:
   Canvas& canvas() { return *canvas_; }
   QuestionBar& bar() { return *bar_; }
   Task& task() { return task_; }
+  bool saving() const { return saving_.running(); }
+  Autosave& autosave() { return *autosave_; }
+  RecoveryList* recovery_list() { return recovery_list_; }
   LettersCard& letters_card() { return *letters_; }
   BendCard& bend_card() { return *bend_; }
   SpacingCard& spacing_card() { return *spacing_; }
@@ -49,10 +58,14 @@ public:
   QString path() const { return path_; }
 
   // Files; each tells its own errors in the bar.
-  bool open_file(const QString& path);
-  bool save_to(const QString& path);
-  void export_to(const QString& path); // .svg or .png; in the background
+  bool open_file(const QString& path); // at once, for the start
+  // Beside the window; `then` only when all went well.
+  void open_beside(const QString& path, const std::function<void()>& then = {});
+  void save_to(const QString& path, const std::function<void()>& then = {});
+  void export_to(const QString& path); // .svg or .png
   void offer_recovery();
+  // Something was thrown while an event was handled: told, with the job as it was.
+  void went_wrong(const QString& what);
 
   // Commands; the menus, keys and buttons call these.
   void letter_it(const QString& words);
@@ -95,12 +108,15 @@ private:
 
   void new_job();
   void open_dialog();
-  void save();
-  void save_as();
+  void save(const std::function<void()>& then = {});
+  void save_as(const std::function<void()>& then = {});
   void export_dialog(const QString& suffix);
   void open_example(const QString& name);
   void fill_examples(QMenu* menu);
-  bool open_drawing(const QString& path, const std::string& bytes);
+  void show_opened(const QString& path, Opened opened);
+  void not_opened(const QString& path, const Error& error);
+  void open_dropped(const QStringList& paths, Point at);
+  void bring_back(const RecoveredJob& job);
   void tell_skipped(const QString& name, const std::vector<std::string>& skipped);
   void remember(const QString& path);
   void fill_recent();
@@ -110,6 +126,8 @@ private:
   void release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide);
   void copy_selected();
   void paste();
+  void insert_pasted(const Pasted& pasted);
+  void select_copies(const QString& name, Inserted copies);
   void duplicate_selected();
   void select_all();
   void order_selected(int where);
@@ -123,15 +141,35 @@ private:
   void type_gaps(double mm);
   void pieces_menu(QPoint at);
   void report(const Error& error);
+  // A piece of long work, one at a time. `stale` is told instead when the job was changed meanwhile; empty: that is no
+  // matter.
+  template <class T>
+  void start_task(const QString& name, std::function<Result<T>(std::stop_token)> work,
+                  std::function<void(Result<T>)> done, const QString& stale = {}) {
+    const auto finished = [this, done, stale, step = session_.history().current().id](Result<T> result) {
+      if (!stale.isEmpty() && result && step != session_.history().current().id)
+        bar_->tell(stale);
+      else
+        done(std::move(result));
+    };
+    if (!task_.start<T>(name, std::move(work), finished))
+      bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+  }
+  void cure(const std::vector<PieceId>& pieces, Cure cure);
+  void told_of_history();
 
   FaceLibrary& faces_;
   WindowOptions options_;
   std::unique_ptr<QSettings> settings_;
+  std::shared_ptr<Storage> storage_;
   Session session_;
-  Task task_;
-  Autosave* autosave_;
-  DiskStorage storage_;
+  std::unique_ptr<Autosave> autosave_; // goes before the session that it reads
+  Task task_, saving_;
+  std::function<void()> next_save_;
+  QPointer<RecoveryList> recovery_list_;
   QString path_;
+  QString lost_; // what could not be read of the file at path_
+  bool told_of_history_ = false;
   Appearance appearance_ = Appearance::Desktop;
   bool closing_ = false;
 

@@ -22,7 +22,7 @@ class QuestionBar : public QFrame {
 
 public:
   explicit QuestionBar(QWidget* parent);
-  // Takes the place of what stood there.
+  // Takes the place of what stood there; a question that lasts until it is answered comes back afterwards.
   void ask(const QString& question, std::vector<Answer> answers, Lasts lasts = Lasts::UntilEdit);
   void tell(const QString& message) { ask(message, {}); }
   void dismiss();
@@ -36,9 +36,15 @@ protected:
 
 private:
   void place();
+  struct Question {
+    QString text;
+    std::vector<Answer> answers;
+  };
   QLabel* text_;
   QHBoxLayout* row_;
   Lasts lasts_ = Lasts::UntilEdit;
+  Question now_;
+  std::vector<Question> waiting_; // until they are answered
 };
 
 } // namespace frelm

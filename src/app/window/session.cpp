@@ -1,5 +1,9 @@
 #include "app/window/session.h"
 
+#include "document/validity.h"
+
+#include <QRandomGenerator>
+
 namespace frelm {
 namespace {
 
@@ -68,23 +72,33 @@ Session::~Session() {
 }
 
 const Piece* Session::selected() const {
-  return selection_.size() == 1 ? document().find(selection_.front()) : nullptr;
+  return selection_.size() == 1 ? shown().find(selection_.front()) : nullptr;
 }
 
 void Session::changed() {
   ++revision_;
   progress_ = 0;
   seated_.clear();
-  std::erase_if(selection_, [&](PieceId id) { return document().find(id) == nullptr; });
+  std::erase_if(selection_, [&](PieceId id) { return shown().find(id) == nullptr; });
   const Piece* piece = selected();
   const PieceId gaps_of = piece != nullptr && piece->lettering() != nullptr ? piece->id : 0;
-  background_.request(document(), revision_, dragging() ? WorkDepth::GapsOnly : WorkDepth::Everything, gaps_of);
+  background_.request(shown(), revision_, dragging() ? WorkDepth::GapsOnly : WorkDepth::Everything, gaps_of);
   emit document_changed();
 }
 
+void Session::abandon_drag() {
+  if (replying_ || (!held_ && !preview_))
+    return;
+  held_ = false;
+  cancel_preview();
+  emit drag_abandoned();
+}
+
 void Session::reset(Document document) {
+  abandon_drag();
   faces_.set_carried(document.carried ? *document.carried : std::vector<CarriedShapes>{});
-  history_ = History(std::move(document));
+  history_ = History(std::move(document), history_bytes_);
+  job_ = QRandomGenerator::global()->generate64();
   preview_.reset();
   selection_.clear();
   letter_ = 0;
@@ -98,6 +112,13 @@ void Session::reset(Document document) {
 
 void Session::apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection,
                     const std::string& merge_key) {
+  abandon_drag();
+  if (const std::vector<Fault> bad = faults(document, &this->document()); !bad.empty()) {
+    cancel_preview();
+    emit refused(tr("%1 can't be done: %2; nothing was changed")
+                     .arg(name, QString::fromStdString(describe(document, bad))));
+    return;
+  }
   preview_.reset();
   const bool selects = selection && *selection != selection_;
   if (selects)
@@ -139,6 +160,7 @@ void Session::cancel_preview() {
 void Session::choose_letter(std::uint64_t id) {
   if (id == letter_)
     return;
+  abandon_drag();
   letter_ = id;
   std::erase_if(gaps_, [&](const PairId& p) { return p.left != id && p.right != id; });
   emit part_changed();
@@ -148,6 +170,7 @@ void Session::choose_gaps(std::vector<PairId> gaps) {
   const std::uint64_t letter = gaps.empty() ? 0 : gaps.back().right;
   if (gaps == gaps_ && letter == letter_)
     return;
+  abandon_drag();
   gaps_ = std::move(gaps);
   letter_ = letter;
   emit part_changed();
@@ -157,13 +180,16 @@ void Session::choose_nodes(std::vector<NodeAt> nodes) {
   std::sort(nodes.begin(), nodes.end());
   if (nodes == nodes_)
     return;
+  abandon_drag();
   nodes_ = std::move(nodes);
   emit part_changed();
 }
 
 void Session::select(std::vector<PieceId> ids) {
+  std::erase_if(ids, [&](PieceId id) { return shown().find(id) == nullptr; });
   if (ids == selection_)
     return;
+  abandon_drag();
   selection_ = std::move(ids);
   letter_ = 0;
   gaps_.clear();
@@ -171,13 +197,13 @@ void Session::select(std::vector<PieceId> ids) {
   history_.stop_merging();
   stopped_ = std::numeric_limits<std::uint64_t>::max();
   const Piece* piece = selected();
-  background_.request(document(), revision_, WorkDepth::Everything,
+  background_.request(shown(), revision_, WorkDepth::Everything,
                       piece != nullptr && piece->lettering() != nullptr ? piece->id : 0);
   emit selection_changed();
 }
 
 void Session::undo() {
-  cancel_preview();
+  abandon_drag();
   if (!history_.can_undo())
     return;
   // What the step was about stays in hand, where it was there before.
@@ -188,7 +214,7 @@ void Session::undo() {
 }
 
 void Session::redo() {
-  cancel_preview();
+  abandon_drag();
   if (history_.can_redo())
     travelled(history_.redo().selection);
 }
@@ -206,21 +232,27 @@ void Session::travelled(std::vector<PieceId> selection) {
   emit history_changed();
 }
 
-void Session::mark_saved() {
-  history_.mark_saved();
+void Session::set_memory(std::size_t cache_bytes, std::size_t history_bytes) {
+  evaluator_.memory().set_limit(cache_bytes);
+  history_bytes_ = history_bytes;
+  history_.set_most_bytes(history_bytes);
+}
+
+void Session::mark_saved(std::uint64_t step) {
+  history_.mark_saved(step);
   emit history_changed();
 }
 
 const Result<PieceResult>& Session::seated(PieceId id) const {
   auto it = seated_.find(id);
   if (it == seated_.end())
-    it = seated_.emplace(id, evaluator_.seat_now(document(), id)).first;
+    it = seated_.emplace(id, evaluator_.seat_now(shown(), id)).first;
   return it->second;
 }
 
 std::shared_ptr<const Outline> Session::finished(PieceId id) const {
   const auto it = results_.pieces.find(id);
-  const Piece* piece = document().find(id);
+  const Piece* piece = shown().find(id);
   if (it == results_.pieces.end() || piece == nullptr)
     return nullptr;
   const Lettering* lettering = piece->lettering();

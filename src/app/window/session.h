@@ -25,8 +25,10 @@ public:
   explicit Session(FaceLibrary& faces, QObject* parent = nullptr);
   ~Session() override;
 
+  // The newest step: what edits start from, what is saved.
+  const Document& document() const { return history_.current().document; }
   // The document as it shows now: the preview of a drag, else the newest step.
-  const Document& document() const { return preview_ ? *preview_ : history_.current().document; }
+  const Document& shown() const { return preview_ ? *preview_ : document(); }
   const std::vector<PieceId>& selection() const { return selection_; }
   // The selected piece when exactly one is selected, else nothing.
   const Piece* selected() const;
@@ -36,8 +38,30 @@ public:
   std::uint64_t revision() const { return revision_; }
   bool dragging() const { return preview_.has_value(); }
 
+  // A drag belongs to the session. From begin_drag to end_drag only its own replies (OwnReply) change what is shown;
+  // whatever else changes the document, the selection or the history first abandons it: the preview goes, and the tool
+  // is told by drag_abandoned to let go of what it holds. Edits start from document(), so nothing of a preview is ever
+  // kept or saved by them.
+  void begin_drag() { held_ = true; }
+  void end_drag() { held_ = false; }
+  void abandon_drag();
+  class OwnReply {
+  public:
+    explicit OwnReply(Session& session) : session_(session), before_(session.replying_) { session.replying_ = true; }
+    ~OwnReply() { session_.replying_ = before_; }
+    OwnReply(const OwnReply&) = delete;
+    OwnReply& operator=(const OwnReply&) = delete;
+
+  private:
+    Session& session_;
+    bool before_;
+  };
+
+  // Another number for every document that was opened or begun, also in other programs.
+  std::uint64_t job() const { return job_; }
   // A fresh document: history starts over. Carried shapes go to the face library.
   void reset(Document document);
+  // A document that is not valid is refused: nothing changes, and `refused` says why.
   void apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection = {},
              const std::string& merge_key = {});
   // Changes the selected or named piece in one step.
@@ -57,7 +81,8 @@ public:
   void choose_nodes(std::vector<NodeAt> nodes);
   void undo();
   void redo();
-  void mark_saved();
+  void mark_saved(std::uint64_t step); // of the history
+  void set_memory(std::size_t cache_bytes, std::size_t history_bytes);
 
   // Seated letters, curve or drawn outline of a piece; an error when it can't be set.
   const Result<PieceResult>& seated(PieceId id) const;
@@ -78,6 +103,8 @@ public:
   void stop_work();
 
 signals:
+  void drag_abandoned();
+  void refused(const QString& why);
   void document_changed(); // another value, preview or not
   void selection_changed();
   void part_changed();    // another letter or other nodes of the selected piece
@@ -96,8 +123,11 @@ private:
   DocumentEvaluator evaluator_;
   History history_;
   std::optional<Document> preview_;
+  bool held_ = false, replying_ = false;
   std::vector<PieceId> selection_;
   std::uint64_t letter_ = 0;
+  std::uint64_t job_ = 0;
+  std::size_t history_bytes_ = usual_history_bytes;
   std::vector<NodeAt> nodes_;
   std::vector<PairId> gaps_;
   std::uint64_t revision_ = 0;

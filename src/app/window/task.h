@@ -30,7 +30,7 @@ public:
     name_ = name;
     emit changed();
     thread_ = std::jthread([this, work = std::move(work), done = std::move(done)](const std::stop_token& stop) {
-      Result<T> result = work(stop);
+      Result<T> result = kept_in(work, stop);
       if (stop.stop_requested())
         result = Error{ErrorCode::Cancelled, "cancelled", ""};
       QMetaObject::invokeMethod(
@@ -43,6 +43,15 @@ public:
           Qt::QueuedConnection);
     });
     return true;
+  }
+  // What is thrown becomes an error.
+  template <class T>
+  static Result<T> kept_in(const std::function<Result<T>(std::stop_token)>& work, const std::stop_token& stop) {
+    try {
+      return work(stop);
+    } catch (const std::exception& e) {
+      return Error{ErrorCode::Internal, std::string("something went wrong inside; nothing was changed: ") + e.what(), {}};
+    }
   }
   void cancel() { thread_.request_stop(); }
 

@@ -1,7 +1,7 @@
 #include "app/window/main_window.h"
 
+#include "app/window/copied_pieces.h"
 #include "document/blocks.h"
-#include "document/job_file.h"
 #include "document/starters.h"
 #include "formats/svg_import.h"
 #include "lettering/finish_steps.h"
@@ -17,7 +17,6 @@
 namespace frelm {
 namespace {
 
-constexpr const char* pieces_mime = "application/x-frelm-job";
 constexpr double copy_shift = 10; // mm
 
 Point sheet_centre(const Document& d) {
@@ -80,8 +79,12 @@ void MainWindow::add_badge() {
   options.inner = std::round(0.72 * options.outer);
   options.upper = u32(tr("Upper text"));
   options.lower = u32(tr("Lower text"));
-  Starter badge = frelm::add_badge(session_.document(), options);
-  session_.apply(tr("Add badge"), std::move(badge.document), std::vector<PieceId>{badge.pieces.back()});
+  Result<Starter> badge = frelm::add_badge(session_.document(), options);
+  if (!badge) {
+    report(badge.error());
+    return;
+  }
+  session_.apply(tr("Add badge"), std::move(badge->document), std::vector<PieceId>{badge->pieces.back()});
   open_card(letters_);
   letters_->text_edit()->setFocus();
   letters_->text_edit()->selectAll();
@@ -102,8 +105,12 @@ void MainWindow::add_spiral_text() {
     bar_->tell(tr("Copy a text first, or select a lettering; then it can be set on a spiral"));
     return;
   }
-  Starter spiral = add_spiral(session_.document(), options, faces_);
-  session_.apply(tr("Add text on a spiral"), std::move(spiral.document), std::vector<PieceId>{spiral.pieces.back()});
+  Result<Starter> spiral = add_spiral(session_.document(), options, faces_);
+  if (!spiral) {
+    report(spiral.error());
+    return;
+  }
+  session_.apply(tr("Add text on a spiral"), std::move(spiral->document), std::vector<PieceId>{spiral->pieces.back()});
   open_card(bend_);
 }
 
@@ -191,7 +198,7 @@ void MainWindow::node_command(NodeCommand command) {
 void MainWindow::release_selected(ReleaseAs as, GuideAfter guide) {
   std::vector<PieceId> ids;
   for (const PieceId id : session_.selection())
-    if (session_.document().find(id)->lettering() != nullptr)
+    if (const Piece* piece = session_.document().find(id); piece != nullptr && piece->lettering() != nullptr)
       ids.push_back(id);
   release_pieces(ids, as, guide);
 }
@@ -201,11 +208,9 @@ void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, G
   if (ids.empty())
     return;
   autosave_->keep_now();
-  const Document document = session_.document();
-  const std::uint64_t revision = session_.revision();
-  const bool started = task_.start<Released>(
+  start_task<Released>(
       tr("Releasing"),
-      [this, document, ids, as, guide](std::stop_token stop) -> Result<Released> {
+      [this, document = session_.document(), ids, as, guide](std::stop_token stop) -> Result<Released> {
         Released all{document, {}, false};
         for (const PieceId id : ids) {
           Result<Released> one = release(all.document, id, session_.evaluator(), as, guide, stop);
@@ -216,16 +221,13 @@ void MainWindow::release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, G
         }
         return all;
       },
-      [this, revision](Result<Released> released) {
-        if (!released)
-          report(released.error());
-        else if (revision != session_.revision())
-          bar_->tell(tr("The job was changed meanwhile, so nothing was released; release again"));
-        else
+      [this](Result<Released> released) {
+        if (released)
           session_.apply(tr("Release"), std::move(released->document), released->pieces);
-      });
-  if (!started)
-    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+        else
+          report(released.error());
+      },
+      tr("The job was changed meanwhile, so nothing was released; release again"));
 }
 
 // The selected outline, or the first of several that came from one release; nothing where none did.
@@ -246,12 +248,18 @@ void MainWindow::reopen_selected() {
   const Piece* piece = reopenable();
   if (piece == nullptr)
     return;
-  const Result<Reopened> back = reopen(session_.document(), piece->id);
-  if (!back) {
-    report(back.error());
-    return;
-  }
-  session_.apply(tr("Reopen"), back->document, std::vector<PieceId>{back->lettering});
+  const auto go = [this, id = piece->id] {
+    const Result<Reopened> back = reopen(session_.document(), id);
+    if (back)
+      session_.apply(tr("Reopen"), back->document, std::vector<PieceId>{back->lettering});
+    else
+      report(back.error());
+  };
+  if (reshaped_since_release(session_.document(), piece->id))
+    bar_->ask(tr("Nodes were changed since the release. The lettering doesn't have these changes."),
+              {{tr("Reopen without them"), go}});
+  else
+    go();
 }
 
 void MainWindow::delete_selected() {
@@ -262,7 +270,7 @@ void MainWindow::delete_selected() {
     return;
   }
   for (const PieceId id : session_.selection())
-    if (session_.document().find(id)->locked) {
+    if (const Piece* piece = session_.document().find(id); piece != nullptr && piece->locked) {
       bar_->tell(tr("A locked piece is selected; unlock it to delete it"));
       return;
     }
@@ -292,93 +300,21 @@ void MainWindow::delete_selected() {
 }
 
 void MainWindow::copy_selected() {
-  Document part;
-  part.carried = session_.document().carried;
-  part.next_id = session_.document().next_id;
-  QStringList texts;
-  // Blocks take along what they are made from.
-  std::vector<PieceId> wanted = session_.selection();
-  for (std::size_t i = 0; i < wanted.size(); ++i)
-    for (const PieceId source : sources_of(session_.document(), wanted[i]))
-      if (std::find(wanted.begin(), wanted.end(), source) == wanted.end())
-        wanted.push_back(source);
-  for (const auto& p : session_.document().pieces)
-    if (std::find(wanted.begin(), wanted.end(), p->id) != wanted.end()) {
-      part.pieces.push_back(p);
-      if (const Lettering* l = p->lettering(); l != nullptr && l->recipe.letters() != nullptr)
-        texts << QString::fromStdString(to_utf8(plain_text(l->recipe.letters()->text)));
-    }
+  const Document part = sub_document(session_.document(), session_.selection(), CopyGuides::Along);
   if (part.pieces.empty())
     return;
-  // A guide that stays behind goes along as each rider's own copy.
-  for (auto& p : part.pieces)
-    if (p->lettering() != nullptr) {
-      auto copy = std::make_shared<Piece>(*p);
-      for (GuideRef* ref : copy->lettering()->recipe.bend.remembered())
-        if (part.find(ref->guide) == nullptr)
-          if (const Result<GuideShape> own = own_shape(session_.document(), ref->guide); own)
-            ref->own = *own;
-      p = std::move(copy);
-    }
-  // So do guides that follow what stays behind.
-  for (auto& p : part.pieces)
-    if (p->guide() != nullptr)
-      for (const PieceId followed : carriers_of(session_.document(), p->id))
-        if (part.find(followed) == nullptr)
-          if (const Result<GuideShape> own = own_shape(session_.document(), p->id); own) {
-            auto copy = std::make_shared<Piece>(*p);
-            copy->guide()->shape = *own;
-            p = std::move(copy);
-          }
-  auto* mime = new QMimeData;
-  mime->setData(pieces_mime, QByteArray::fromStdString(write_job(part, faces_)));
-  if (!texts.isEmpty())
-    mime->setText(texts.join("\n"));
-  QApplication::clipboard()->setMimeData(mime);
+  QApplication::clipboard()->setMimeData(new CopiedPieces(part, session_.selection(), session_.job(), faces_));
 }
 
 void MainWindow::paste() {
   const QMimeData* mime = QApplication::clipboard()->mimeData();
   if (mime == nullptr)
     return;
-  if (mime->hasFormat(pieces_mime)) {
-    const Result<Document> part = read_job(mime->data(pieces_mime).toStdString());
-    if (!part) {
-      report(part.error());
-      return;
-    }
-    // Under the ids they had, then as copies with ids of their own.
-    Document both = session_.document();
-    const std::uint64_t shift = both.next_id + part->next_id;
-    std::vector<PieceId> ids;
-    for (const auto& p : part->pieces) {
-      auto piece = std::make_shared<Piece>(*p);
-      piece->id += shift;
-      ids.push_back(piece->id);
-      if (Lettering* l = piece->lettering())
-        for (GuideRef* ref : l->recipe.bend.remembered()) {
-          if (ref->guide != 0 && part->find(ref->guide) != nullptr)
-            ref->guide += shift;
-          if (both.find(ref->guide) != nullptr)
-            ref->own.reset();
-        }
-      if (Lettering* l = piece->lettering())
-        if (auto* made_from = std::get_if<PiecesSource>(&l->recipe.source))
-          for (PieceId& source : made_from->pieces)
-            source += shift;
-      if (Guide* g = piece->guide()) {
-        if (auto* outline = std::get_if<OutlineGuide>(&g->shape))
-          outline->of += shift;
-        if (auto* between = std::get_if<MidwayGuide>(&g->shape))
-          between->first += shift, between->second += shift;
-      }
-      both.pieces.push_back(std::move(piece));
-    }
-    Duplicated copies = duplicate_pieces(std::move(both), ids, {copy_shift, copy_shift});
-    std::erase_if(copies.document.pieces,
-                  [&](const auto& p) { return std::find(ids.begin(), ids.end(), p->id) != ids.end(); });
-    std::erase_if(copies.ids, [&](PieceId id) { return !copies.document.find(id)->visible; });
-    session_.apply(tr("Paste"), std::move(copies.document), copies.ids);
+  if (const std::optional<Result<Pasted>> pasted = pasted_pieces(*mime); pasted) {
+    if (*pasted)
+      insert_pasted(**pasted);
+    else
+      report(pasted->error());
   } else if (mime->hasFormat("image/svg+xml")) {
     add_drawing(mime->data("image/svg+xml").toStdString(), tr("The pasted drawing"), sheet_centre(session_.document()));
   } else if (mime->hasText() && looks_like_svg(mime->text().toStdString())) {
@@ -390,9 +326,31 @@ void MainWindow::paste() {
   }
 }
 
+// In the job they came from letters go on riding on their guide, if it is still there; elsewhere it comes along.
+void MainWindow::insert_pasted(const Pasted& pasted) {
+  Document part = pasted.part;
+  const bool same = pasted.job == session_.job();
+  if (same)
+    std::erase_if(part.pieces, [&](const auto& p) {
+      const bool asked_for = std::find(pasted.chosen.begin(), pasted.chosen.end(), p->id) != pasted.chosen.end();
+      const Piece* here = session_.document().find(p->id);
+      return !asked_for && p->guide() != nullptr && here != nullptr && here->guide() != nullptr;
+    });
+  Inserted copies = insert_part(session_.document(), part, same ? CopyInto::SameJob : CopyInto::OtherJob,
+                                {copy_shift, copy_shift});
+  faces_.set_carried(copies.document.carried ? *copies.document.carried : std::vector<CarriedShapes>{});
+  select_copies(tr("Paste"), std::move(copies));
+}
+
 void MainWindow::duplicate_selected() {
-  Duplicated copies = duplicate_pieces(session_.document(), session_.selection(), {copy_shift, copy_shift});
-  session_.apply(tr("Duplicate"), std::move(copies.document), copies.ids);
+  select_copies(tr("Duplicate"),
+                duplicate_pieces(session_.document(), session_.selection(), {copy_shift, copy_shift}));
+}
+
+// Hidden sources of copied blocks are not selected.
+void MainWindow::select_copies(const QString& name, Inserted copies) {
+  std::erase_if(copies.ids, [&](PieceId id) { return !copies.document.find(id)->visible; });
+  session_.apply(name, std::move(copies.document), copies.ids);
 }
 
 void MainWindow::select_all() {
@@ -471,21 +429,50 @@ void MainWindow::type_gaps(double mm) {
   const Piece* piece = session_.selected();
   if (piece == nullptr)
     return;
-  const bool started = task_.start<Document>(
+  start_task<Document>(
       tr("Setting gaps"),
       [this, document = session_.document(), id = piece->id, pairs = session_.gaps_chosen(), mm](std::stop_token stop) {
         return with_gaps(document, id, pairs, mm, session_.evaluator(), stop);
       },
-      [this, revision = session_.revision()](Result<Document> done) {
-        if (!done)
-          report(done.error());
-        else if (revision != session_.revision())
-          bar_->tell(tr("The job was changed meanwhile, so the gap was left; type it again"));
-        else
+      [this](Result<Document> done) {
+        if (done)
           session_.apply(tr("Type a gap"), std::move(*done));
-      });
-  if (!started)
-    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
+        else
+          report(done.error());
+      },
+      tr("The job was changed meanwhile, so the gap was left; type it again"));
+}
+
+// One step, or nothing with the reason.
+void MainWindow::cure(const std::vector<PieceId>& pieces, Cure by) {
+  const QString name = tr(cure_name(by));
+  start_task<Document>(
+      name,
+      [this, document = session_.document(), pieces, by](std::stop_token stop) -> Result<Document> {
+        Document now = document;
+        for (const PieceId id : pieces) {
+          Result<Document> better = cured(now, id, by, session_.evaluator(), stop);
+          if (!better)
+            return better.error();
+          now = std::move(*better);
+        }
+        return now;
+      },
+      [this, name](Result<Document> done) {
+        if (done)
+          session_.apply(name, std::move(*done));
+        else
+          report(done.error());
+      },
+      tr("The job was changed meanwhile, so nothing was done; try again"));
+}
+
+void MainWindow::told_of_history() {
+  if (told_of_history_ || session_.history().let_go() == 0)
+    return;
+  told_of_history_ = true;
+  bar_->tell(tr("There is no room for more steps to undo: the oldest go now, the newest %n stay.", nullptr,
+                static_cast<int>(session_.history().steps())));
 }
 
 void MainWindow::pieces_menu(QPoint at) {

@@ -1,8 +1,9 @@
 #include "app/window/main_window.h"
 
+#include "app/window/opening.h"
+#include "app/window/recovery_list.h"
 #include "document/job_file.h"
-#include "formats/png.h"
-#include "formats/svg.h"
+#include "formats/export.h"
 #include "formats/svg_import.h"
 
 #include <QFileDialog>
@@ -13,7 +14,6 @@ namespace frelm {
 namespace {
 
 constexpr int most_recent = 8;
-constexpr int picture_width = 2000; // px
 
 } // namespace
 
@@ -22,8 +22,15 @@ void MainWindow::report(const Error& error) {
     bar_->tell(QString::fromStdString(error.text()));
 }
 
+void MainWindow::went_wrong(const QString& what) {
+  session_.abandon_drag();
+  autosave_->keep_now();
+  bar_->tell(tr("Something went wrong inside (%1). The job is as it was before.").arg(what));
+}
+
 void MainWindow::load(Document document, const QString& path) {
   path_ = path;
+  lost_.clear();
   autosave_->set_job_path(path);
   session_.reset(std::move(document));
   autosave_->saved();
@@ -44,34 +51,29 @@ void MainWindow::when_safe(const QString& question, const std::function<void()>&
     return;
   }
   autosave_->keep_now();
-  bar_->ask(tr("%1 There are changes that aren't saved.").arg(question), {{tr("Save first"),
-                                                                           [this, go] {
-                                                                             save();
-                                                                             if (session_.history().is_saved())
-                                                                               go();
-                                                                           }},
-                                                                          {tr("Give up the changes"), go}});
+  bar_->ask(tr("%1 There are changes that aren't saved.").arg(question),
+            {{tr("Save first"), [this, go] { save(go); }}, {tr("Give up the changes"), go}});
 }
 
 void MainWindow::new_job() {
   load({}, {});
 }
 
-bool MainWindow::open_file(const QString& path) {
-  const Result<std::string> bytes = storage_.read(path.toStdString());
-  if (!bytes) {
-    report(bytes.error());
-    return false;
+void MainWindow::show_opened(const QString& path, Opened opened) {
+  const QString name = QFileInfo(path).fileName();
+  if (opened.drawing) { // a new job on a sheet of the drawing's size
+    load(std::move(opened.document), {});
+    tell_skipped(name, opened.skipped);
+    return;
   }
-  if (path.endsWith(".svg", Qt::CaseInsensitive) || looks_like_svg(*bytes))
-    return open_drawing(path, *bytes);
-  Result<Document> document = read_job(*bytes);
-  if (!document) {
-    bar_->tell(QFileInfo(path).fileName() + ": " + QString::fromStdString(document.error().text()));
-    return false;
-  }
-  load(std::move(*document), path);
+  load(std::move(opened.document), path);
   remember(path);
+  if (!opened.lost.empty()) {
+    lost_ = describe_losses(opened.lost);
+    bar_->tell(tr("%1 could not be read whole. Missing: %2. The file stays as it is until you save over it.")
+                   .arg(name, lost_));
+    return;
+  }
   QStringList absent;
   for (const auto& p : session_.document().pieces)
     if (const Lettering* l = p->lettering();
@@ -82,20 +84,36 @@ bool MainWindow::open_file(const QString& path) {
     bar_->tell(tr("%1 is not on this machine. The letters in the job are shown and cut exactly as they were saved; new "
                   "ones may be missing.")
                    .arg(absent.join(", ")));
+}
+
+void MainWindow::not_opened(const QString& path, const Error& error) {
+  if (error.code != ErrorCode::Cancelled)
+    bar_->tell(QFileInfo(path).fileName() + ": " + QString::fromStdString(error.text()));
+}
+
+bool MainWindow::open_file(const QString& path) {
+  Result<Opened> opened = read_to_open(*storage_, path);
+  if (!opened) {
+    not_opened(path, opened.error());
+    return false;
+  }
+  show_opened(path, std::move(*opened));
   return true;
 }
 
-// A drawing opens as a new job on a sheet of its own size.
-bool MainWindow::open_drawing(const QString& path, const std::string& bytes) {
-  const QString name = QFileInfo(path).fileName();
-  Result<Imported> job = job_from_svg(bytes);
-  if (!job) {
-    bar_->tell(name + ": " + QString::fromStdString(job.error().text()));
-    return false;
-  }
-  load(std::move(job->document), {});
-  tell_skipped(name, job->skipped);
-  return true;
+void MainWindow::open_beside(const QString& path, const std::function<void()>& then) {
+  start_task<Opened>(
+      tr("Opening"), [this, path](std::stop_token) { return read_to_open(*storage_, path); },
+      [this, path, then](Result<Opened> opened) {
+        if (!opened) {
+          not_opened(path, opened.error());
+          return;
+        }
+        show_opened(path, std::move(*opened));
+        if (then)
+          then();
+      },
+      tr("The job was changed meanwhile, so nothing was opened; open it again"));
 }
 
 void MainWindow::fill_examples(QMenu* menu) {
@@ -120,51 +138,90 @@ void MainWindow::open_dialog() {
     const QString path = QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),
                                                       tr("Jobs and drawings (*.frelm *.svg)"));
     if (!path.isEmpty())
-      open_file(path);
+      open_beside(path);
   });
 }
 
 void MainWindow::open_example(const QString& name) {
   when_safe(tr("Open the example?"), [this, name] {
-    if (open_file(options_.examples_folder + "/" + name + ".frelm")) {
+    open_beside(options_.examples_folder + "/" + name + ".frelm", [this] {
       path_.clear(); // an example is saved under a name of its own
       autosave_->set_job_path({});
       refresh_title();
-    }
+    });
   });
 }
 
-bool MainWindow::save_to(const QString& path) {
-  const Result<Done> done = storage_.write(path.toStdString(), write_job(session_.document(), faces_));
-  if (!done) {
-    report(done.error());
-    autosave_->keep_now();
-    return false;
+void MainWindow::open_dropped(const QStringList& paths, Point at) {
+  QStringList drawings, jobs;
+  for (const QString& path : paths)
+    (path.endsWith(".svg", Qt::CaseInsensitive) && !session_.document().pieces.empty() ? drawings : jobs) << path;
+  for (const QString& path : drawings) { // added to the job
+    const Result<std::string> bytes = storage_->read(path.toStdString());
+    if (bytes)
+      add_drawing(*bytes, QFileInfo(path).fileName(), at);
+    else
+      report(bytes.error());
   }
-  path_ = path;
-  session_.mark_saved();
-  autosave_->set_job_path(path);
-  autosave_->saved();
-  remember(path);
-  refresh_title();
-  return true;
+  if (jobs.isEmpty())
+    return;
+  const QString more = jobs.size() > 1 ? tr(" Only one job can be open; the others are left.") : QString();
+  when_safe(tr("Open %1?").arg(QFileInfo(jobs.front()).fileName()) + more, [this, jobs] { open_beside(jobs.front()); });
 }
 
-void MainWindow::save() {
+// Beside the window, one after another; what is marked as saved is the step that was written.
+void MainWindow::save_to(const QString& path, const std::function<void()>& then) {
+  if (saving_.running()) {
+    next_save_ = [this, path, then] { save_to(path, then); };
+    return;
+  }
+  const HistoryStep& step = session_.history().current();
+  saving_.start<Done>(
+      tr("Saving"),
+      [this, document = step.document, path = path.toStdString()](std::stop_token) {
+        return storage_->write(path, write_job(document, faces_));
+      },
+      [this, path, then, id = step.id](const Result<Done>& done) {
+        if (done) {
+          path_ = path;
+          lost_.clear();
+          session_.mark_saved(id);
+          autosave_->set_job_path(path);
+          if (session_.history().is_saved())
+            autosave_->saved();
+          remember(path);
+          refresh_title();
+        } else {
+          report(done.error());
+          autosave_->keep_now();
+        }
+        if (const auto next = std::exchange(next_save_, nullptr))
+          next();
+        else if (done && then)
+          then();
+      });
+}
+
+void MainWindow::save(const std::function<void()>& then) {
   if (path_.isEmpty())
-    save_as();
+    save_as(then);
+  else if (!lost_.isEmpty())
+    bar_->ask(tr("%1 holds pieces that could not be read: %2. Saving over it gives them up.")
+                  .arg(QFileInfo(path_).fileName(), lost_),
+              {{tr("Save over it"), [this, then] { save_to(path_, then); }},
+               {tr("Save under another name"), [this, then] { save_as(then); }}});
   else
-    save_to(path_);
+    save_to(path_, then);
 }
 
-void MainWindow::save_as() {
+void MainWindow::save_as(const std::function<void()>& then) {
   QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), path_.isEmpty() ? "lettering.frelm" : path_,
                                               tr("Frelm jobs (*.frelm)"));
   if (path.isEmpty())
     return;
   if (QFileInfo(path).suffix().isEmpty())
     path += ".frelm";
-  save_to(path);
+  save_to(path, then);
 }
 
 void MainWindow::export_dialog(const QString& suffix) {
@@ -181,21 +238,24 @@ void MainWindow::export_dialog(const QString& suffix) {
 }
 
 void MainWindow::export_to(const QString& path) {
-  const Document document = session_.document();
-  const bool started = task_.start<Done>(
+  const Result<ExportFormat> format = export_format(path.toStdString());
+  if (!format) {
+    report(format.error());
+    return;
+  }
+  start_task<Done>(
       tr("Exporting"),
-      [this, document, path = path.toStdString()](std::stop_token stop) -> Result<Done> {
+      [this, document = session_.document(), path = path.toStdString(),
+       format = *format](std::stop_token stop) -> Result<Done> {
         const Result<CutSheet> sheet = cut_sheet(document, session_.evaluator(), stop);
         if (!sheet)
           return sheet.error();
-        const Result<std::string> bytes = path.ends_with(".png") ? write_png(*sheet, picture_width, PictureView::Ink)
-                                                                 : Result<std::string>(write_svg(*sheet));
+        const Result<std::string> bytes = write_as(format, *sheet);
         if (!bytes)
           return bytes.error();
         if (stop.stop_requested())
           return Error{ErrorCode::Cancelled, "cancelled", path};
-        DiskStorage storage;
-        return storage.write(path, *bytes);
+        return storage_->write(path, *bytes);
       },
       [this, path](const Result<Done>& done) {
         if (done)
@@ -203,8 +263,6 @@ void MainWindow::export_to(const QString& path) {
         else
           report(done.error());
       });
-  if (!started)
-    bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
 }
 
 void MainWindow::remember(const QString& path) {
@@ -218,29 +276,36 @@ void MainWindow::remember(const QString& path) {
 }
 
 void MainWindow::offer_recovery() {
-  const std::vector<RecoveredJob> left = autosave_->recovery().left_behind();
+  std::vector<RecoveredJob> left = autosave_->recovery().left_behind();
   if (left.empty())
     return;
-  const RecoveredJob job = left.back();
-  const QString name = job.job_path.empty() ? tr("a job that was never saved")
-                                            : QFileInfo(QString::fromStdString(job.job_path)).fileName();
-  bar_->ask(tr("Frelm was not closed properly. Bring back %1 as it was?").arg(name),
-            {{tr("Bring back"),
-              [this, job] {
-                Result<Document> document = read_job(job.bytes);
-                if (!document) {
-                  report(document.error());
-                  return;
-                }
-                load({}, QString::fromStdString(job.job_path));
-                faces_.set_carried(document->carried ? *document->carried : std::vector<CarriedShapes>{});
-                session_.apply(tr("Bring back"), std::move(*document));
-                canvas_->zoom_to_sheet();
-                autosave_->keep_now();
-                autosave_->recovery().forget(job);
-              }},
-             {tr("Throw it away"), [this, job] { autosave_->recovery().forget(job); }}},
-            Lasts::UntilAnswered);
+  auto* list = new RecoveryList(std::move(left), faces_, canvas_);
+  recovery_list_ = list;
+  connect(list, &RecoveryList::bring_back, this, [this](const RecoveredJob& job) {
+    when_safe(tr("Bring back the other job?"), [this, job] { bring_back(job); });
+  });
+  connect(list, &RecoveryList::throw_away, this, [this](const RecoveredJob& job) {
+    autosave_->recovery().forget(job);
+    recovery_list_->remove(job);
+  });
+}
+
+// The job as it was, unsaved; its recovery file goes when it is safe elsewhere.
+void MainWindow::bring_back(const RecoveredJob& job) {
+  Result<ReadJob> read = read_what_can_be_read(job.bytes);
+  if (!read) {
+    report(read.error());
+    return;
+  }
+  load({}, QString::fromStdString(job.job_path));
+  faces_.set_carried(read->document.carried ? *read->document.carried : std::vector<CarriedShapes>{});
+  session_.apply(tr("Bring back"), std::move(read->document));
+  canvas_->zoom_to_sheet();
+  if (!read->lost.empty())
+    bar_->tell(tr("Not everything could be read. Missing: %1.").arg(describe_losses(read->lost)));
+  autosave_->forget_when_safe(job);
+  if (recovery_list_ != nullptr)
+    recovery_list_->remove(job);
 }
 
 } // namespace frelm

@@ -175,10 +175,7 @@ void MainWindow::build_view_menu(QMenu* view) {
   add_action(view, tr("&Fold the gap strip"), QKeySequence("Shift+F6"),
              [this] { strip_->set_folded(!strip_->folded()); });
   add_action(view, tr("To the &Cut check"), QKeySequence("Ctrl+Shift+J"), [this] {
-    if (QWidget* row = check_->first_finding())
-      row->setFocus();
-    else
-      check_->setFocus();
+    check_->list()->setFocus();
   });
   view->addSeparator();
   QMenu* look = view->addMenu(tr("&Appearance"));

@@ -1,0 +1,41 @@
+// Pieces on the clipboard: as they are for this program, as a job file for others, which is written when one of them asks
+// for it.
+#pragma once
+
+#include "document/copying.h"
+#include "type/face_library.h"
+
+#include <QMimeData>
+#include <optional>
+
+namespace frelm {
+
+struct Pasted {
+  Document part;
+  std::vector<PieceId> chosen; // the others only came along
+  std::uint64_t job = 0;       // where they were copied (Session::job)
+};
+
+class CopiedPieces : public QMimeData {
+  Q_OBJECT
+
+public:
+  CopiedPieces(Document part, std::vector<PieceId> chosen, std::uint64_t job, const FaceLibrary& faces);
+  const Pasted& pieces() const { return pieces_; }
+  QStringList formats() const override;
+  // The same without this program: for when it ends.
+  QMimeData* written() const;
+
+protected:
+  QVariant retrieveData(const QString& format, QMetaType type) const override;
+
+private:
+  Pasted pieces_;
+  QString texts_;
+  const FaceLibrary& faces_;
+};
+
+// Nothing: there are no pieces on the clipboard. Error: they can't be read.
+std::optional<Result<Pasted>> pasted_pieces(const QMimeData& mime);
+
+} // namespace frelm

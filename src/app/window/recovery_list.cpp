@@ -1,0 +1,171 @@
+#include "app/window/recovery_list.h"
+
+#include "app/window/priority.h"
+#include "document/job_file.h"
+#include "formats/export.h"
+
+#include <QDateTime>
+#include <QEvent>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+
+namespace frelm {
+namespace {
+
+constexpr QSize picture_size{120, 80}; // px
+
+QString name_of(const RecoveredJob& job) {
+  return job.job_path.empty() ? RecoveryList::tr("A job that was never saved")
+                              : QFileInfo(QString::fromStdString(job.job_path)).fileName();
+}
+
+} // namespace
+
+RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& faces, QWidget* over)
+    : QFrame(over), list_(nullptr) {
+  setObjectName("card");
+  setAttribute(Qt::WA_DeleteOnClose);
+  setAccessibleName(tr("Jobs to bring back"));
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(16, 14, 16, 14);
+  all->setSpacing(10);
+  auto* heading = new QLabel(tr("Frelm was not closed properly"));
+  heading->setObjectName("heading");
+  auto* words = new QLabel(jobs.size() == 1 ? tr("This was being worked on, and is as it was.")
+                                            : tr("These were being worked on, and are as they were."));
+  words->setObjectName("muted");
+  words->setWordWrap(true);
+  all->addWidget(heading);
+  all->addWidget(words);
+  auto* inside = new QWidget;
+  list_ = new QVBoxLayout(inside);
+  list_->setContentsMargins(0, 0, 0, 0);
+  list_->setSpacing(8);
+  for (const RecoveredJob& job : jobs) {
+    rows_.emplace_back(job.file, row_for(job));
+    list_->addWidget(rows_.back().second);
+  }
+  list_->addStretch(1);
+  auto* scroll = new QScrollArea;
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setWidgetResizable(true);
+  scroll->setWidget(inside);
+  all->addWidget(scroll, 1);
+  auto* later = new QPushButton(tr("Not now"));
+  later->setToolTip(tr("They are offered again at the next start"));
+  connect(later, &QPushButton::clicked, this, &QWidget::close);
+  all->addWidget(later, 0, Qt::AlignRight);
+  over->installEventFilter(this);
+  place();
+  show();
+  raise();
+  if (QPushButton* first = findChild<QPushButton*>())
+    first->setFocus();
+  painter_ = std::jthread([this, &faces, jobs = std::move(jobs)](const std::stop_token& stop) {
+    give_way(5);
+    make_pictures(stop, faces, jobs);
+  });
+}
+
+QWidget* RecoveryList::row_for(const RecoveredJob& job) {
+  auto* row = new QWidget;
+  auto* line = new QHBoxLayout(row);
+  line->setContentsMargins(0, 0, 0, 0);
+  line->setSpacing(12);
+  auto* picture = new QLabel;
+  picture->setObjectName("picture");
+  picture->setFixedSize(picture_size);
+  picture->setAlignment(Qt::AlignCenter);
+  line->addWidget(picture);
+  auto* texts = new QVBoxLayout;
+  auto* name = new QLabel(name_of(job));
+  name->setObjectName("heading");
+  name->setToolTip(QString::fromStdString(job.job_path));
+  const QDateTime kept = QDateTime::fromSecsSinceEpoch(std::chrono::system_clock::to_time_t(job.kept));
+  auto* when = new QLabel(tr("kept %1").arg(QLocale().toString(kept, QLocale::ShortFormat)));
+  when->setObjectName("muted");
+  texts->addStretch();
+  texts->addWidget(name);
+  texts->addWidget(when);
+  texts->addStretch();
+  line->addLayout(texts, 1);
+  auto* back = new QPushButton(tr("Bring back"));
+  auto* away = new QPushButton(tr("Throw away"));
+  back->setAccessibleName(tr("Bring back %1").arg(name->text()));
+  away->setAccessibleName(tr("Throw away %1").arg(name->text()));
+  connect(back, &QPushButton::clicked, this, [this, job] { emit bring_back(job); });
+  connect(away, &QPushButton::clicked, this, [this, job] { emit throw_away(job); });
+  line->addWidget(back);
+  line->addWidget(away);
+  return row;
+}
+
+void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary& faces,
+                                 const std::vector<RecoveredJob>& jobs) {
+  for (std::size_t i = 0; i < jobs.size() && !stop.stop_requested(); ++i) {
+    const Result<ReadJob> read = read_what_can_be_read(jobs[i].bytes);
+    if (!read)
+      continue;
+    const DocumentEvaluator evaluator(faces);
+    CutSheet sheet;
+    sheet.frame = {0, 0, read->document.sheet.width, read->document.sheet.height};
+    for (const auto& p : read->document.pieces) { // what can't be set is left out of the picture only
+      const Result<PieceResult> r = evaluator.piece(read->document, p->id, Depth::Finish, stop);
+      if (r && p->is_cut() && r->outline != nullptr)
+        sheet.pieces.push_back({p->id, p->name, p->colour, p->destination, *r->outline});
+    }
+    const Result<std::string> png = write_as(ExportFormat::Png, sheet, {2 * picture_size.width(), PictureView::Ink});
+    if (!png)
+      continue;
+    QImage image;
+    image.loadFromData(QByteArray::fromStdString(*png));
+    QMetaObject::invokeMethod(
+        this,
+        [this, file = jobs[i].file, image] {
+          for (const auto& [of, row] : rows_)
+            if (of == file)
+              row->findChild<QLabel*>("picture")->setPixmap(QPixmap::fromImage(
+                  image.scaled(picture_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+        },
+        Qt::QueuedConnection);
+  }
+}
+
+void RecoveryList::remove(const RecoveredJob& job) {
+  const auto row = std::find_if(rows_.begin(), rows_.end(), [&](const auto& r) { return r.first == job.file; });
+  if (row == rows_.end())
+    return;
+  row->second->hide();
+  row->second->deleteLater();
+  rows_.erase(row);
+  if (rows_.empty())
+    close();
+}
+
+void RecoveryList::place() {
+  const QWidget* over = parentWidget();
+  constexpr int margin = 28;
+  const int width = std::min(over->width() - 2 * margin, 620);
+  const int wanted = 150 + static_cast<int>(rows_.size()) * (picture_size.height() + 8);
+  const int height = std::min(over->height() - 2 * margin, wanted);
+  setGeometry((over->width() - width) / 2, (over->height() - height) / 2, width, height);
+}
+
+bool RecoveryList::eventFilter(QObject* object, QEvent* event) {
+  if (event->type() == QEvent::Resize)
+    place();
+  return QFrame::eventFilter(object, event);
+}
+
+void RecoveryList::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Escape)
+    close();
+  else
+    QFrame::keyPressEvent(event);
+}
+
+} // namespace frelm

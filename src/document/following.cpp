@@ -1,0 +1,161 @@
+#include "document/following.h"
+
+#include "document/edits.h"
+#include "document/references.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace frelm {
+namespace {
+
+// Can this shape still be followed, whether or not the circles of a midway lie well just now?
+bool follows(const Document& document, const GuideShape& shape) {
+  if (const auto* between = std::get_if<MidwayGuide>(&shape)) {
+    const Piece *a = document.find(between->first), *b = document.find(between->second);
+    return a != nullptr && b != nullptr && circle_of(*a) && circle_of(*b);
+  }
+  if (const auto* edge = std::get_if<OutlineGuide>(&shape))
+    return follow_outline(document, *edge).ok();
+  return true;
+}
+
+bool follows(const Document& document, const GuideRef& ref) {
+  return ref.guide == 0 || ref.own || guide_piece(document, ref) != nullptr;
+}
+
+GuideShape one_circle(const Document& document, const MidwayGuide& between) {
+  for (const PieceId id : {between.first, between.second})
+    if (const Piece* p = document.find(id); p != nullptr)
+      if (const auto circle = circle_of(*p))
+        return *circle;
+  return CircleGuide{};
+}
+
+// A recipe's guides and a guide's shape made its own where they are not to be had in `after`. Nothing: all is well.
+std::optional<Piece> freed(const Document& before, const Document& after, const Piece& piece,
+                           const std::vector<Piece>& along = {}) {
+  const auto there = [&](PieceId id) {
+    return std::any_of(along.begin(), along.end(), [&](const Piece& p) { return p.id == id; });
+  };
+  if (const Guide* g = piece.guide(); g != nullptr && !follows(after, g->shape)) {
+    Piece out = piece;
+    if (const Result<GuideShape> own = own_shape(before, g->shape); own)
+      out.guide()->shape = *own;
+    else if (const auto* between = std::get_if<MidwayGuide>(&g->shape)) // circles apart: the one that is left
+      out.guide()->shape = one_circle(before, *between);
+    else
+      return std::nullopt;
+    return out;
+  }
+  const Lettering* l = piece.lettering();
+  if (l == nullptr)
+    return std::nullopt;
+  Piece out = piece;
+  bool changed = false;
+  for (GuideRef* ref : out.lettering()->recipe.bend.remembered())
+    if (!follows(after, *ref) && !there(ref->guide))
+    {
+      if (const Result<GuideShape> own = own_shape(before, ref->guide); own)
+        ref->own = *own;
+      else
+        ref->guide = 0; // it could not be followed before either
+      changed = true;
+    }
+  return changed ? std::optional(std::move(out)) : std::nullopt;
+}
+
+// Hidden copies of sources that are gone; they may follow something themselves.
+bool copy_missing_sources(const Document& before, Document& after) {
+  std::map<PieceId, PieceId> copies;
+  for (std::size_t i = 0; i < after.pieces.size(); ++i) {
+    const Lettering* l = after.pieces[i]->lettering();
+    const auto* made_from = l != nullptr ? std::get_if<PiecesSource>(&l->recipe.source) : nullptr;
+    if (made_from == nullptr)
+      continue;
+    PiecesSource sources = *made_from;
+    for (PieceId& id : sources.pieces) {
+      const Piece* was = before.find(id);
+      if (after.find(id) != nullptr || was == nullptr)
+        continue;
+      if (!copies.contains(id)) {
+        Piece copy = *was;
+        copy.visible = false;
+        Added added = add_piece(std::move(after), std::move(copy));
+        after = std::move(added.document);
+        copies[id] = added.id;
+      }
+      id = copies[id];
+    }
+    if (sources != *made_from)
+      after = edit_piece(std::move(after), after.pieces[i]->id,
+                         [&](Piece& p) { p.lettering()->recipe.source = std::move(sources); });
+  }
+  return !copies.empty();
+}
+
+// What releases put aside; the pieces of one release go on sharing it.
+void free_origins(const Document& before, Document& after) {
+  std::map<const Origin*, std::shared_ptr<const Origin>> renewed;
+  for (std::size_t i = 0; i < after.pieces.size(); ++i) {
+    const OutlinePiece* o = after.pieces[i]->outline();
+    if (o == nullptr || o->origin == nullptr)
+      continue;
+    auto [known, first] = renewed.try_emplace(o->origin.get(), o->origin);
+    if (first) {
+      Origin origin = *o->origin;
+      bool changed = false;
+      const auto free = [&](Piece& p) {
+        if (std::optional<Piece> own = freed(before, after, p, origin.along))
+          p = std::move(*own), changed = true;
+      };
+      free(origin.lettering);
+      for (Piece& p : origin.along)
+        free(p);
+      if (changed)
+        known->second = std::make_shared<const Origin>(std::move(origin));
+    }
+    if (known->second != o->origin)
+      after = edit_piece(std::move(after), after.pieces[i]->id,
+                         [&](Piece& p) { p.outline()->origin = known->second; });
+  }
+}
+
+} // namespace
+
+Document detached(const Document& before, Document after) {
+  while (copy_missing_sources(before, after))
+    ;
+  for (std::size_t i = 0; i < after.pieces.size(); ++i)
+    if (std::optional<Piece> own = freed(before, after, *after.pieces[i]))
+      after.pieces[i] = std::make_shared<const Piece>(std::move(*own));
+  free_origins(before, after);
+  return after;
+}
+
+std::vector<PieceId> sources_only_of(const Document& document, const std::vector<PieceId>& ids) {
+  std::set<PieceId> going(ids.begin(), ids.end());
+  std::vector<PieceId> out, look = ids;
+  while (!look.empty()) {
+    const PieceId block = look.back();
+    look.pop_back();
+    for (const PieceId source : sources_of(document, block)) {
+      const Piece* piece = document.find(source);
+      if (piece == nullptr || piece->visible || going.contains(source))
+        continue;
+      const bool used = std::any_of(document.pieces.begin(), document.pieces.end(), [&](const auto& p) {
+        const std::vector<PieceId> made_from = sources_of(document, p->id);
+        return !going.contains(p->id) && std::find(made_from.begin(), made_from.end(), source) != made_from.end();
+      });
+      if (used)
+        continue;
+      going.insert(source);
+      out.push_back(source);
+      look.push_back(source);
+    }
+  }
+  return out;
+}
+
+} // namespace frelm

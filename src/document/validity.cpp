@@ -1,0 +1,323 @@
+#include "document/validity.h"
+
+#include "document/edits.h"
+#include "document/guides.h"
+#include "lettering/shape_edit.h"
+
+#include <map>
+#include <set>
+
+namespace frelm {
+namespace {
+
+bool is_utf8(const std::string& text) {
+  return to_utf8(from_utf8(text)) == text;
+}
+
+bool is_unicode(char32_t c) {
+  return c <= 0x10ffff && !(c >= 0xd800 && c <= 0xdfff);
+}
+
+// The rules of one piece, and of what it names in its document.
+class PieceRules {
+public:
+  PieceRules(const Document& document, PieceId id, std::vector<Fault>& out) : document_(document), id_(id), out_(out) {}
+
+  void values(const Piece& p, const std::string& at = {}) {
+    if (!is_utf8(p.name))
+      fault(at + "name", "is not UTF-8");
+    if (const Lettering* l = p.lettering())
+      lettering(*l, at);
+    if (const Guide* g = p.guide())
+      shape(g->shape, at + "guide");
+    if (const OutlinePiece* o = p.outline())
+      drawn(*o, at);
+  }
+
+  // along: pieces that are to be had besides the document's.
+  void names(const Piece& p, const std::string& at = {}, const std::vector<Piece>& along = {}) {
+    const auto there = [&](PieceId id) -> const Piece* {
+      for (const Piece& other : along)
+        if (other.id == id)
+          return &other;
+      return document_.find(id);
+    };
+    if (const Lettering* l = p.lettering()) {
+      for (const GuideRef* ref : l->recipe.bend.remembered()) {
+        const Piece* guide = there(ref->guide);
+        if (ref->guide != 0 && !ref->own && (guide == nullptr || guide->lettering() != nullptr))
+          fault(at + "bend", "follows a guide that is not there");
+      }
+      if (const auto* made_from = std::get_if<PiecesSource>(&l->recipe.source)) {
+        if (made_from->pieces.empty())
+          fault(at + "pieces", "is made from nothing");
+        for (const PieceId source : made_from->pieces)
+          if (there(source) == nullptr)
+            fault(at + "pieces", "is made from a piece that is not there");
+      }
+    }
+    const Guide* g = p.guide();
+    const auto* edge = g != nullptr ? std::get_if<OutlineGuide>(&g->shape) : nullptr;
+    const auto* between = g != nullptr ? std::get_if<MidwayGuide>(&g->shape) : nullptr;
+    if (edge != nullptr && along.empty() && !follow_outline(document_, *edge))
+      fault(at + "guide", "follows a line that is not there");
+    if (between != nullptr)
+      for (const PieceId circle : {between->first, between->second})
+        if (const Piece* c = there(circle); c == nullptr || !circle_of(*c))
+          fault(at + "guide", "lies between circles that are not there");
+    if (const OutlinePiece* o = p.outline(); o != nullptr && o->origin != nullptr && along.empty()) {
+      names(o->origin->lettering, "origin/lettering/", o->origin->along);
+      for (const Piece& gone : o->origin->along)
+        names(gone, "origin/guides/", o->origin->along);
+    }
+  }
+
+private:
+  void fault(std::string place, std::string reason) { out_.push_back({id_, std::move(place), std::move(reason)}); }
+
+  bool number(const std::string& at, double v) {
+    const bool good = std::isfinite(v) && std::abs(v) <= largest_number;
+    if (!good)
+      fault(at, "is out of range");
+    return good;
+  }
+  bool positive(const std::string& at, double v) {
+    if (!number(at, v))
+      return false;
+    if (!(v > 0))
+      fault(at, "must be more than 0");
+    return v > 0;
+  }
+  bool point(const std::string& at, Point p) { return number(at, p.x) && number(at, p.y); }
+
+  bool outline(const Outline& o, const std::string& at) {
+    for (const Contour& c : o.contours)
+      if (!contour(c, at))
+        return false;
+    return true;
+  }
+  bool contour(const Contour& c, const std::string& at) {
+    if (c.segments.empty()) {
+      fault(at, "has a line without nodes");
+      return false;
+    }
+    double reach = 0;
+    for (std::size_t i = 0; i < c.segments.size(); ++i) {
+      const Segment& s = c.segments[i];
+      for (const Point p : {s.p0, s.p1, s.p2, s.p3}) {
+        if (!point(at, p))
+          return false;
+        reach = std::max(reach, distance(p, c.segments.front().p0));
+      }
+      if (i > 0 && s.p0 != c.segments[i - 1].p3) {
+        fault(at, "has a line that is broken");
+        return false;
+      }
+    }
+    if (c.closed && c.segments.back().p3 != c.segments.front().p0) {
+      fault(at, "has a closed line whose ends don't meet");
+      return false;
+    }
+    if (!(reach > 0))
+      fault(at, "has a line without length");
+    return reach > 0;
+  }
+
+  void letters(const Letters& l, const std::string& at) {
+    std::set<std::uint64_t> ids;
+    for (const TypedChar& c : l.text) {
+      if (!is_unicode(c.c))
+        fault(at + "text", "has a character that is not Unicode");
+      if (c.id >= document_.next_id || (c.id != 0 && !ids.insert(c.id).second))
+        fault(at + "ids", "has an id that can't be");
+    }
+    if (!is_utf8(l.face.family) || !is_utf8(l.face.style))
+      fault(at + "face", "is not UTF-8");
+    positive(at + "size", l.size);
+    positive(at + "width", l.width);
+    number(at + "line_pitch", l.line_pitch);
+    const auto tag = [&](const FeatureSetting& f, const char* where) {
+      if (f.tag.size() != 4 || !is_utf8(f.tag))
+        fault(at + where, "must be a feature's tag of four letters");
+    };
+    for (const FeatureSetting& f : l.features)
+      tag(f, "features");
+    for (const LetterAlternate& a : l.alternates)
+      tag(a.by, "alternates");
+  }
+
+  void followed(const GuideRef& ref, const std::string& at) {
+    if (ref.own)
+      shape(*ref.own, at + "/own");
+  }
+
+  void rails(const RailsBend& r, const std::string& at) {
+    for (const auto& [edge, name] : {std::pair{&r.top, "top"}, std::pair{&r.bottom, "bottom"}}) {
+      const std::string here = at + "/" + name;
+      followed(*edge, here);
+      for (const RailProfile* p : {&edge->first, &edge->plus}) {
+        number(here + "/depth", p->depth);
+        positive(here + "/periods", p->periods);
+        number(here + "/phase", p->phase);
+      }
+    }
+    number(at + "/taper_along", r.taper_along);
+    number(at + "/taper_across", r.taper_across);
+    followed(r.fill, at + "/fill");
+    number(at + "/fill/margin", r.fill.margin);
+    if (r.fill.corners)
+      for (const double corner : *r.fill.corners)
+        number(at + "/fill/corners", corner);
+  }
+
+  void net(const NetBend& n, const std::string& at) {
+    if (n.base == BendKind::Net)
+      fault(at + "/base", "can't be a net");
+    for (const auto& [shares, name] : {std::pair{&n.net.columns, "/columns"}, std::pair{&n.net.rows, "/rows"}}) {
+      bool good = shares->size() >= 2 && shares->size() <= 200 && shares->front() == 0 && shares->back() == 1;
+      for (std::size_t i = 1; good && i < shares->size(); ++i)
+        good = (*shares)[i] - (*shares)[i - 1] >= least_share;
+      if (!good)
+        fault(at + name, "must go from 0 to 1, upwards");
+    }
+    if (n.net.pegs.size() != n.net.columns.size() * n.net.rows.size())
+      fault(at + "/pegs", "do not fit the net's columns and rows");
+    for (const NetPeg& p : n.net.pegs)
+      for (const Vec v : {p.at, p.along, p.down, p.twist})
+        if (!point(at + "/pegs", v))
+          return;
+  }
+
+  void lettering(const Lettering& l, const std::string& at) {
+    const Recipe& r = l.recipe;
+    if (const Letters* text = r.letters())
+      letters(*text, at + "letters/");
+    if (const auto* o = std::get_if<OutlineSource>(&r.source); o != nullptr && o->outline != nullptr)
+      outline(*o->outline, at + "outline");
+    const Bend& b = r.bend;
+    positive(at + "bend/arc/value", b.arc.value);
+    followed(b.guide, at + "bend/on_guide");
+    number(at + "bend/on_guide/angle", b.guide.angle);
+    number(at + "bend/on_guide/distance", b.guide.distance);
+    number(at + "bend/on_guide/percent", b.guide.percent);
+    number(at + "bend/offset", b.offset);
+    number(at + "bend/least_stroke", b.least_stroke);
+    rails(b.rails, at + "bend/rails");
+    net(b.net, at + "bend/net");
+    const Spacing& s = r.spacing;
+    for (const auto& [value, name] :
+         {std::pair{s.letter, "letter"}, std::pair{s.word, "word"}, std::pair{s.gap, "gap"},
+          std::pair{s.least_gap, "least_gap"}, std::pair{s.length, "length"}, std::pair{s.angle, "angle"}})
+      number(at + "spacing/" + name, value);
+    for (const char32_t c : s.separator)
+      if (!is_unicode(c))
+        fault(at + "spacing/separator", "has a character that is not Unicode");
+    for (const LetterTweak& t : r.tweaks) {
+      for (const double v : {t.turn, t.raise, t.nudge})
+        number(at + "by_hand", v);
+      positive(at + "by_hand/size", t.size);
+    }
+    for (const PairTweak& t : r.pairs)
+      number(at + "gaps_by_hand", t.gap);
+    point(at + "at", l.placement.at);
+    number(at + "angle", l.placement.angle);
+  }
+
+  void shape(const GuideShape& shape, const std::string& at) {
+    if (const auto* path = std::get_if<PathGuide>(&shape); path != nullptr && !contour(path->contour, at + "/path"))
+      return;
+    if (const auto* drawn = std::get_if<FreehandGuide>(&shape))
+      for (const Point p : drawn->points)
+        if (!point(at + "/points", p))
+          return;
+    for (const ShapeMeasure& m : shape_measures(shape))
+      if (!number(at + "/" + m.name, m.value))
+        return;
+    if (std::holds_alternative<OutlineGuide>(shape) || std::holds_alternative<MidwayGuide>(shape))
+      return; // by name
+    if (!point(at + "/centre", shape_centre(shape)))
+      return;
+    if (const auto line = guide_line(shape); !line)
+      fault(at, "can't be laid: " + line.error().message);
+  }
+
+  void drawn(const OutlinePiece& o, const std::string& at) {
+    if (o.outline == nullptr) {
+      fault(at + "outline", "is missing");
+      return;
+    }
+    outline(*o.outline, at + "outline/path");
+    for (const double v : {o.moved.a, o.moved.b, o.moved.c, o.moved.d, o.moved.e, o.moved.f})
+      if (!number(at + "outline/moved", v))
+        break;
+    if (o.origin == nullptr)
+      return;
+    if (o.origin->lettering.lettering() == nullptr)
+      fault(at + "origin", "must be a lettering");
+    values(o.origin->lettering, at + "origin/lettering/");
+    for (const Piece& gone : o.origin->along)
+      values(gone, at + "origin/guides/");
+  }
+
+  const Document& document_;
+  PieceId id_;
+  std::vector<Fault>& out_;
+};
+
+bool made_from_itself(const Document& document, PieceId id) {
+  std::set<PieceId> seen;
+  std::vector<PieceId> look = sources_of(document, id);
+  while (!look.empty()) {
+    const PieceId source = look.back();
+    look.pop_back();
+    if (source == id)
+      return true;
+    if (seen.insert(source).second)
+      for (const PieceId deeper : sources_of(document, source))
+        look.push_back(deeper);
+  }
+  return false;
+}
+
+} // namespace
+
+std::vector<Fault> faults(const Document& document, const Document* known_good) {
+  std::vector<Fault> out;
+  const auto size = [&](double v, const char* name) {
+    if (!std::isfinite(v) || !(v > 0) || v > largest_number)
+      out.push_back({0, name, "must be more than 0 and not too large"});
+  };
+  size(document.sheet.width, "sheet/width");
+  size(document.sheet.height, "sheet/height");
+  std::set<const Piece*> good;
+  if (known_good != nullptr)
+    for (const auto& p : known_good->pieces)
+      good.insert(p.get());
+  std::set<PieceId> ids;
+  std::map<std::uint64_t, std::shared_ptr<const Origin>> origins;
+  for (const auto& p : document.pieces) {
+    if (p->id == 0 || p->id >= document.next_id || !ids.insert(p->id).second)
+      out.push_back({p->id, "id", "has an id that can't be"});
+    PieceRules rules(document, p->id, out);
+    if (!good.contains(p.get()))
+      rules.values(*p);
+    rules.names(*p);
+    if (made_from_itself(document, p->id))
+      out.push_back({p->id, "pieces", "is made from itself"});
+    if (const OutlinePiece* o = p->outline(); o != nullptr && o->origin != nullptr) {
+      const auto& first = origins.try_emplace(o->origin->release, o->origin).first->second;
+      if (o->origin->release == 0 || o->origin->release >= document.next_id || !same_value(first, o->origin))
+        out.push_back({p->id, "release", "is not its own"});
+    }
+  }
+  return out;
+}
+
+std::string describe(const Document& document, const std::vector<Fault>& faults) {
+  if (faults.empty())
+    return {};
+  const Piece* piece = document.find(faults.front().piece);
+  return (piece != nullptr ? display_name(document, *piece) + ": " : "") + faults.front().text();
+}
+
+} // namespace frelm
