@@ -28,7 +28,8 @@ void move_piece(Piece& piece, Vec by) {
   } else if (OutlinePiece* o = piece.outline()) {
     const Affine m = Affine::translation(by);
     o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
-    o->moved = m * o->moved;
+    if (o->origin != nullptr)
+      o->moved = m * o->moved;
   }
 }
 
@@ -134,7 +135,6 @@ Document straighten(Document document, const std::vector<PieceId>& ids,
     document = edit_piece(std::move(document), id, [&](Piece& p) {
       if (Lettering* l = p.lettering()) {
         l->recipe.bend.kind = BendKind::Straight;
-        l->recipe.bend.guide.own.reset();
         const Letters* letters = l->recipe.letters();
         l->placement = {{centre.x, centre.y + (letters != nullptr ? letters->size / 2 : 0)}, 0};
       }
@@ -190,7 +190,8 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
       g->shape = transformed(g->shape, Similarity::scaling_about(about, k));
     } else if (OutlinePiece* o = p.outline()) {
       o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
-      o->moved = m * o->moved;
+      if (o->origin != nullptr)
+        o->moved = m * o->moved;
     }
   });
 }

@@ -95,6 +95,33 @@ bool copy_missing_sources(const Document& before, Document& after) {
   return !copies.empty();
 }
 
+// What a block that was put aside is made from goes with it when it leaves the document.
+bool take_along_sources(const Document& before, const Document& after, Origin& origin) {
+  std::vector<PieceId> look;
+  const auto made_from = [&](const Piece& p) {
+    if (const Lettering* l = p.lettering())
+      if (const auto* sources = std::get_if<PiecesSource>(&l->recipe.source))
+        look.insert(look.end(), sources->pieces.begin(), sources->pieces.end());
+  };
+  made_from(origin.lettering);
+  for (const Piece& p : origin.along)
+    made_from(p);
+  bool changed = false;
+  while (!look.empty()) {
+    const PieceId id = look.back();
+    look.pop_back();
+    const Piece* was = before.find(id);
+    const bool has = std::any_of(origin.along.begin(), origin.along.end(), [&](const Piece& p) { return p.id == id; });
+    if (has || was == nullptr || after.find(id) != nullptr)
+      continue;
+    origin.along.push_back(*was);
+    origin.along.back().visible = false;
+    made_from(*was);
+    changed = true;
+  }
+  return changed;
+}
+
 // What releases put aside; the pieces of one release go on sharing it.
 void free_origins(const Document& before, Document& after) {
   std::map<const Origin*, std::shared_ptr<const Origin>> renewed;
@@ -105,7 +132,7 @@ void free_origins(const Document& before, Document& after) {
     auto [known, first] = renewed.try_emplace(o->origin.get(), o->origin);
     if (first) {
       Origin origin = *o->origin;
-      bool changed = false;
+      bool changed = take_along_sources(before, after, origin);
       const auto free = [&](Piece& p) {
         if (std::optional<Piece> own = freed(before, after, p, origin.along))
           p = std::move(*own), changed = true;

@@ -27,7 +27,9 @@ Result<BandGuide> midway(const Document& document, const MidwayGuide& g) {
                                    cb = b != nullptr ? circle_of(*b) : std::nullopt;
   if (!ca || !cb)
     return bad_input("the two circles it lies between are no longer there; choose another guide", "Guide");
-  if (distance(ca->centre, cb->centre) > std::abs(ca->radius - cb->radius))
+  constexpr double least_room = 1e-6; // mm between them
+  const double room = std::abs(ca->radius - cb->radius);
+  if (!(room > least_room) || distance(ca->centre, cb->centre) > room)
     return bad_input("the two circles do not lie one within the other; move one", "Guide");
   return BandGuide{lerp(ca->centre, cb->centre, 0.5), std::min(ca->radius, cb->radius),
                    std::max(ca->radius, cb->radius), g.margin, ca->start};

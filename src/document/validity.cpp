@@ -250,8 +250,11 @@ private:
     for (const double v : {o.moved.a, o.moved.b, o.moved.c, o.moved.d, o.moved.e, o.moved.f})
       if (!number(at + "outline/moved", v))
         break;
-    if (o.origin == nullptr)
+    if (o.origin == nullptr) {
+      if (o.moved != Affine{} || o.reshaped)
+        fault(at + "outline/moved", "says what happened since a release that never was");
       return;
+    }
     if (o.origin->lettering.lettering() == nullptr)
       fault(at + "origin", "must be a lettering");
     values(o.origin->lettering, at + "origin/lettering/");

@@ -217,10 +217,24 @@ Result<Curve> parse_curve(std::string_view text) {
   return curve;
 }
 
+// Lines and cubics just as they stand, without length too; nothing where there are arcs.
+static Contour as_written(const Subpath& s) {
+  Contour out;
+  for (const CurvePiece& piece : s.pieces) {
+    const Segment* segment = std::get_if<Segment>(&piece);
+    if (segment == nullptr)
+      return {};
+    out.segments.push_back(*segment);
+  }
+  return out;
+}
+
 Outline to_outline(const std::vector<Subpath>& subpaths, double arc_tolerance, EndsMeet ends) {
   Outline out;
   for (const Subpath& s : subpaths) {
-    Contour c = Curve(s.pieces, s.closed).contour(arc_tolerance);
+    Contour c = ends == EndsMeet::StaysOpen ? as_written(s) : Contour{{}, false};
+    if (c.segments.empty())
+      c = Curve(s.pieces, s.closed).contour(arc_tolerance);
     if (c.segments.empty())
       continue;
     c.closed = s.closed || (ends == EndsMeet::Closes && c.segments.front().p0 == c.segments.back().p3);

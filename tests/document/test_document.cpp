@@ -1,5 +1,6 @@
 // Edits, history, release, finished size and measures.
 #include "document/copying.h"
+#include "document/validity.h"
 #include "document/edits.h"
 #include "document/history.h"
 #include "document/measure.h"
@@ -112,8 +113,13 @@ private slots:
                                       [&](Piece& p) { p.lettering()->recipe.source = PiecesSource{{added.id}}; });
     const auto refused = evaluator().piece(cycle, added.id, Depth::Finish);
     QVERIFY(!refused.ok() && QString::fromStdString(refused.error().message).contains("itself"));
+    // A source that is deleted leaves a hidden copy, which goes with the last block made from it.
     const Document lost = remove_pieces(added.document, {job.lettering}).document;
-    QVERIFY(!evaluator().piece(lost, added.id, Depth::Finish).ok());
+    QVERIFY(lost.find(job.lettering) == nullptr && faults(lost).empty());
+    QVERIFY(*evaluator().piece(lost, added.id, Depth::Finish)->outline == *whole->outline);
+    const std::vector<PieceId> copies = sources_of(lost, added.id);
+    QVERIFY(copies.size() == 1 && !lost.find(copies[0])->visible);
+    QVERIFY(remove_pieces(lost, {added.id}).document.find(copies[0]) == nullptr);
     Piece drawn;
     drawn.content = Lettering{
         Recipe{OutlineSource{std::make_shared<const Outline>(Outline{{circle_contour({50, 50}, 10)}})}, {}, {}, {}},
