@@ -18,6 +18,7 @@ public:
 
   void set_tool(ToolKind kind);
   ToolKind tool() const { return kind_; }
+  bool hand_down() const { return pressed_; }
   // What the Guide tool draws: an index of GuideShape.
   void set_guide_kind(std::size_t kind);
   std::size_t guide_kind() const { return guide_kind_; }

@@ -1,74 +1,112 @@
 #include "app/pieces/pieces_panel.h"
 
 #include "app/pieces/colour_menu.h"
-
 #include "app/style/scheme.h"
 
-#include <QGridLayout>
+#include <QHelpEvent>
 #include <QLabel>
 #include <QMenu>
+#include <QMouseEvent>
 #include <QPainter>
-#include <QToolButton>
+#include <QStyledItemDelegate>
+#include <QToolTip>
 #include <QVBoxLayout>
 
 namespace frelm {
-namespace {
 
-constexpr const char* destinations[]{"Knife", "Pen", "Guide", "Off"};
+// Paints a row and knows where its parts are. Two lines: swatch and name; nodes, eye, lock, destination.
+class PieceRow final : public QStyledItemDelegate {
+public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+  using Part = PiecesPanel::Part;
 
-// A guide's is dashed and empty.
-QPixmap swatch_of(const Piece& piece, int size) {
-  if (piece.guide() == nullptr)
-    return swatch(piece.colour, size);
-  QPixmap pixmap(size * 2, size * 2);
-  pixmap.setDevicePixelRatio(2);
-  pixmap.fill(Qt::transparent);
-  QPainter painter(&pixmap);
-  painter.setRenderHint(QPainter::Antialiasing);
-  painter.setPen(QPen(QColor(piece.colour.r, piece.colour.g, piece.colour.b), 1.2, Qt::DashLine));
-  painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
-  return pixmap;
-}
+  void restyle() { icons_.clear(); }
 
-QToolButton* flat_button(const QString& name, const QString& tip) {
-  auto* b = new QToolButton;
-  b->setObjectName("small");
-  const int side = std::max(16, b->fontMetrics().height());
-  b->setIconSize({side, side});
-  b->setAccessibleName(name);
-  b->setToolTip(tip);
-  return b;
-}
-
-// A name that ends in … where it has no room.
-class NameLabel final : public QLabel {
-protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter painter(this);
-    painter.setPen(palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, foregroundRole()));
-    painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter,
-                     fontMetrics().elidedText(text(), Qt::ElideRight, width()));
+  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override {
+    return {100, 2 * line(option.fontMetrics) + 8};
   }
+
+  static QRect part(const QRect& row, const QFontMetrics& metrics, Part part) {
+    const int side = line(metrics), top = row.top() + 4, second = top + side;
+    const int pill = widest_pill(metrics), right = row.right() - 8;
+    switch (part) {
+    case Part::Colour:
+      return {row.left() + 6, top, side, side};
+    case Part::Destination:
+      return {right - pill, second, pill, side};
+    case Part::Lock:
+      return {right - pill - 4 - side, second, side, side};
+    case Part::Eye:
+      return {right - pill - 8 - 2 * side, second, side, side};
+    case Part::Row:
+      break;
+    }
+    return row;
+  }
+
+  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const Scheme& s = scheme();
+    const QFontMetrics& metrics = option.fontMetrics;
+    painter->save();
+    painter->setRenderHint(QPainter::Antialiasing);
+    if (option.state & QStyle::State_Selected) {
+      painter->setPen(Qt::NoPen);
+      painter->setBrush(s.teal_soft);
+      painter->drawRoundedRect(QRectF(option.rect).adjusted(1, 0, -1, 0), 4, 4);
+    }
+    if (option.state & QStyle::State_HasFocus) {
+      painter->setPen(QPen(s.teal, 1));
+      painter->setBrush(Qt::NoBrush);
+      painter->drawRoundedRect(QRectF(option.rect).adjusted(1.5, 0.5, -1.5, -0.5), 4, 4);
+    }
+    const QRect swatch = part(option.rect, metrics, Part::Colour).adjusted(2, 2, -2, -2);
+    const QColor colour = index.data(PiecesModel::ColourRole).value<QColor>();
+    const bool guide = index.data(PiecesModel::GuideRole).toBool(), visible = index.data(PiecesModel::VisibleRole).toBool();
+    painter->setPen(guide ? QPen(colour, 1.2, Qt::DashLine) : QPen(s.lines, 1));
+    painter->setBrush(guide ? QBrush(Qt::NoBrush) : QBrush(colour));
+    painter->drawRoundedRect(swatch, 3, 3);
+    const QRect eye = part(option.rect, metrics, Part::Eye), lock = part(option.rect, metrics, Part::Lock);
+    const int left = part(option.rect, metrics, Part::Colour).right() + 6;
+    const QRect name(left, option.rect.top() + 4, option.rect.right() - 8 - left, line(metrics));
+    painter->setPen(visible ? s.text : s.faint);
+    painter->drawText(name, Qt::AlignLeft | Qt::AlignVCenter,
+                      metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width()));
+    painter->setPen(s.muted);
+    painter->drawText(QRect(left, eye.top(), eye.left() - left - 2, eye.height()), Qt::AlignLeft | Qt::AlignVCenter,
+                      metrics.elidedText(index.data(PiecesModel::NodesRole).toString(), Qt::ElideRight,
+                                         eye.left() - left - 2));
+    icon_of(visible ? "eye" : "eye-shut").paint(painter, eye.adjusted(1, 1, -1, -1));
+    icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open").paint(painter, lock.adjusted(1, 1, -1, -1));
+    const QRect pill = part(option.rect, metrics, Part::Destination);
+    painter->setPen(QPen(s.lines, 1));
+    painter->setBrush(s.field);
+    painter->drawRoundedRect(QRectF(pill).adjusted(0.5, 1.5, -0.5, -1.5), 9, 9);
+    painter->setPen(s.text);
+    painter->drawText(pill, Qt::AlignCenter,
+                      destination_word(static_cast<Destination>(index.data(PiecesModel::DestinationRole).toInt())));
+    painter->restore();
+  }
+
+private:
+  static int line(const QFontMetrics& metrics) { return std::max(20, metrics.height() + 3); }
+  static int widest_pill(const QFontMetrics& metrics) {
+    int widest = 0;
+    for (int i = 0; i < 4; ++i)
+      widest = std::max(widest, metrics.horizontalAdvance(destination_word(static_cast<Destination>(i))));
+    return widest + 18;
+  }
+  const QIcon& icon_of(const char* name) const {
+    QIcon& known = icons_[name];
+    if (known.isNull())
+      known = icon(name);
+    return known;
+  }
+  mutable std::map<std::string, QIcon> icons_;
 };
 
-void name_row(QLabel* label, const Piece& piece) {
-  const QString name = QString::fromStdString(piece.name);
-  label->setText(name.left(200));
-  label->setToolTip(name);
-}
-
-bool same_but_names(std::vector<Piece> a, const std::vector<Piece>& b) {
-  if (a.size() != b.size())
-    return false;
-  for (std::size_t i = 0; i < a.size(); ++i)
-    a[i].name = b[i].name;
-  return a == b;
-}
-
-} // namespace
-
 PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), list_(new QListWidget) {
+    : QWidget(parent), session_(session), model_(new PiecesModel(session, this)), list_(new QListView),
+      painter_(new PieceRow(this)) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
@@ -76,171 +114,177 @@ PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
   heading->setObjectName("heading");
   all->addWidget(heading);
   all->addWidget(list_);
+  list_->setModel(model_);
+  list_->setItemDelegate(painter_);
+  list_->setUniformItemSizes(true);
   list_->setAccessibleName(tr("Pieces, the frontmost first"));
   list_->setMinimumWidth(list_->fontMetrics().averageCharWidth() * 27);
   list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   list_->setDragDropMode(QAbstractItemView::InternalMove);
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
-  connect(list_, &QListWidget::itemSelectionChanged, this, [this] {
-    if (showing_)
-      return;
-    std::vector<PieceId> ids;
-    for (const QListWidgetItem* item : list_->selectedItems())
-      ids.push_back(item->data(Qt::UserRole).toULongLong());
-    std::reverse(ids.begin(), ids.end());
-    session_.select(std::move(ids));
-  });
-  connect(list_->model(), &QAbstractItemModel::rowsMoved, this, &PiecesPanel::take_order, Qt::QueuedConnection);
-  connect(&session, &Session::document_changed, this, &PiecesPanel::rebuild);
+  list_->setContextMenuPolicy(Qt::CustomContextMenu);
+  list_->viewport()->installEventFilter(this);
+  connect(list_, &QWidget::customContextMenuRequested, this, &PiecesPanel::row_menu);
+  connect(list_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &PiecesPanel::take_selection);
+  connect(model_, &PiecesModel::reordered, this, &PiecesPanel::reorder, Qt::QueuedConnection);
+  connect(&session, &Session::document_changed, this, &PiecesPanel::refresh);
   connect(&session, &Session::selection_changed, this, &PiecesPanel::show_selection);
-  connect(&session, &Session::results_changed, this, &PiecesPanel::show_nodes);
-  rebuild();
+  connect(&session, &Session::results_changed, model_, &PiecesModel::nodes_changed);
+  refresh();
 }
 
 void PiecesPanel::restyle() {
-  shown_.clear();
-  rebuild();
+  painter_->restyle();
+  list_->viewport()->update();
 }
 
-void PiecesPanel::take_order() {
-  Document document = session_.document();
-  for (int row = list_->count() - 1, at = 0; row >= 0; --row, ++at)
-    document = reorder_piece(std::move(document), list_->item(row)->data(Qt::UserRole).toULongLong(),
-                             static_cast<std::size_t>(at));
-  shown_.clear();
-  session_.apply(tr("Change order"), std::move(document));
+QRect PiecesPanel::part(int row, Part part) const {
+  return PieceRow::part(list_->visualRect(model_->index(row)), list_->fontMetrics(), part);
 }
 
-void PiecesPanel::rebuild() {
-  // Rows are made again only when something they show has changed; a drag changes none of it.
-  std::vector<Piece> now;
-  for (const auto& p : session_.shown().pieces) {
-    Piece head = *p;
-    head.name = display_name(session_.shown(), *p);
-    if (p->guide() != nullptr)
-      head.content = Guide{};
-    else if (p->outline() != nullptr)
-      head.content = OutlinePiece{};
-    else
-      head.content = Lettering{};
-    now.push_back(std::move(head));
-  }
-  if (now == shown_ && list_->count() == static_cast<int>(now.size()))
-    return;
-  if (same_but_names(now, shown_) && list_->count() == static_cast<int>(now.size())) {
-    shown_ = std::move(now);
-    show_names();
-    return;
-  }
-  shown_ = std::move(now);
+void PiecesPanel::refresh() {
   showing_ = true;
-  const bool had_focus = list_->hasFocus();
-  list_->clear();
-  for (auto it = shown_.rbegin(); it != shown_.rend(); ++it) {
-    auto* item = new QListWidgetItem;
-    item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(it->id));
-    item->setData(Qt::AccessibleTextRole,
-                  QString::fromStdString(it->name) + ", " + destinations[static_cast<int>(it->destination)]);
-    QWidget* row = row_for(*it);
-    item->setSizeHint({100, row->sizeHint().height()});
-    list_->addItem(item);
-    list_->setItemWidget(item, row);
-  }
+  const bool changed = model_->refresh();
   showing_ = false;
-  if (had_focus)
-    list_->setFocus();
-  show_selection();
-  show_nodes();
-}
-
-QWidget* PiecesPanel::row_for(const Piece& piece) {
-  const PieceId id = piece.id;
-  auto* row = new QWidget;
-  auto* grid = new QGridLayout(row);
-  grid->setContentsMargins(4, 3, 6, 3);
-  grid->setHorizontalSpacing(2);
-  grid->setVerticalSpacing(0);
-  auto* colour = flat_button(tr("Colour"), tr("Colour of the material"));
-  colour->setIcon(swatch_of(piece, 16));
-  connect(colour, &QToolButton::clicked, this, [this, id, colour] {
-    choose_colour(this, colour->mapToGlobal(QPoint(0, colour->height())),
-                  [this, id](Colour c) { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; }); });
-  });
-  auto* name = new NameLabel;
-  name->setMinimumWidth(20);
-  name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-  name->setObjectName("name");
-  name->setProperty("piece_named", QVariant::fromValue<qulonglong>(id));
-  name_row(name, piece);
-  name->setEnabled(piece.visible);
-  auto* eye = flat_button(piece.visible ? tr("Hide") : tr("Show"),
-                          piece.visible ? tr("Hide; hidden pieces are not cut") : tr("Show"));
-  eye->setIcon(icon(piece.visible ? "eye" : "eye-shut"));
-  connect(eye, &QToolButton::clicked, this, [this, id] {
-    const bool on = !session_.document().find(id)->visible;
-    session_.edit(on ? tr("Show piece") : tr("Hide piece"), id, [&](Piece& p) { p.visible = on; });
-  });
-  auto* lock = flat_button(piece.locked ? tr("Unlock") : tr("Lock"), piece.locked ? tr("Unlock") : tr("Lock in place"));
-  lock->setIcon(icon(piece.locked ? "lock" : "lock-open"));
-  connect(lock, &QToolButton::clicked, this, [this, id] {
-    const bool on = !session_.document().find(id)->locked;
-    session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), id, [&](Piece& p) { p.locked = on; });
-  });
-  auto* goes_to = new QToolButton;
-  goes_to->setObjectName("pill");
-  goes_to->setText(destinations[static_cast<int>(piece.destination)]);
-  goes_to->setAccessibleName(tr("Goes to %1").arg(goes_to->text()));
-  goes_to->setToolTip(tr("Where it goes: knife, pen, guide (never cut) or off"));
-  connect(goes_to, &QToolButton::clicked, this, [this, id, goes_to] {
-    QMenu menu;
-    for (int i = 0; i < 4; ++i)
-      connect(menu.addAction(tr(destinations[i])), &QAction::triggered, this, [this, id, i] {
-        session_.edit(tr("Send to %1").arg(tr(destinations[i]).toLower()), id,
-                      [&](Piece& p) { p.destination = static_cast<Destination>(i); });
-      });
-    menu.exec(goes_to->mapToGlobal(QPoint(0, goes_to->height())));
-  });
-  auto* nodes = new QLabel;
-  nodes->setObjectName("muted");
-  nodes->setProperty("piece", QVariant::fromValue<qulonglong>(id));
-  grid->addWidget(colour, 0, 0);
-  grid->addWidget(name, 0, 1, 1, 4);
-  grid->addWidget(nodes, 1, 1);
-  grid->addWidget(eye, 1, 2);
-  grid->addWidget(lock, 1, 3);
-  grid->addWidget(goes_to, 1, 4);
-  grid->setColumnStretch(1, 1);
-  return row;
-}
-
-void PiecesPanel::show_names() {
-  for (QLabel* label : list_->findChildren<QLabel*>("name"))
-    for (const Piece& p : shown_)
-      if (p.id == label->property("piece_named").toULongLong())
-        name_row(label, p);
-}
-
-void PiecesPanel::show_nodes() {
-  for (QLabel* label : list_->findChildren<QLabel*>())
-    if (const PieceId id = label->property("piece").toULongLong(); id != 0) {
-      const Piece* piece = session_.shown().find(id);
-      const bool guide = piece == nullptr || (piece->guide() != nullptr && !piece->is_cut());
-      label->setText(guide ? tr("guide") : tr("%1 nodes").arg(session_.nodes(id)));
-    }
+  if (changed)
+    show_selection();
 }
 
 void PiecesPanel::show_selection() {
   showing_ = true;
-  const auto& ids = session_.selection();
-  for (int i = 0; i < list_->count(); ++i) {
-    QListWidgetItem* item = list_->item(i);
-    const bool on = std::find(ids.begin(), ids.end(), item->data(Qt::UserRole).toULongLong()) != ids.end();
-    item->setSelected(on);
-    if (on && ids.size() == 1)
-      list_->setCurrentItem(item, QItemSelectionModel::NoUpdate);
-  }
+  QItemSelection rows;
+  QModelIndex last;
+  for (const PieceId id : session_.selection())
+    if (const int row = model_->row_of(id); row >= 0) {
+      last = model_->index(row);
+      rows.select(last, last);
+    }
+  list_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
+  if (session_.selection().size() == 1 && last.isValid())
+    list_->selectionModel()->setCurrentIndex(last, QItemSelectionModel::NoUpdate);
   showing_ = false;
+}
+
+void PiecesPanel::take_selection() {
+  if (showing_)
+    return;
+  std::vector<std::pair<int, PieceId>> rows;
+  for (const QModelIndex& i : list_->selectionModel()->selectedIndexes())
+    rows.emplace_back(i.row(), i.data(PiecesModel::IdRole).toULongLong());
+  std::sort(rows.rbegin(), rows.rend()); // from the back
+  std::vector<PieceId> ids;
+  for (const auto& [row, id] : rows)
+    ids.push_back(id);
+  session_.select(std::move(ids));
+}
+
+void PiecesPanel::reorder(const std::vector<PieceId>& ids, int to_row) {
+  // Rows count from the front, the drawing order from the back.
+  Document document = session_.document();
+  const auto count = static_cast<int>(document.pieces.size());
+  std::vector<std::shared_ptr<const Piece>> taken, rest;
+  std::size_t at = 0;
+  for (std::size_t i = 0; i < document.pieces.size(); ++i) {
+    const auto& p = document.pieces[i];
+    const bool moves = std::find(ids.begin(), ids.end(), p->id) != ids.end();
+    (moves ? taken : rest).push_back(p);
+    if (static_cast<int>(i) < count - to_row && !moves)
+      at = rest.size();
+  }
+  rest.insert(rest.begin() + static_cast<std::ptrdiff_t>(at), taken.begin(), taken.end());
+  if (rest == document.pieces)
+    return;
+  document.pieces = std::move(rest);
+  session_.apply(tr("Change order"), std::move(document));
+}
+
+void PiecesPanel::do_part(PieceId id, Part part, QPoint at) {
+  const Piece* piece = session_.document().find(id);
+  if (piece == nullptr)
+    return;
+  switch (part) {
+  case Part::Colour:
+    choose_colour(this, at, [this, id](Colour c) {
+      session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; });
+    });
+    break;
+  case Part::Eye: {
+    const bool on = !piece->visible;
+    session_.edit(on ? tr("Show piece") : tr("Hide piece"), id, [&](Piece& p) { p.visible = on; });
+    break;
+  }
+  case Part::Lock: {
+    const bool on = !piece->locked;
+    session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), id, [&](Piece& p) { p.locked = on; });
+    break;
+  }
+  case Part::Destination: {
+    QMenu menu;
+    for (int i = 0; i < 4; ++i) {
+      const QString word = destination_word(static_cast<Destination>(i));
+      connect(menu.addAction(word), &QAction::triggered, this, [this, id, i, word] {
+        session_.edit(tr("Send to %1").arg(word.toLower()), id,
+                      [&](Piece& p) { p.destination = static_cast<Destination>(i); });
+      });
+    }
+    menu.exec(at);
+    break;
+  }
+  case Part::Row:
+    break;
+  }
+}
+
+void PiecesPanel::row_menu(QPoint at) {
+  const QModelIndex index = list_->indexAt(at).isValid() ? list_->indexAt(at) : list_->currentIndex();
+  if (!index.isValid())
+    return;
+  const PieceId id = index.data(PiecesModel::IdRole).toULongLong();
+  const QPoint global = list_->viewport()->mapToGlobal(list_->visualRect(index).bottomLeft());
+  QMenu menu;
+  const auto add = [&](const QString& words, Part part) {
+    connect(menu.addAction(words), &QAction::triggered, this, [this, id, part, global] { do_part(id, part, global); });
+  };
+  add(index.data(PiecesModel::VisibleRole).toBool() ? tr("Hide; hidden pieces are not cut") : tr("Show"), Part::Eye);
+  add(index.data(PiecesModel::LockedRole).toBool() ? tr("Unlock") : tr("Lock in place"), Part::Lock);
+  add(tr("Colour of the material…"), Part::Colour);
+  add(tr("Where it goes…"), Part::Destination);
+  menu.exec(global);
+}
+
+// Clicks on a row's marks, and what they are.
+bool PiecesPanel::eventFilter(QObject* object, QEvent* event) {
+  const bool press = event->type() == QEvent::MouseButtonPress || event->type() == QEvent::MouseButtonDblClick;
+  if (object != list_->viewport() || (!press && event->type() != QEvent::ToolTip))
+    return QWidget::eventFilter(object, event);
+  const QPoint at = press ? static_cast<QMouseEvent*>(event)->position().toPoint() : static_cast<QHelpEvent*>(event)->pos();
+  const QModelIndex index = list_->indexAt(at);
+  if (!index.isValid() || (press && static_cast<QMouseEvent*>(event)->button() != Qt::LeftButton))
+    return QWidget::eventFilter(object, event);
+  const auto tip = [&](Part p) {
+    switch (p) {
+    case Part::Colour:
+      return tr("Colour of the material");
+    case Part::Eye:
+      return index.data(PiecesModel::VisibleRole).toBool() ? tr("Hide; hidden pieces are not cut") : tr("Show");
+    case Part::Lock:
+      return index.data(PiecesModel::LockedRole).toBool() ? tr("Unlock") : tr("Lock in place");
+    default:
+      return tr("Where it goes: knife, pen, guide (never cut) or off");
+    }
+  };
+  for (const Part p : {Part::Colour, Part::Eye, Part::Lock, Part::Destination}) {
+    const QRect area = part(index.row(), p);
+    if (!area.contains(at))
+      continue;
+    if (press)
+      do_part(index.data(PiecesModel::IdRole).toULongLong(), p, list_->viewport()->mapToGlobal(area.bottomLeft()));
+    else
+      QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), tip(p), list_);
+    return true;
+  }
+  return QWidget::eventFilter(object, event);
 }
 
 } // namespace frelm

@@ -56,6 +56,10 @@ GapView::GapView(Session& session, QWidget* parent)
     update();
   };
   connect(&session, &Session::document_changed, this, refresh);
+  connect(&session, &Session::drag_abandoned, this, [this] {
+    drag_ = {};
+    update();
+  });
   connect(&session, &Session::selection_changed, this, [this, refresh] {
     line_ = 0;
     fitted_ = true, by_hand_ = false;

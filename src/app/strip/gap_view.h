@@ -24,6 +24,7 @@ public:
   void set_line(std::size_t line);
   std::size_t line() const { return line_; }
   std::size_t line_count() const;
+  bool hand_down() const { return drag_.hold != Hold::Nothing; }
   void fit();
   // Shows the letters that stand in this box of the sheet, until the strip is scrolled by hand.
   void follow(const Box& visible);

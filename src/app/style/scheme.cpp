@@ -159,9 +159,13 @@ const Scheme& scheme() {
 void apply_appearance(QApplication& app, Appearance appearance) {
   static const bool desktop_dark = desktop_is_dark();
   const bool is_dark = appearance == Appearance::Dark || (appearance == Appearance::Desktop && desktop_dark);
+  static bool before = false;
+  if (before && current.dark == is_dark)
+    return;
   current = is_dark ? dark() : light();
   load_interface_face(app);
-  app.setStyle(QStyleFactory::create("Fusion"));
+  if (!std::exchange(before, true)) // each of the three goes through every widget
+    app.setStyle(QStyleFactory::create("Fusion"));
   app.setPalette(palette_of(current));
   app.setStyleSheet(sheet_of(current));
 }
