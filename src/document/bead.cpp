@@ -63,19 +63,29 @@ Document slide_bead(const Document& document, PieceId id, const DocumentEvaluato
   });
 }
 
-std::vector<BeadCatch> bead_catches(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
-                                    std::size_t most_letters) {
+Result<BeadCatch> level_catch(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
+                              std::stop_token stop) {
+  const Result<Bead> bead = bead_of(document, id, evaluator);
+  if (!bead)
+    return bead.error();
+  const Result<Document> level = leveled(document, id, evaluator, std::move(stop));
+  if (!level)
+    return level.error();
+  const Result<Bead> there = bead_of(*level, id, evaluator);
+  if (!there)
+    return there.error();
+  if (there->guide->length() != bead->guide->length() || (document.find(id) == level->find(id) && !(*level == document)))
+    return bad_input("the guide is turned, not the run", "Level");
+  return BeadCatch{there->s, "level"};
+}
+
+std::vector<BeadCatch> bead_catches(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
   std::vector<BeadCatch> out;
   const Result<Bead> bead = bead_of(document, id, evaluator);
   if (!bead)
     return out;
   const Curve& guide = *bead->guide;
   const double whole = guide.length();
-  const Result<PieceResult> now = evaluator.seat_now(document, id);
-  if (now && now->seated != nullptr && now->seated->letters.size() <= most_letters)
-    if (const Result<Document> level = leveled(document, id, evaluator); level)
-      if (const Result<Bead> there = bead_of(*level, id, evaluator); there && there->guide->length() == whole)
-        out.push_back({there->s, "level"});
   for (const CurveCorner& c : guide.corners())
     out.push_back({c.s, "corner"});
   const auto line = evaluator.guide(document, *document.find(id)->lettering());

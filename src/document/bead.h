@@ -21,8 +21,10 @@ struct BeadCatch {
   double s = 0;
   std::string name; // "quarter", "corner", "node", "middle", "end", "level"
 };
-// Likeliest first. Level is looked for only where the run has at most `most_letters` letters, since that takes time.
-std::vector<BeadCatch> bead_catches(const Document& document, PieceId lettering, const DocumentEvaluator& evaluator,
-                                    std::size_t most_letters = 80);
+// Likeliest first; without the place where the run is level, which takes time to find. Bounded work.
+std::vector<BeadCatch> bead_catches(const Document& document, PieceId lettering, const DocumentEvaluator& evaluator);
+// Where the bead is when the run is level. Errors: those of leveled; the guide would have to change.
+Result<BeadCatch> level_catch(const Document& document, PieceId lettering, const DocumentEvaluator& evaluator,
+                              std::stop_token stop = {});
 
 } // namespace frelm

@@ -36,14 +36,14 @@ std::optional<double> tilt_of(const SeatedText& text) {
   return place_of(*last, Edge::Right).y - place_of(*first, Edge::Left).y;
 }
 
-Result<Document> leveled(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
+Result<Document> leveled(const Document& document, PieceId id, const DocumentEvaluator& evaluator, std::stop_token stop) {
   const Piece* piece = document.find(id);
   const Lettering* lettering = piece != nullptr ? piece->lettering() : nullptr;
   if (lettering == nullptr ||
       (lettering->recipe.bend.kind != BendKind::Arc && lettering->recipe.bend.kind != BendKind::Guide))
     return bad_input("only letters on an arc or a guide can be leveled", "Level");
   const Bend& bend = lettering->recipe.bend;
-  const Result<PieceResult> now = evaluator.seat_now(document, id);
+  const Result<PieceResult> now = evaluator.piece(document, id, Depth::Seat, stop);
   if (!now)
     return now.error();
   if (now->seated == nullptr || !tilt_of(*now->seated))
@@ -83,7 +83,7 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
     });
   };
   const auto tilt = [&](double v) -> double {
-    const Result<PieceResult> r = evaluator.seat_now(changed(v), id);
+    const Result<PieceResult> r = evaluator.piece(changed(v), id, Depth::Seat, stop);
     const auto t = r && r->seated != nullptr ? tilt_of(*r->seated) : std::nullopt;
     return t.value_or(std::numeric_limits<double>::quiet_NaN());
   };
@@ -96,6 +96,8 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
   double before_up = at_rest, before_down = at_rest;
   for (int i = 1; i <= samples / 2; ++i) {
     const double step = range / (samples / 2.0);
+    if (stop.stop_requested())
+      return Error{ErrorCode::Cancelled, "cancelled", "Level"};
     for (const int way : {1, -1}) {
       const double v = way * step * i, t = tilt(v);
       double& before = way > 0 ? before_up : before_down;

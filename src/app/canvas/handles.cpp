@@ -120,8 +120,11 @@ std::optional<HandleDrag> drag_bead(const Session& session, const Document& star
   HandleDrag out;
   double s = bead->guide->nearest(to.at);
   QString word;
-  if (!to.modifiers.testFlag(Qt::ControlModifier))
-    for (const BeadCatch& c : bead_catches(start, id, session.evaluator())) {
+  if (!to.modifiers.testFlag(Qt::ControlModifier)) {
+    std::vector<BeadCatch> catches = bead_catches(start, id, session.evaluator());
+    if (const std::optional<BeadCatch> level = session.level_catch(id))
+      catches.insert(catches.begin(), *level);
+    for (const BeadCatch& c : catches) {
       const double whole = bead->guide->length();
       double off = std::abs(c.s - s);
       if (bead->guide->closed())
@@ -133,6 +136,7 @@ std::optional<HandleDrag> drag_bead(const Session& session, const Document& star
         break;
       }
     }
+  }
   out.document = slide_bead(start, id, session.evaluator(), s);
   out.name = "Move along guide";
   const Result<PieceResult>& now = session.seated(id);
@@ -165,7 +169,7 @@ std::optional<HandleDrag> drag_stem(const Document& start, PieceId id, const Han
 std::optional<HandleDrag> drag_arc(const Session& session, const Document& start, PieceId id, const Handle& handle,
                                    Point from, const ToolEvent& to) {
   const Piece* piece = start.find(id);
-  const Result<PieceResult> was = session.evaluator().piece(start, id, Depth::Seat);
+  const Result<PieceResult> was = session.evaluator().seat_now(start, id);
   if (!was || was->seated == nullptr)
     return std::nullopt;
   ArcBend arc = piece->lettering()->recipe.bend.arc;
@@ -270,7 +274,7 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
 
 std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, PieceId id, const Handle& handle,
                                       Point from, const ToolEvent& to) {
-  const Result<PieceResult> was = session.evaluator().piece(start, id, Depth::Seat);
+  const Result<PieceResult> was = session.evaluator().seat_now(start, id);
   if (!was || was->ink.empty())
     return std::nullopt;
   const Box& b = was->ink;
@@ -294,7 +298,7 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
   } else {
     out.document = scale_piece(start, id, fixed, k, GuideScaling::Along);
   }
-  const Result<PieceResult> now = session.evaluator().piece(out.document, id, Depth::Seat);
+  const Result<PieceResult> now = session.evaluator().seat_now(out.document, id);
   if (!now)
     return std::nullopt;
   out.measure = QString("%1 × %2 %3")

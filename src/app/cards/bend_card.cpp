@@ -187,7 +187,7 @@ BendCard::BendCard(Session& session, QWidget* parent)
       document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
     session_.apply(tr("Change what the place measures"), std::move(document));
   });
-  connect(level_, &QPushButton::clicked, this, &BendCard::level);
+  connect(level_, &QPushButton::clicked, this, &BendCard::level_wanted);
   connect(percent_, &MeasureField::edited, this,
           [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.percent = v; }); });
   connect(sit_, &ChoiceRow::chosen, this,
@@ -234,17 +234,6 @@ NetPart& BendCard::net() {
     connect(net_, &NetPart::problem, this, &BendCard::problem);
   }
   return *net_;
-}
-
-void BendCard::level() {
-  const Piece* piece = session_.selected();
-  if (piece == nullptr)
-    return;
-  Result<Document> level = leveled(session_.document(), piece->id, session_.evaluator());
-  if (level)
-    session_.apply(tr("Level"), std::move(*level));
-  else
-    emit problem(QString::fromStdString(level.error().text()));
 }
 
 void BendCard::restyle() {

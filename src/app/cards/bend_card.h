@@ -21,7 +21,6 @@ public:
   QWidget* first_field() override { return kind_->button(kind_->choice() < 0 ? 0 : kind_->choice()); }
   // As if the tile had been clicked.
   void choose(BendKind kind);
-  void level();
   // Made when a bend first needs them: a window is shown sooner without.
   RailsPart& rails();
   NetPart& net();
@@ -29,6 +28,7 @@ public:
 signals:
   void pick_shape(); // for letters to fill, on the canvas
   void problem(const QString& text);
+  void level_wanted();
   void draw_guide(); // none is there yet: begin to draw one
 
 private:

@@ -1,53 +1,24 @@
 #include "app/window/background.h"
 
-#include "app/window/priority.h"
-
 namespace frelm {
 
 Background::Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver,
                        std::function<void(std::uint64_t, double)> progress)
-    : evaluator_(evaluator), deliver_(std::move(deliver)), progress_(std::move(progress)),
-      thread_([this](const std::stop_token& end) { run(end); }) {}
-
-Background::~Background() {
-  stop();
-  thread_.request_stop();
-  wake_.notify_all();
-}
+    : evaluator_(evaluator), deliver_(std::move(deliver)), progress_(std::move(progress)), worker_(5) {}
 
 void Background::request(Document document, std::uint64_t revision, WorkDepth depth, PieceId gaps_of) {
-  {
-    const std::lock_guard lock(mutex_);
-    running_.request_stop();
-    waiting_ = Request{std::move(document), revision, depth, gaps_of};
-  }
-  wake_.notify_all();
-}
-
-void Background::stop() {
-  const std::lock_guard lock(mutex_);
-  running_.request_stop();
-  waiting_.reset();
-}
-
-void Background::run(const std::stop_token& end) {
-  give_way(5);
-  while (!end.stop_requested()) {
-    Request request;
-    std::stop_token stop;
-    {
-      std::unique_lock lock(mutex_);
-      if (!wake_.wait(lock, end, [this] { return waiting_.has_value(); }))
-        return;
-      request = std::move(*waiting_);
-      waiting_.reset();
-      running_ = std::stop_source();
-      stop = running_.get_token();
+  worker_.request([this, request = Request{std::move(document), revision, depth, gaps_of}](const std::stop_token& stop) {
+    WorkResults results;
+    try {
+      results = work(request, stop);
+    } catch (const std::exception& e) { // told like a finding; the pieces are not known
+      results.revision = request.revision;
+      results.depth = request.depth;
+      results.check.findings = {{Weight::MustFix, "The check failed", e.what(), 0, {}, {}}};
     }
-    WorkResults results = work(request, stop);
-    if (!stop.stop_requested() && !end.stop_requested())
+    if (!stop.stop_requested())
       deliver_(std::move(results));
-  }
+  });
 }
 
 WorkResults Background::work(const Request& request, const std::stop_token& stop) const {

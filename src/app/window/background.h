@@ -2,15 +2,13 @@
 // running is told to stop.
 #pragma once
 
+#include "app/window/newest_worker.h"
 #include "cutting/check.h"
 #include "cutting/cut_order.h"
 #include "lettering/gaps.h"
 
-#include <condition_variable>
 #include <functional>
 #include <map>
-#include <mutex>
-#include <thread>
 
 namespace frelm {
 
@@ -35,14 +33,10 @@ public:
   // Both are called on the worker's thread; progress with the revision and the share done of a lettering's evening.
   Background(const DocumentEvaluator& evaluator, std::function<void(WorkResults)> deliver,
              std::function<void(std::uint64_t, double)> progress);
-  ~Background();
-  Background(const Background&) = delete;
-  Background& operator=(const Background&) = delete;
-
   // gaps_of: the lettering whose gaps are wanted, 0 for none.
   void request(Document document, std::uint64_t revision, WorkDepth depth, PieceId gaps_of);
   // Tells running work to stop and forgets what waits.
-  void stop();
+  void stop() { worker_.stop(); }
 
 private:
   struct Request {
@@ -51,17 +45,12 @@ private:
     WorkDepth depth = WorkDepth::Everything;
     PieceId gaps_of = 0;
   };
-  void run(const std::stop_token& end);
   WorkResults work(const Request& request, const std::stop_token& stop) const;
 
   const DocumentEvaluator& evaluator_;
   std::function<void(WorkResults)> deliver_;
   std::function<void(std::uint64_t, double)> progress_;
-  std::mutex mutex_;
-  std::condition_variable_any wake_;
-  std::optional<Request> waiting_;
-  std::stop_source running_;
-  std::jthread thread_;
+  NewestWorker worker_; // the last member: its thread ends before what it uses
 };
 
 } // namespace frelm

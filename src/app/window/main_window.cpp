@@ -309,6 +309,7 @@ void MainWindow::wire() {
   connect(nodes_card_, &NodesCard::command, this, &MainWindow::node_command);
   connect(&session_, &Session::part_changed, this, &MainWindow::refresh_parts);
   connect(bend_, &BendCard::problem, bar_, &QuestionBar::tell);
+  connect(bend_, &BendCard::level_wanted, this, &MainWindow::level_selected);
   connect(bend_, &BendCard::pick_shape, this, [this] {
     canvas_->set_tool(ToolKind::Shape);
     canvas_->setFocus();

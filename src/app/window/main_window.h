@@ -96,6 +96,7 @@ private:
   void restyle();
 
   void bend_selected_together();
+  void level_selected();
   const Piece* reopenable() const;
   void style_some();
   void show_cards();

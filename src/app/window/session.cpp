@@ -30,7 +30,28 @@ Session::Session(FaceLibrary& faces, QObject* parent)
                   }
                 },
                 Qt::QueuedConnection);
-          }) {}
+          }),
+      finder_(5) {}
+
+std::optional<BeadCatch> Session::level_catch(PieceId id) const {
+  const std::uint64_t step = history_.current().id;
+  if (level_.piece == id && level_.step == step)
+    return level_.at;
+  level_ = {id, step, {}};
+  finder_.request([this, id, step, document = document()](const std::stop_token& stop) {
+    const Result<BeadCatch> found = frelm::level_catch(document, id, evaluator_, stop);
+    if (!found)
+      return;
+    QMetaObject::invokeMethod(
+        const_cast<Session*>(this),
+        [this, id, step, at = *found] {
+          if (level_.piece == id && level_.step == step)
+            level_.at = at;
+        },
+        Qt::QueuedConnection);
+  });
+  return std::nullopt;
+}
 
 void Session::receive(WorkResults results) {
   if (results.revision != revision_)
@@ -68,6 +89,7 @@ void Session::stop_work() {
 }
 
 Session::~Session() {
+  finder_.stop();
   background_.stop();
 }
 

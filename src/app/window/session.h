@@ -5,6 +5,7 @@
 #pragma once
 
 #include "app/window/background.h"
+#include "document/bead.h"
 #include "document/edits.h"
 #include "document/gap_edits.h"
 #include "document/history.h"
@@ -90,6 +91,8 @@ public:
   std::shared_ptr<const Outline> finished(PieceId id) const;
   // Gaps of a lettering as it is shown now, or null while they are being measured.
   std::shared_ptr<const std::vector<Gap>> gaps(PieceId id) const;
+  // Where the bead of a lettering makes it level, once that has been found; the first call begins to look for it.
+  std::optional<BeadCatch> level_catch(PieceId id) const;
   const CheckReport& check() const { return results_.check; }
   // What is cut, in order; empty while it is being worked out.
   const std::vector<CutPath>& knife() const;
@@ -135,7 +138,14 @@ private:
   WorkResults results_;
   std::uint64_t stopped_ = std::numeric_limits<std::uint64_t>::max(); // the revision whose work was ended
   double progress_ = 0;
+  struct LevelFound {
+    PieceId piece = 0;
+    std::uint64_t step = 0; // of the history
+    std::optional<BeadCatch> at;
+  };
+  mutable LevelFound level_;
   Background background_;
+  mutable NewestWorker finder_; // the last members: their threads end before what they use
 };
 
 } // namespace frelm

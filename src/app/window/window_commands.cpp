@@ -2,6 +2,7 @@
 
 #include "app/window/copied_pieces.h"
 #include "document/blocks.h"
+#include "document/level.h"
 #include "document/starters.h"
 #include "formats/svg_import.h"
 #include "lettering/finish_steps.h"
@@ -38,6 +39,24 @@ void MainWindow::bend_selected_together() {
   }
   session_.apply(tr("Bend together"), std::move(together->document), std::vector<PieceId>{together->id});
   open_card(bend_);
+}
+
+void MainWindow::level_selected() {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr)
+    return;
+  start_task<Document>(
+      tr("Leveling"),
+      [this, document = session_.document(), id = piece->id](std::stop_token stop) {
+        return leveled(document, id, session_.evaluator(), stop);
+      },
+      [this](Result<Document> level) {
+        if (level)
+          session_.apply(tr("Level"), std::move(*level));
+        else
+          report(level.error());
+      },
+      tr("The job was changed meanwhile, so nothing was leveled; try again"));
 }
 
 void MainWindow::letter_it(const QString& words) {

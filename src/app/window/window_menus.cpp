@@ -91,7 +91,7 @@ void MainWindow::build_menus() {
   strip_action(tr("Open the gap"), "Alt+Up", [](GapView& v) { v.widen(1); });
   strip_action(tr("Tighten the gap"), "Alt+Down", [](GapView& v) { v.widen(-1); });
   lettering->addSeparator();
-  level_ = add_action(lettering, tr("Le&vel"), QKeySequence("Ctrl+Shift+L"), [this] { bend_->level(); });
+  level_ = add_action(lettering, tr("Le&vel"), QKeySequence("Ctrl+Shift+L"), [this] { level_selected(); });
   lettering->addSeparator();
   release_action_ = add_action(lettering, tr("&Release to outlines"), QKeySequence("Ctrl+Return"),
                                [this] { release_selected(release_->as(), release_->guide()); });
