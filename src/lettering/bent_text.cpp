@@ -24,6 +24,8 @@ Result<SeatedText> bend_text(const SeatedText& text, const Bend& bend, const Pla
     l.origin = base.point;
     const Vec turned = middle.linear(along);
     l.angle = std::atan2(turned.y, turned.x);
+    if (text.stance == Stance::Flow)
+      l.flowed = l.shape;
     l.shape = std::make_shared<const Outline>(std::move(bent->outlines[i]));
     l.place = {};
     out.ink.add(l.shape->bounds());

@@ -19,109 +19,103 @@ Gap measure(const SeatedText& text, std::size_t left, std::size_t right) {
   return g;
 }
 
-class GapMeasurer {
+// Letters as they stand on their line, before any warp of the block. Rigid ones are moved and turned as a whole, flowing
+// ones are mapped point by point; a warp of the block takes both letters of a gap along, so a gap is read before it and
+// is as much wider as the block is widened there.
+class Standing {
 public:
-  explicit GapMeasurer(const SeatedText& text) : text_(text), straight_(*text.straight) {}
+  explicit Standing(const SeatedText& text) : text_(text) {}
 
-  void measure_bent(Gap& g) const {
-    const PlacedLetter &a = text_.letters[g.left], &b = text_.letters[g.right];
-    const SeatedRun& run = text_.runs[a.run];
-    const SetCluster &left = cluster(a), &right = cluster(b);
-    const double around = g.seam ? run.along->length() : 0;
-    const double apart = b.plain_s - a.plain_s + (g.seam ? run.plain_length + text_.spaced->letter : 0);
-    const PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
-    const Placed pa = placed(a), pb = placed(b);
-    const Band straight = shared_band(left, right, *text_.spaced->set);
-    const Band band = bent_band(straight, text_.stance, frame, pa.points, pb.points);
-    // A warp of the block takes both letters along: the gap is read before it, and is as much wider as the block is
-    // widened there.
-    double widened = 1;
-    if (text_.bent != nullptr) {
-      const Point middle = frame.base + up_of(frame.along) * ((band.low + band.high) / 2);
-      widened = length(text_.bent->made.map.at(middle).linear(frame.along));
-    }
-    g.optical = (mean_edge(pb.flat, pb.points, frame, band, Facing::Left) -
-                 mean_edge(pa.flat, pa.points, frame, band, Facing::Right)) *
-                widened;
-    g.target = straight_.gap(left, right, apart) * widened;
-    g.measured = true;
-    if (const std::shared_ptr<const Join> join = straight_.join(left, right, apart)) {
-      const auto edge = [&](const PlacedLetter& l, const FlatLetter& lines) {
-        std::vector<Point> points;
-        for (const Point p : lines.points)
-          points.push_back(on_sheet(l, p, run));
-        return points;
-      };
-      g.depth = reach_of(*join, frame, on_sheet(a, join->left, run), on_sheet(b, join->right, run),
-                         edge(a, join->left_edge), edge(b, join->right_edge)) *
-                widened;
-      g.target_depth = join->depth * widened;
-      g.look = !g.joined() ? GapLook::Lost : GapLook::Joined;
-      if (g.joined()) {
-        const Topology now = together(a, b), then = straight_.pair_topology(left, right, apart);
-        g.look = now.pieces > then.pieces ? GapLook::Lost : now == then ? GapLook::Joined : GapLook::Crashed;
-      }
-    } else if (g.joined()) {
-      g.look = GapLook::Crashed;
-    }
-  }
-
-private:
+  bool flows() const { return text_.stance == Stance::Flow; }
   struct Placed {
-    FlatLetter flat;
-    std::vector<Point> points; // on the sheet
+    std::shared_ptr<const FlatLetter> flat;
+    std::vector<Point> points; // on the sheet, but for the warp
   };
-  const SetCluster& cluster(const PlacedLetter& l) const { return text_.spaced->set->lines[l.line][l.cluster]; }
   Placed placed(const PlacedLetter& l) const {
     Placed out;
-    if (text_.bent != nullptr && text_.stance != Stance::Flow) {
-      out.flat = *straight_.flat(l.plain);
-      out.points.resize(out.flat.points.size());
-      std::transform(out.flat.points.begin(), out.flat.points.end(), out.points.begin(), l.unbent);
+    const std::shared_ptr<const Outline>& flowed = text_.bent != nullptr ? l.flowed : l.shape;
+    if (flows() && flowed != nullptr && flowed != l.plain) {
+      out.flat = std::make_shared<const FlatLetter>(
+          flat_letter(*flowed, flat_letter_tolerance(text_.spaced->set->cap_height)));
+      out.points = out.flat->points;
       return out;
     }
-    if (l.shape != l.plain) {
-      out.flat = flat_letter(*l.shape, flat_letter_tolerance(text_.spaced->set->cap_height));
-      out.points = out.flat.points;
-      return out;
-    }
-    out.flat = *straight_.flat(l.plain);
-    out.points.resize(out.flat.points.size());
-    std::transform(out.flat.points.begin(), out.flat.points.end(), out.points.begin(), l.place);
+    out.flat = text_.straight->flat(l.plain);
+    out.points.resize(out.flat->points.size());
+    std::transform(out.flat->points.begin(), out.flat->points.end(), out.points.begin(), frame(l));
     return out;
   }
-  Point on_sheet(const PlacedLetter& l, Point own, const SeatedRun& run) const {
-    if (text_.bent != nullptr)
-      return l.unbent(own);
-    if (text_.stance != Stance::Flow)
-      return l.place(own);
+  // A place of the letter's own coordinates.
+  Point spot(const PlacedLetter& l, Point own, const SeatedRun& run) const {
+    if (!flows())
+      return frame(l)(own);
     const CurvePlace p = run.along->at(l.s + (own.x - l.advance / 2) * l.stretch).on_curve;
     return p.point + up_of(p.tangent) * (l.h - own.y);
   }
-  static Topology together(const PlacedLetter& a, const PlacedLetter& b) {
-    const Result<WeldResult> both = weld({a.shape->transformed(a.place), b.shape->transformed(b.place)});
-    if (!both)
-      return Topology{};
-    return topology(both->outline);
+  // How much wider the block's warp makes what lies in the band of the frame.
+  double widened(const PairFrame& pair, const Band& band) const {
+    if (text_.bent == nullptr)
+      return 1;
+    const Point middle = pair.base + up_of(pair.along) * ((band.low + band.high) / 2);
+    return length(text_.bent->made.map.at(middle).linear(pair.along));
   }
 
+private:
+  const Affine& frame(const PlacedLetter& l) const { return text_.bent != nullptr ? l.unbent : l.place; }
   const SeatedText& text_;
-  const StraightPairs& straight_;
 };
 
-// Pairs that were evened to something else than their own straight gap.
-void aim(const SeatedText& text, std::vector<Gap>& gaps) {
-  std::map<std::pair<std::size_t, std::size_t>, double> targets;
-  for (const EvenPair& p : text.spacing.pairs)
-    if (!p.joined)
-      targets[{p.left, p.right}] = p.target;
-  for (Gap& g : gaps)
-    if (const auto it = targets.find({g.left, g.right}); it != targets.end())
-      g.target = it->second;
+Topology together(const PlacedLetter& a, const PlacedLetter& b) {
+  const Result<WeldResult> both = weld({a.shape->transformed(a.place), b.shape->transformed(b.place)});
+  if (!both)
+    return Topology{};
+  return topology(both->outline);
+}
+
+// The optical gap and the join of a pair on its line. target: what it was evened to, if it was.
+void read_gap(const SeatedText& text, Gap& g, std::optional<double> target) {
+  const Standing standing(text);
+  const PlacedLetter &a = text.letters[g.left], &b = text.letters[g.right];
+  const SeatedRun& run = text.runs[a.run];
+  const auto cluster = [&](const PlacedLetter& l) -> const SetCluster& {
+    return text.spaced->set->lines[l.line][l.cluster];
+  };
+  const SetCluster &left = cluster(a), &right = cluster(b);
+  const double around = g.seam ? run.along->length() : 0;
+  const double apart = b.plain_s - a.plain_s + (g.seam ? run.plain_length + text.spaced->letter : 0);
+  const PairFrame frame = pair_frame(*run.along, a.s, b.s + around, run.height);
+  const Standing::Placed pa = standing.placed(a), pb = standing.placed(b);
+  const Band band = bent_band(shared_band(left, right, *text.spaced->set), text.stance, frame, pa.points, pb.points);
+  const double widened = standing.widened(frame, band);
+  g.optical = (mean_edge(*pb.flat, pb.points, frame, band, Facing::Left) -
+               mean_edge(*pa.flat, pa.points, frame, band, Facing::Right)) *
+              widened;
+  g.target = target.value_or(text.straight->gap(left, right, apart)) * widened;
+  g.measured = true;
+  const std::shared_ptr<const Join> join = text.straight->join(left, right, apart);
+  if (join == nullptr) {
+    g.look = g.joined() ? GapLook::Crashed : GapLook::Even;
+    return;
+  }
+  const auto edge = [&](const PlacedLetter& l, const FlatLetter& lines) {
+    std::vector<Point> points;
+    for (const Point p : lines.points)
+      points.push_back(standing.spot(l, p, run));
+    return points;
+  };
+  g.depth = reach_of(*join, frame, standing.spot(a, join->left, run), standing.spot(b, join->right, run),
+                     edge(a, join->left_edge), edge(b, join->right_edge)) *
+            widened;
+  g.target_depth = join->depth * widened;
+  g.look = GapLook::Lost;
+  if (!g.joined())
+    return;
+  const Topology now = together(a, b), then = text.straight->pair_topology(left, right, apart);
+  g.look = now.pieces > then.pieces ? GapLook::Lost : now == then ? GapLook::Joined : GapLook::Crashed;
 }
 
 // Wide and tight, against the middle target of all pairs of one word.
-void look_at(std::vector<Gap>& gaps) {
+void tell_uneven(std::vector<Gap>& gaps) {
   std::vector<double> targets;
   for (const Gap& g : gaps)
     if (g.measured && !g.word_space)
@@ -142,12 +136,17 @@ void look_at(std::vector<Gap>& gaps) {
 
 std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
   std::vector<Gap> gaps;
-  const GapMeasurer measurer(text);
+  std::map<std::pair<std::size_t, std::size_t>, double> evened; // to something else than their own straight gap, perhaps
+  for (const EvenPair& p : text.spacing.pairs)
+    if (!p.joined)
+      evened[{p.left, p.right}] = p.target;
   const auto take = [&](std::size_t left, std::size_t right, bool word_space, bool seam) {
     Gap g = measure(text, left, right);
     g.word_space = word_space, g.seam = seam;
-    if (!text.runs.empty())
-      measurer.measure_bent(g);
+    if (!text.runs.empty()) { // set downwards they have no reading but the closest distance
+      const auto known = evened.find({left, right});
+      read_gap(text, g, known != evened.end() ? std::optional(known->second) : std::nullopt);
+    }
     gaps.push_back(g);
   };
   const bool filled = std::any_of(text.spacing.pairs.begin(), text.spacing.pairs.end(),
@@ -179,8 +178,7 @@ std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
   }
   if (!stop.stop_requested())
     end_run();
-  aim(text, gaps);
-  look_at(gaps);
+  tell_uneven(gaps);
   return gaps;
 }
 

@@ -382,6 +382,8 @@ int main(int argc, char** argv) {
     QApplication::processEvents();
     const double took = busy_seconds() - begun;
     longest = std::max(longest, took);
+    if (took > 0.2)
+      std::printf("  took %.2f s\n", took);
     if (took > 1.0 * slower)
       return wrong(QString("a stall of %1 s").arg(took));
     if (!thrown.isEmpty())
