@@ -30,7 +30,12 @@ class Narrow {
 public:
   Narrow(const Outline& outline, double size, NarrowSide side, const NarrowOptions& options)
       : outline_(outline), size_(size), options_(options), cosine_(std::cos(options.facing)) {
-    for (std::size_t c = 0; c < outline.contours.size(); ++c)
+    double reach = 0;
+    for (const Contour& c : outline.contours)
+      for (const Segment& s : c.segments)
+        reach += control_length(s);
+    apart_ = std::max(size / samples_per_size, reach / static_cast<double>(most_samples));
+    for (std::size_t c = 0; c < outline.contours.size() && !options.stop.stop_requested(); ++c)
       if (outline.contours[c].closed)
         add(c, side == NarrowSide::Strokes ? -1 : 1);
     for (std::size_t i = 0; i < samples_.size(); ++i)
@@ -40,6 +45,8 @@ public:
   std::vector<NarrowPlace> places() {
     for (std::size_t i = 0; i < samples_.size() && !options_.stop.stop_requested(); ++i)
       measure(samples_[i]);
+    if (options_.stop.stop_requested())
+      return {};
     std::vector<std::size_t> parent(samples_.size());
     std::iota(parent.begin(), parent.end(), std::size_t{0});
     const auto root = [&](std::size_t v) {
@@ -85,7 +92,7 @@ private:
     for (std::size_t k = 0; k < c.segments.size(); ++k) {
       const Segment& s = c.segments[k];
       const double reach = control_length(s);
-      const int n = std::max(1, static_cast<int>(std::ceil(reach * samples_per_size / size_)));
+      const int n = std::max(1, static_cast<int>(std::ceil(reach / apart_)));
       for (int i = 0; i < n; ++i) {
         const double t = (i + 0.5) / n;
         const Vec d = s.derivative(t);
@@ -139,6 +146,7 @@ private:
 
   const Outline& outline_;
   double size_;
+  double apart_ = 0; // mm from sample to sample
   const NarrowOptions& options_;
   double cosine_;
   std::vector<Sample> samples_;

@@ -4,7 +4,8 @@
 // (for gaps: from the outside) and touches a boundary that faces it, the two turned towards each other by at least
 // `facing`. So the sides of a stroke count and the corner where they meet does not; a point sharper than 180° − facing
 // does. Bounds: the narrowest width within 0.001 mm; a place narrower than 0.98 x size is found, one wider is never
-// reported.
+// reported. Work is bounded: on boundaries longer than `most_samples` sixths of the size places are looked at further
+// apart than that, and what is narrow between them only may be missed.
 #pragma once
 
 #include "geom/outline.h"
@@ -14,11 +15,13 @@
 
 namespace frelm {
 
+inline constexpr std::size_t most_samples = 500'000;
+
 enum class NarrowSide { Strokes, Gaps };
 
 struct NarrowOptions {
   double facing = 165 * pi / 180; // radians
-  std::stop_token stop = {};      // ends early, with what was found
+  std::stop_token stop = {};      // ends early, with nothing
 };
 
 struct NarrowPlace {

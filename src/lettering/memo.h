@@ -60,6 +60,11 @@ public:
     return sum;
   }
 
+  void clear() {
+    for (BudgetedMemory* m : memories())
+      m->drop_until(~std::uint64_t{0});
+  }
+
   // For memories: `more` bytes were stored.
   void trim(std::size_t more) {
     if ((since_ += more) < limit_ / 16 && more > 0)

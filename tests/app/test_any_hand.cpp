@@ -29,6 +29,11 @@ HandRun run(const QString& example, std::uint64_t seed, std::uint64_t steps, con
       list << QString::number(i);
     arguments << list.join(",");
   }
+  if (!qEnvironmentVariableIsSet("FRELM_HAND_RUNS")) { // among other tests: only what hangs
+    QProcessEnvironment with = QProcessEnvironment::systemEnvironment();
+    with.insert("FRELM_HAND_STALL", "10");
+    program.setProcessEnvironment(with);
+  }
   program.setProcessChannelMode(QProcess::MergedChannels);
   program.start(FRELM_HAND_TARGET, arguments);
   constexpr int longest = 900'000; // ms

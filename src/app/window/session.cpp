@@ -3,6 +3,9 @@
 #include "document/validity.h"
 
 #include <QRandomGenerator>
+#ifdef __GLIBC__
+#include <malloc.h>
+#endif
 
 namespace frelm {
 namespace {
@@ -127,9 +130,14 @@ void Session::reset(Document document) {
   gaps_.clear();
   nodes_.clear();
   results_ = {};
+  level_ = {};
+  evaluator_.memory().clear(); // of another job, nothing of it will be asked for
   changed();
   emit selection_changed();
   emit history_changed();
+#ifdef __GLIBC__
+  malloc_trim(0); // what the job before held goes back to the system
+#endif
 }
 
 void Session::apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection,
