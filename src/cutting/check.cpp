@@ -3,6 +3,7 @@
 
 #include "document/edits.h"
 #include "document/measure.h"
+#include "geom/crossings.h"
 #include "geom/distance.h"
 #include "geom/narrow.h"
 #include "lettering/finish_steps.h"
@@ -353,6 +354,15 @@ private:
       add(Weight::MustFix, "Overlap would be cut",
           fmt::format("{}: {} {} of lines cross", name, crossings, crossings == 1 ? "pair" : "pairs"), &piece,
           where.grown(5), {Cure::SwitchWeldOn});
+    std::size_t tangled = 0;
+    Box tangle;
+    for (const Contour& c : outline.contours)
+      if (const std::optional<Point> at = stop_.stop_requested() ? std::nullopt : crosses_itself(c))
+        ++tangled, tangle.add(*at);
+    if (tangled > 0)
+      add(Weight::MustFix, "Line crosses itself",
+          fmt::format("{}: {} {} would be cut across", name, tangled, tangled == 1 ? "line" : "lines"), &piece,
+          tangle.grown(5), {Cure::SwitchWeldOn});
   }
 
   const Document& document_;

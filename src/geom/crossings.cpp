@@ -134,4 +134,32 @@ std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b) {
   return Finder(a, b).run();
 }
 
+std::optional<Point> crosses_itself(const Contour& contour) {
+  // By ascending left ends: only segments whose boxes overlap are compared.
+  struct Boxed {
+    Box box;
+    std::size_t segment = 0;
+  };
+  const std::vector<Segment>& s = contour.segments;
+  std::vector<Boxed> boxed;
+  for (std::size_t i = 0; i < s.size(); ++i)
+    if (s[i].p0 != s[i].p3 || !s[i].is_line())
+      boxed.push_back({s[i].bounds(), i});
+  std::sort(boxed.begin(), boxed.end(), [](const Boxed& a, const Boxed& b) { return a.box.x0 < b.box.x0; });
+  constexpr double joint = 2 * meet_distance; // segments meet there
+  for (std::size_t i = 0; i < boxed.size(); ++i)
+    for (std::size_t j = i + 1; j < boxed.size() && boxed[j].box.x0 <= boxed[i].box.x1; ++j) {
+      if (!boxed[i].box.overlaps(boxed[j].box))
+        continue;
+      const Segment &a = s[boxed[i].segment], &b = s[boxed[j].segment];
+      for (const CurveCrossing& c : crossings(a, b)) {
+        const bool shared = (a.p3 == b.p0 && distance(c.point, b.p0) < joint) ||
+                            (b.p3 == a.p0 && distance(c.point, a.p0) < joint);
+        if (!shared)
+          return c.point;
+      }
+    }
+  return std::nullopt;
+}
+
 } // namespace frelm

@@ -7,6 +7,7 @@
 
 #include "geom/outline.h"
 
+#include <optional>
 #include <vector>
 
 namespace frelm {
@@ -21,5 +22,9 @@ struct CurveCrossing {
 
 // Ascending in t. Segments of no length give nothing.
 std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b);
+
+// The first place found where the contour crosses or touches itself, other than where its segments join. Loops within
+// one segment are not looked for. Nothing: it does not.
+std::optional<Point> crosses_itself(const Contour& contour);
 
 } // namespace frelm

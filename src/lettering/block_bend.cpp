@@ -176,7 +176,7 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   const RailsBend& r = bend.rails;
   const RailEdge bottom_edge = r.link == EdgeLink::Free ? r.bottom : r.top;
   const double sense = r.link == EdgeLink::Mirrored ? -1 : 1;
-  BlockMap out{block, {}, 1, {}, {}, {}};
+  BlockMap out{block, {}, 1, {}, {}, {}, {1, 0}};
   double w = block.width(), h = block.height();
   if (!std::isfinite(r.taper_along) || !std::isfinite(r.taper_across) || std::abs(r.taper_along) > most_taper ||
       std::abs(r.taper_across) > most_taper)
@@ -203,7 +203,7 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
     const Point a = known.at(0).point, b = known.at(known.length()).point;
     if (!(distance(a, b) > 1e-6))
       return bad_input("the guide's ends lie on one another; an edge needs them apart", "Rails");
-    along = unit(b - a);
+    along = out.along = unit(b - a);
     out.scale = distance(a, b) / w;
     h *= out.scale, w *= out.scale;
     from = top_guide ? a : a + up_of(along) * h;
@@ -360,7 +360,7 @@ Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& 
                            const BlockEffort& effort) {
   if (!(block.width() > 0) || !(block.height() > 0))
     return bad_input("there is nothing to bend yet; type some letters first", "Bend");
-  Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}, {}}
+  Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}, {}, {1, 0}}
                           : bend.rails.into == RailsInto::Shape ? fill(bend, block, guides, effort)
                                                                 : rails(bend, block, guides);
   if (!made)

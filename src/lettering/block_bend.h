@@ -49,6 +49,7 @@ struct BlockMap {
   std::optional<FillTarget> target; // of a filled shape, less its margin
   Contour shape;                    // the whole of it, clockwise; shares of corners are of this one
   std::optional<FillSolve> solved;
+  Vec along{1, 0}; // the block's width on the sheet, where an edge follows a guide: along its chord
 };
 struct BlockEffort {
   bool sketch = false;

@@ -234,7 +234,9 @@ Bend with_block_handle(const Bend& bend, const BlockMap& made, const Placement& 
   switch (handle.kind) {
   case BlockHandleKind::Depth:
   case BlockHandleKind::More:
-    drag_profile(out.rails, b, handle, by, drag.snap);
+    // An edge's own frame lies along the chord of the guide that the other one follows, and is as large as that.
+    drag_profile(out.rails, {b.x0, b.y0, b.x0 + b.width() * made.scale, b.y0 + b.height() * made.scale}, handle,
+                 {dot(by, made.along), dot(by, -up_of(made.along))}, drag.snap);
     break;
   case BlockHandleKind::TaperAlong:
     taper(out.rails.taper_along, (handle.index == 0 ? 200 : -200) * by.y / b.height());
