@@ -134,6 +134,19 @@ std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b) {
   return Finder(a, b).run();
 }
 
+// Does a contour that comes through one place twice cross itself there? Each visit by its directions back and on.
+static bool crosses_at(const Segment& before, const Segment& after, const Segment& before_again,
+                       const Segment& after_again) {
+  const auto angle = [](Vec v) { return std::atan2(v.y, v.x); };
+  const double back = angle(-before.end_tangent());
+  const auto turned = [&](Vec v) { // from `back`, 0 to 2 pi
+    const double a = std::fmod(angle(v) - back, 2 * pi);
+    return a < 0 ? a + 2 * pi : a;
+  };
+  const double on = turned(after.start_tangent());
+  return (turned(-before_again.end_tangent()) < on) != (turned(after_again.start_tangent()) < on);
+}
+
 std::optional<Point> crosses_itself(const Contour& contour) {
   // By ascending left ends: only segments whose boxes overlap are compared.
   struct Boxed {
@@ -147,14 +160,27 @@ std::optional<Point> crosses_itself(const Contour& contour) {
       boxed.push_back({s[i].bounds(), i});
   std::sort(boxed.begin(), boxed.end(), [](const Boxed& a, const Boxed& b) { return a.box.x0 < b.box.x0; });
   constexpr double joint = 2 * meet_distance; // segments meet there
+  // Nodes that the contour comes through twice.
+  std::vector<std::size_t> nodes; // where segment i starts
+  for (std::size_t i = contour.closed ? 0 : 1; i < s.size(); ++i)
+    nodes.push_back(i);
+  std::sort(nodes.begin(), nodes.end(), [&](std::size_t i, std::size_t j) {
+    return s[i].p0.x != s[j].p0.x ? s[i].p0.x < s[j].p0.x : s[i].p0.y < s[j].p0.y;
+  });
+  const auto before = [&](std::size_t i) -> const Segment& { return s[i > 0 ? i - 1 : s.size() - 1]; };
+  for (std::size_t k = 1; k < nodes.size(); ++k)
+    if (const std::size_t i = nodes[k - 1], j = nodes[k];
+        s[i].p0 == s[j].p0 && crosses_at(before(i), s[i], before(j), s[j]))
+      return s[i].p0;
   for (std::size_t i = 0; i < boxed.size(); ++i)
     for (std::size_t j = i + 1; j < boxed.size() && boxed[j].box.x0 <= boxed[i].box.x1; ++j) {
       if (!boxed[i].box.overlaps(boxed[j].box))
         continue;
       const Segment &a = s[boxed[i].segment], &b = s[boxed[j].segment];
       for (const CurveCrossing& c : crossings(a, b)) {
-        const bool shared = (a.p3 == b.p0 && distance(c.point, b.p0) < joint) ||
-                            (b.p3 == a.p0 && distance(c.point, a.p0) < joint);
+        const auto near_both = [&](Point p, Point q) { return p == q && distance(c.point, p) < joint; };
+        const bool shared = near_both(a.p3, b.p0) || near_both(b.p3, a.p0) || near_both(a.p0, b.p0) ||
+                            near_both(a.p3, b.p3); // a node
         if (!shared)
           return c.point;
       }

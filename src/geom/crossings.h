@@ -23,7 +23,7 @@ struct CurveCrossing {
 // Ascending in t. Segments of no length give nothing.
 std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b);
 
-// The first place found where the contour crosses or touches itself, other than where its segments join. Loops within
+// The first place found where the contour crosses itself, also at a node, or touches itself between nodes. Loops within
 // one segment are not looked for. Nothing: it does not.
 std::optional<Point> crosses_itself(const Contour& contour);
 

@@ -250,6 +250,29 @@ private slots:
     for (const int n : seen)
       QCOMPARE(n, 1);
   }
+
+  void a_line_that_crosses_itself_is_found_and_cured() {
+    Piece eight;
+    eight.content = OutlinePiece{
+        std::make_shared<const Outline>(*parse_outline("M50 50C110 10 110 90 50 50C-10 10 -10 90 50 50Z")), Finish{{}}, {}, {}};
+    Piece bow = eight, sound = eight;
+    bow.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline("M210 20L290 80L290 20L210 80Z")), Finish{{}}, {}, {}};
+    sound.content = OutlinePiece{std::make_shared<const Outline>(Outline{{circle_contour({400, 60}, 30)}}), Finish{{}}, {}, {}};
+    Document d;
+    for (const Piece& p : {eight, bow, sound})
+      d = add_piece(std::move(d), p).document;
+    const CheckReport r = check(d, evaluator());
+    std::vector<PieceId> found;
+    for (const Finding& f : r.findings)
+      if (f.title == "Line crosses itself")
+        found.push_back(f.piece);
+    QCOMPARE(found, (std::vector<PieceId>{1, 2}));
+    Document better = d;
+    for (const PieceId id : found)
+      better = *cured(better, id, Cure::SwitchWeldOn, evaluator());
+    for (const Finding& f : check(better, evaluator()).findings)
+      QVERIFY(f.title != "Line crosses itself");
+  }
 };
 
 QTEST_APPLESS_MAIN(TestCutting)

@@ -1,5 +1,6 @@
 // Edits, history, release, finished size and measures.
 #include "document/copying.h"
+#include "document/job_file.h"
 #include "document/validity.h"
 #include "document/edits.h"
 #include "document/history.h"
@@ -347,6 +348,35 @@ private slots:
     QCOMPARE(display_name(*circle_job(" ").document.pieces[1], Unit::Millimetre), std::string("Empty lettering"));
     const Document d = with_face(job.document, job.lettering, {"No Face", "Here"});
     QCOMPARE(evaluator().piece(d, job.lettering, Depth::Seat).error().code, ErrorCode::NotFound);
+  }
+
+  void a_reopened_copy_leaves_the_other_one_alone() {
+    const CircleJob job = circle_job("Kite");
+    const Released out = *release(job.document, job.lettering, evaluator(), ReleaseAs::ByLetter, GuideAfter::Gone);
+    const Inserted twice = duplicate_pieces(out.document, out.pieces, {200, 0});
+    const Reopened back = *reopen(twice.document, twice.ids[0]);
+    QVERIFY(faults(back.document).empty());
+    for (const PieceId id : out.pieces)
+      QVERIFY(back.document.find(id) != nullptr);
+    const auto ink = [](const Document& d, PieceId id) { return evaluator().piece(d, id, Depth::Seat)->ink; };
+    const Box was = ink(job.document, job.lettering), now = ink(back.document, back.lettering);
+    QVERIFY(std::abs(now.x0 - was.x0 - 200) < 1e-6 && std::abs(now.y0 - was.y0) < 1e-6);
+    // And then the first: each with its own guide.
+    const Reopened both = *reopen(back.document, out.pieces[0]);
+    QVERIFY(faults(both.document).empty());
+    QVERIFY(ink(both.document, both.lettering) == was && ink(both.document, back.lettering) == now);
+  }
+
+  void letters_pasted_into_another_job_bring_their_guide() {
+    const CircleJob from = circle_job("Tide", 100);
+    Document other = add_piece({}, new_circle({50, 50}, 40)).document; // the same id, another circle
+    const Document part = *read_job(write_job(sub_document(from.document, {from.lettering}, CopyGuides::Along), bundled_faces()));
+    const Inserted pasted = insert_part(other, part, CopyInto::OtherJob, {0, 0});
+    QVERIFY(faults(pasted.document).empty());
+    const auto a = evaluator().piece(from.document, from.lettering, Depth::Seat),
+               b = evaluator().piece(pasted.document, pasted.ids.back(), Depth::Seat);
+    QVERIFY(a->ink == b->ink);
+    QCOMPARE(circle_under(pasted.document, *pasted.document.find(pasted.ids.back())->lettering()).radius, 100.0);
   }
 };
 

@@ -1,13 +1,18 @@
 // Job files, the disk and recovery.
 #include "document/job_file.h"
 #include "document/recovery.h"
+#include "document/validity.h"
+#include "geom/nodes.h"
 #include "document/release.h"
 #include "support/fixtures.h"
 
-#include <QDir>
+#include <filesystem>
 #include <QFile>
 #include <QTemporaryDir>
+#include <QDir>
 #include <QTest>
+#include <sys/stat.h>
+#include <thread>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -159,7 +164,98 @@ private slots:
     QCOMPARE(write_job(back, bare), write_job(job.document, bundled_faces()));
   }
 
+  void letters_of_a_missing_face_that_are_not_used_now_can_be_typed_again() {
+    CircleJob job = circle_job("ABC");
+    const Document back = *read_job(write_job(job.document, bundled_faces()));
+    FaceLibrary bare("", false);
+    bare.set_carried(*back.carried);
+    const auto retyped_as = [&](Document d, const char32_t* text) {
+      std::uint64_t next = d.next_id;
+      d = edit_piece(std::move(d), job.lettering, [&](Piece& p) {
+        Letters& l = *p.lettering()->recipe.letters();
+        l.text = retyped(l.text, text, next);
+      });
+      d.next_id = next;
+      return d;
+    };
+    const Document two = *read_job(write_job(retyped_as(back, U"AB"), bare));
+    bare.set_carried(*two.carried);
+    const auto seated = DocumentEvaluator(bare).piece(retyped_as(two, U"ABC"), job.lettering, Depth::Seat);
+    QVERIFY(seated.ok() && seated->seated->spaced->set->missing.empty());
+  }
+
+  void a_ring_broken_at_a_node_stays_open() {
+    Document d = add_piece({}, new_guide(PathGuide{circle_contour({100, 100}, 60).reversed()})).document;
+    d = edit_nodes(d, 1, [](Outline o) { return break_at(std::move(o), {0, 2}); });
+    const Document back = *read_job(write_job(d, bundled_faces()));
+    QVERIFY(back == d && !std::get<PathGuide>(back.find(1)->guide()->shape).contour.closed);
+  }
+
+  void what_can_be_read_is_read_and_the_rest_is_named() {
+    CircleJob job = circle_job("Marigold");
+    job.document = add_piece(job.document, new_guide(MidwayGuide{job.guide, job.guide, 2})).document;
+    std::string bytes = write_job(add_piece(job.document, new_circle({9, 9}, 77)).document, bundled_faces());
+    bytes.replace(bytes.find("120.0"), 5, "-12.0"); // the circle's radius
+    const Result<ReadJob> read = read_what_can_be_read(bytes);
+    QVERIFY(read.ok());
+    QVERIFY(!read_job(bytes).ok());
+    // The circle, what lies midway, and the words' guide; the words and the other circle are there.
+    QCOMPARE(read->lost.size(), std::size_t{3});
+    QCOMPARE(read->document.pieces.size(), std::size_t{2});
+    QVERIFY(read->lost[0].error.where.find("guide/radius") != std::string::npos);
+    QCOMPARE(read->document.find(job.lettering)->lettering()->recipe.bend.guide.guide, PieceId{0});
+    QVERIFY(faults(read->document).empty());
+  }
+
   // ---- the disk
+  void links_pipes_and_devices_are_written_to_and_never_replaced() {
+    QTemporaryDir dir;
+    DiskStorage disk;
+    const auto path = [&](const char* name) { return dir.filePath(name).toStdString(); };
+    QVERIFY(disk.write(path("target"), "old").ok());
+    QVERIFY(QFile::link("target", dir.filePath("link")));
+    QVERIFY(disk.write(path("link"), "new").ok());
+    QVERIFY(QFileInfo(dir.filePath("link")).isSymLink());
+    QCOMPARE(*disk.read(path("target")), std::string("new"));
+    QVERIFY(QFile::link("not there yet", dir.filePath("ahead")));
+    QVERIFY(disk.write(path("ahead"), "made").ok());
+    QCOMPARE(*disk.read(path("not there yet")), std::string("made"));
+    QVERIFY(QFile::link("round", dir.filePath("round")));
+    QVERIFY(!disk.write(path("round"), "x").ok());
+    QCOMPARE(::mkfifo(path("pipe").c_str(), 0600), 0);
+    std::string got;
+    std::jthread reader([&] { got = *disk.read(path("pipe")); });
+    QVERIFY(disk.write(path("pipe"), "through").ok());
+    reader.join();
+    QCOMPARE(got, std::string("through"));
+    struct stat is {};
+    QVERIFY(::stat(path("pipe").c_str(), &is) == 0 && S_ISFIFO(is.st_mode));
+    QVERIFY(disk.write("/dev/null", "x").ok());
+    QVERIFY(::stat("/dev/null", &is) == 0 && S_ISCHR(is.st_mode));
+  }
+  void odd_names_are_names() {
+    QTemporaryDir dir;
+    DiskStorage disk;
+    for (const std::string& name : {std::string(250, 'n'), std::string("n\xff\xfe"), std::string("a\nb")}) {
+      const std::string path = dir.path().toStdString() + "/" + name;
+      QVERIFY(disk.write(path, "x").ok() && disk.write(path, "y").ok());
+      QCOMPARE(*disk.read(path), std::string("y"));
+    }
+    const std::filesystem::directory_iterator files(dir.path().toStdString());
+    QCOMPARE(std::distance(begin(files), end(files)), 3); // and no part of a file
+  }
+  void a_folder_that_may_not_be_written_still_takes_a_file_that_may() {
+    if (::geteuid() == 0)
+      return; // nothing is forbidden
+    QTemporaryDir dir;
+    DiskStorage disk;
+    const std::string path = dir.filePath("job").toStdString();
+    QVERIFY(disk.write(path, "old").ok());
+    QVERIFY(::chmod(dir.path().toStdString().c_str(), 0500) == 0);
+    QVERIFY(disk.write(path, "new").ok());
+    QVERIFY(::chmod(dir.path().toStdString().c_str(), 0700) == 0);
+    QCOMPARE(*disk.read(path), std::string("new"));
+  }
   void writing_is_all_or_nothing() {
     QTemporaryDir dir;
     DiskStorage disk;
@@ -207,6 +303,24 @@ private slots:
     other.forget(left[0]);
     QVERIFY(other.left_behind().empty());
     alive.discard();
+  }
+  void paths_with_line_breaks_and_files_of_version_1_are_read() {
+    QTemporaryDir dir;
+    DiskStorage disk;
+    const std::string folder = dir.path().toStdString();
+    {
+      Recovery dead(folder, disk);
+      QVERIFY(dead.keep("/jobs/a\nb.frelm", "bytes\nmore").ok());
+    }
+    QVERIFY(disk.write(folder + "/7.frelm", "frelm-recovery /jobs/old.frelm\nold bytes").ok());
+    QVERIFY(disk.write(folder + "/8.frelm", "frelm-recovery 2 99\nshort").ok()); // damaged
+    Recovery next(folder, disk), too(folder, disk);
+    const auto left = next.left_behind();
+    QCOMPARE(left.size(), std::size_t{2});
+    for (const RecoveredJob& job : left)
+      QVERIFY(job.job_path == "/jobs/old.frelm" ? job.bytes == "old bytes"
+                                                : job.job_path == "/jobs/a\nb.frelm" && job.bytes == "bytes\nmore");
+    QVERIFY(too.left_behind().empty()); // another program at the same time
   }
   void a_folder_that_cannot_be_made_is_a_problem_not_a_crash() {
     DiskStorage disk;

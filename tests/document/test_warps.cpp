@@ -343,6 +343,74 @@ private slots:
     QVERIFY(finding(check(unasked, evaluator()), bent_too_far) == nullptr);
   }
 
+  void gaps_read_the_same_under_every_bend_that_keeps_them() {
+    const Job j = job("SLOW WAKE");
+    const auto gaps = [](const Document& d, PieceId id) {
+      return measure_gaps(*evaluator().piece(d, id, Depth::Seat)->seated);
+    };
+    // Evened between rails: even.
+    const Document evened = edit_piece(between_guides(j), j.word, [](Piece& p) {
+      p.lettering()->recipe.spacing.mode = SpacingMode::EvenGaps;
+    });
+    std::size_t even = 0;
+    for (const Gap& g : gaps(evened, j.word))
+      if (!g.word_space) {
+        QVERIFY2(g.look == GapLook::Even, qPrintable(QString("%1 %2 %3 %4").arg(g.left).arg(g.right).arg(g.optical).arg(g.target)));
+        ++even;
+      }
+    QVERIFY(even >= 6);
+    // A net moved as a whole changes nothing, however the letters stand under it.
+    for (const Stance stance : {Stance::Turn, Stance::Stand, Stance::Lean, Stance::Flow}) {
+      const auto moved = [&](Vec by) {
+        return with_bend(j.document, j.word, [&](Bend& b) {
+          b.kind = BendKind::Net, b.net.base = BendKind::Guide, b.guide.guide = j.top, b.stance = stance;
+          b.guide.by = AlongBy::Percent;
+          b.net.net = flat_net(2, 1);
+          for (NetPeg& p : b.net.net.pegs)
+            p.at = by;
+        });
+      };
+      const std::vector<Gap> still = gaps(moved({0, 0}), j.word), away = gaps(moved({60, 25}), j.word);
+      QCOMPARE(still.size(), away.size());
+      for (std::size_t i = 0; i < still.size(); ++i) {
+        QVERIFY2(std::abs(still[i].optical - away[i].optical) < 0.01 && std::abs(still[i].target - away[i].target) < 0.01,
+                 qPrintable(QString("%1: %2 | %3").arg(int(stance)).arg(still[i].optical).arg(away[i].optical)));
+        QVERIFY(std::abs(still[i].closest.distance - away[i].closest.distance) < 0.01);
+      }
+    }
+    // Set downwards there is the closest distance and no more.
+    const Document down = edit_piece(j.document, j.word, [](Piece& p) { p.lettering()->recipe.letters()->downwards = true; });
+    for (const Gap& g : gaps(down, j.word))
+      QVERIFY(!g.measured && g.closest.distance >= 0);
+  }
+
+  void a_depth_handle_moves_as_far_as_the_hand_beside_a_guide() {
+    for (const LineGuide& line : {LineGuide{{150, 260}, {450, 260}}, LineGuide{{150, 300}, {430, 180}}}) {
+      Job j = job();
+      j.document = edit_piece(j.document, j.bottom, [&](Piece& p) { p.guide()->shape = line; });
+      const Document d = with_bend(j.document, j.word, [&](Bend& b) {
+        b.kind = BendKind::Rails, b.rails.link = EdgeLink::Free;
+        b.rails.bottom.first.kind = ProfileKind::Guide, b.rails.bottom.guide = j.bottom;
+        b.rails.top.first = {ProfileKind::Arch, 20, 1, 0};
+        b.rails.verticals = Verticals::Follow;
+      });
+      const auto handle = [&](const Document& at) {
+        const Bend& b = at.find(j.word)->lettering()->recipe.bend;
+        for (const BlockHandle& h : block_handles(b, evaluator().piece(at, j.word, Depth::Seat)->bent->made, {}))
+          if (h.kind == BlockHandleKind::Depth && !h.bottom)
+            return h;
+        return BlockHandle{};
+      };
+      const BlockHandle h = handle(d);
+      const Vec up = up_of(unit(line.to - line.from)) * 6;
+      const BlockMap made = evaluator().piece(d, j.word, Depth::Seat)->bent->made;
+      const Document pulled = with_bend(d, j.word, [&](Bend& b) {
+        b = with_block_handle(b, made, d.find(j.word)->lettering()->placement, h, {h.at, h.at + up, false, {}});
+      });
+      QVERIFY2(distance(handle(pulled).at, h.at + up) < 0.3, qPrintable(QString("%1 %2, wanted %3 %4").arg(handle(pulled).at.x - h.at.x).arg(handle(pulled).at.y - h.at.y).arg(up.x).arg(up.y)));
+    }
+  }
+
   void what_cannot_be_bent_is_told() {
     const Job j = job();
     const Document open = fill_into(j.document, j.word, j.bottom);
