@@ -9,6 +9,7 @@
 #include <QAbstractItemView>
 #include <QClipboard>
 #include <QComboBox>
+#include <QDir>
 #include <QFile>
 #include <QMenu>
 #include <QMenuBar>
@@ -361,12 +362,17 @@ int main(int argc, char** argv) {
       list.push_back(i);
   QTemporaryDir dir;
   FaceLibrary faces(data_folder("faces").toStdString(), false);
-  MainWindow window(faces, {dir.filePath("recovery"), {}, dir.filePath("settings.ini"), data_folder("demo")});
+  // The hand saves as well: what it works on are copies.
+  const QString demo = dir.filePath("demo");
+  QDir().mkpath(demo);
+  for (const QString& name : QDir(data_folder("demo")).entryList(QDir::Files))
+    QFile::copy(data_folder("demo") + "/" + name, demo + "/" + name);
+  MainWindow window(faces, {dir.filePath("recovery"), {}, dir.filePath("settings.ini"), demo});
   QString thrown;
   QObject::connect(&app, &SafeApplication::thrown, [&](const QString& what) { thrown = what; });
   window.show();
   const Closer closer;
-  if (example != "-" && !window.open_file(data_folder("demo") + "/" + example + ".frelm"))
+  if (example != "-" && !window.open_file(demo + "/" + example + ".frelm"))
     return 2;
   Hand hand(window, seed);
   const auto wrong = [](const QString& what) {
