@@ -155,6 +155,27 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
   return out;
 }
 
+Result<std::shared_ptr<const Outline>> DocumentEvaluator::sketched_part(const Document& document, PieceId part,
+                                                                       const Effort& effort,
+                                                                       std::vector<PieceId>& path) const {
+  const Result<PieceResult> r = evaluate_piece(document, part, Depth::Seat, effort, path);
+  if (!r)
+    return r.error();
+  const Piece& piece = *document.find(part);
+  if (piece.outline() != nullptr)
+    if (const auto done = drawn_.find({piece.outline()->outline, piece.outline()->finish}))
+      return std::shared_ptr<const Outline>(done, &done->outline);
+  if (r->seated != nullptr) {
+    if (const auto done = cache_.finished.find({r->seated, piece.lettering()->recipe.finish}))
+      return std::shared_ptr<const Outline>(done, &done->outline);
+    auto all = std::make_shared<Outline>();
+    for (const Outline& o : letter_outlines(*r->seated))
+      all->append(o);
+    return std::shared_ptr<const Outline>(std::move(all));
+  }
+  return r->outline != nullptr ? r->outline : std::make_shared<const Outline>();
+}
+
 Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
                                                          std::shared_ptr<const Outline> plain,
                                                          const std::stop_token& stop) const {
@@ -198,8 +219,23 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     out.outline = std::make_shared<const Outline>(std::move(drawn));
     return out;
   }
-  if (const OutlinePiece* drawn = piece->outline())
-    return evaluate_outlines({*drawn->outline}, drawn->finish, drawn->outline, effort.stop);
+  if (const OutlinePiece* drawn = piece->outline()) {
+    if (depth == Depth::Seat || !drawn->finish.welds())
+      return evaluate_outlines({}, Finish{{}}, drawn->outline, effort.stop);
+    DrawnKey key{drawn->outline, drawn->finish};
+    std::shared_ptr<const Finished> done = drawn_.find(key);
+    if (done == nullptr) {
+      const Result<std::shared_ptr<const Finished>> made = finish({*drawn->outline}, drawn->finish, effort.stop);
+      if (!made)
+        return made.error();
+      done = drawn_.store(std::move(key), *made);
+    }
+    PieceResult out;
+    out.outline = std::shared_ptr<const Outline>(done, &done->outline);
+    out.weld = done->report;
+    out.ink = out.outline->bounds();
+    return out;
+  }
 
   const Lettering& lettering = *piece->lettering();
   const auto named = [&](Error error) {
@@ -216,6 +252,14 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   if (const auto* pieces = std::get_if<PiecesSource>(&lettering.recipe.source)) {
     std::vector<std::shared_ptr<const Outline>> parts;
     for (const PieceId part : pieces->pieces) {
+      if (effort.sketch_warps) {
+        const auto sketched = sketched_part(document, part, effort, path);
+        if (!sketched)
+          return sketched.error();
+        parts.push_back(*sketched);
+        path.pop_back();
+        continue;
+      }
       const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, effort, path);
       if (!r)
         return r.error();

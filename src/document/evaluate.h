@@ -9,7 +9,7 @@ namespace frelm {
 
 struct PieceResult {
   std::shared_ptr<const SeatedText> seated; // letterings of letters only
-  std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines
+  std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines, not finished
   std::shared_ptr<const BentBlock> bent;    // what a warp did: to letters or to outlines
   WeldReport weld;
   std::shared_ptr<const GuideLine> line; // guides only
@@ -63,6 +63,9 @@ private:
                                      std::vector<PieceId>& path) const;
   Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
                                         std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
+  // A part of a block in bounded time: finished where that is known already, else as it stands.
+  Result<std::shared_ptr<const Outline>> sketched_part(const Document& document, PieceId part, const Effort& effort,
+                                                       std::vector<PieceId>& path) const;
   Result<PieceResult> evaluate_block(const Document& document, const Lettering& lettering,
                                      std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
                                      const Effort& effort) const;
@@ -95,6 +98,13 @@ private:
       return sum;
     }
   };
+  // Drawn outlines with finish steps.
+  struct DrawnKey {
+    std::shared_ptr<const Outline> outline;
+    Finish finish;
+    std::size_t hash() const { return hash_of(outline, finish.welds()); }
+    bool operator==(const DrawnKey&) const = default; // the same outline
+  };
   struct MeasuredGaps {
     std::vector<Gap> list;
     std::size_t bytes() const { return sizeof *this + list.size() * sizeof(Gap); }
@@ -104,6 +114,7 @@ private:
   Warps warps_;
   mutable EvaluateCache cache_;
   mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{cache_.budget()};
+  mutable Memo<DrawnKey, Finished> drawn_{cache_.budget()};
   mutable Memo<LineKey, GuideLine> lines_{cache_.budget()};
   mutable Memo<BlockKey, Bent> blocks_{cache_.budget()};
 };

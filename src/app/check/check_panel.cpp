@@ -271,7 +271,7 @@ void CheckPanel::show_findings() {
   const std::size_t n = session_.check().to_look_at();
   count_->setText(n == 0 ? QString() : tr("%1 to look at").arg(n));
   // The heaviest one is at hand: its cure is one click away.
-  list_->setCurrentIndex(model_->index(std::clamp(was, 0, model_->rowCount() - 1)));
+  list_->setCurrentIndex(n == 0 ? QModelIndex() : model_->index(std::clamp(was, 0, model_->rowCount() - 1)));
   show_actions();
 }
 

@@ -54,6 +54,8 @@ RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& fa
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
   scroll->setWidget(inside);
+  inside->setAutoFillBackground(false); // the card shows through
+  scroll->viewport()->setAutoFillBackground(false);
   all->addWidget(scroll, 1);
   auto* later = new QPushButton(tr("Not now"));
   later->setToolTip(tr("They are offered again at the next start"));
