@@ -33,8 +33,7 @@ int main(int argc, char** argv) {
   const QString folder = argv[1];
   QTemporaryDir scratch;
   FaceLibrary faces(data_folder("faces").toStdString(), false);
-  MainWindow window(faces,
-                    {scratch.path() + "/recovery", {}, scratch.path() + "/settings.ini", data_folder("demo")});
+  MainWindow window(faces, {scratch.path() + "/recovery", {}, scratch.path() + "/settings.ini", data_folder("demo")});
   window.resize(1280, 800);
   window.show();
   const auto take = [&](const QString& name) {

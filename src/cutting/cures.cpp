@@ -19,7 +19,8 @@ Error not_cured(const std::stop_token& stop, const char* why) {
   return stop.stop_requested() ? Error{ErrorCode::Cancelled, "cancelled", ""} : bad_input(why);
 }
 
-Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& evaluator,
+                        const std::stop_token& stop) {
   // By the ratio of lengths first, then in small steps: corners and further lines make the length no simple function.
   for (int i = 0; i < most_steps && !stop.stop_requested(); ++i) {
     const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat, stop);

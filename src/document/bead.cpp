@@ -74,7 +74,8 @@ Result<BeadCatch> level_catch(const Document& document, PieceId id, const Docume
   const Result<Bead> there = bead_of(*level, id, evaluator);
   if (!there)
     return there.error();
-  if (there->guide->length() != bead->guide->length() || (document.find(id) == level->find(id) && !(*level == document)))
+  if (there->guide->length() != bead->guide->length() ||
+      (document.find(id) == level->find(id) && !(*level == document)))
     return bad_input("the guide is turned, not the run", "Level");
   return BeadCatch{there->s, "level"};
 }

@@ -56,7 +56,8 @@ std::size_t bytes_of(const Piece& piece) {
   if (const Lettering* l = piece.lettering()) {
     if (const Letters* letters = l->recipe.letters())
       sum += letters->text.size() * sizeof(TypedChar);
-    if (const auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)
+    if (const auto* drawn = std::get_if<OutlineSource>(&l->recipe.source);
+        drawn != nullptr && drawn->outline != nullptr)
       sum += bytes_of(*drawn->outline);
     for (const GuideRef* ref : l->recipe.bend.remembered())
       if (ref->own)

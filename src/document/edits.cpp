@@ -269,8 +269,7 @@ Document keep_curves(const Document& before, Document after, PieceId id) {
   const auto same = [](const Result<std::shared_ptr<const GuideLine>>& a,
                        const Result<std::shared_ptr<const GuideLine>>& b) {
     return a.ok() && b.ok() && (*a)->curve->closed() == (*b)->curve->closed() &&
-           (*a)->curve->length() == (*b)->curve->length() &&
-           (*a)->curve->at(0).point == (*b)->curve->at(0).point;
+           (*a)->curve->length() == (*b)->curve->length() && (*a)->curve->at(0).point == (*b)->curve->at(0).point;
   };
   for (const PieceId follower : followers_of(before, id))
     if (!same(resolve_guide(before, follower), resolve_guide(after, follower)))

@@ -156,8 +156,8 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
 }
 
 Result<std::shared_ptr<const Outline>> DocumentEvaluator::sketched_part(const Document& document, PieceId part,
-                                                                       const Effort& effort,
-                                                                       std::vector<PieceId>& path) const {
+                                                                        const Effort& effort,
+                                                                        std::vector<PieceId>& path) const {
   const Result<PieceResult> r = evaluate_piece(document, part, Depth::Seat, effort, path);
   if (!r)
     return r.error();

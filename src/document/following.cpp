@@ -55,8 +55,7 @@ std::optional<Piece> freed(const Document& before, const Document& after, const 
   Piece out = piece;
   bool changed = false;
   for (GuideRef* ref : out.lettering()->recipe.bend.remembered())
-    if (!follows(after, *ref) && !there(ref->guide))
-    {
+    if (!follows(after, *ref) && !there(ref->guide)) {
       if (const Result<GuideShape> own = own_shape(before, ref->guide); own)
         ref->own = *own;
       else
@@ -144,8 +143,7 @@ void free_origins(const Document& before, Document& after) {
         known->second = std::make_shared<const Origin>(std::move(origin));
     }
     if (known->second != o->origin)
-      after = edit_piece(std::move(after), after.pieces[i]->id,
-                         [&](Piece& p) { p.outline()->origin = known->second; });
+      after = edit_piece(std::move(after), after.pieces[i]->id, [&](Piece& p) { p.outline()->origin = known->second; });
   }
 }
 

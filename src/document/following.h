@@ -10,9 +10,9 @@
 namespace frelm {
 
 // `after` is `before` with some pieces gone or become something else. Whatever in `after` names a piece that it can't
-// follow there any more gets what it followed in `before` as its own: riders a private copy of the guide's shape, guides
-// their shape (a midway circle its band, so that fitted heights stay), blocks a hidden copy of the source. Pieces that
-// were broken before stay as they are.
+// follow there any more gets what it followed in `before` as its own: riders a private copy of the guide's shape,
+// guides their shape (a midway circle its band, so that fitted heights stay), blocks a hidden copy of the source.
+// Pieces that were broken before stay as they are.
 Document detached(const Document& before, Document after);
 
 // The hidden pieces among the sources of these blocks (and of blocks among them) that no other piece is made from.

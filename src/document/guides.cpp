@@ -52,8 +52,7 @@ Result<std::shared_ptr<const GuideLine>> resolve(const Document& document, Piece
     return bad_input("a lettering cannot be a guide; release it first", piece->name);
   if (const auto* follows = std::get_if<OutlineGuide>(&guide->shape))
     return follow_outline(document, *follows);
-  if (const auto* between = std::get_if<MidwayGuide>(&guide->shape))
-  {
+  if (const auto* between = std::get_if<MidwayGuide>(&guide->shape)) {
     const Result<BandGuide> band = midway(document, *between);
     if (!band)
       return band.error();

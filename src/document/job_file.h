@@ -11,7 +11,8 @@ namespace frelm {
 
 inline constexpr int job_file_version = 5;
 
-// Of a valid document: UTF-8 bytes that read back equal, with the shapes of all letters used. Faces that can't be found keep the shapes the document carries.
+// Of a valid document: UTF-8 bytes that read back equal, with the shapes of all letters used. Faces that can't be found
+// keep the shapes the document carries.
 std::string write_job(const Document& document, const FaceLibrary& faces);
 
 // A document that is valid (validity.h). Unknown fields are ignored. Errors: not JSON or cut short, not a job file, a

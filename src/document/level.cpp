@@ -36,7 +36,8 @@ std::optional<double> tilt_of(const SeatedText& text) {
   return place_of(*last, Edge::Right).y - place_of(*first, Edge::Left).y;
 }
 
-Result<Document> leveled(const Document& document, PieceId id, const DocumentEvaluator& evaluator, std::stop_token stop) {
+Result<Document> leveled(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
+                         std::stop_token stop) {
   const Piece* piece = document.find(id);
   const Lettering* lettering = piece != nullptr ? piece->lettering() : nullptr;
   if (lettering == nullptr ||

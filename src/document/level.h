@@ -12,6 +12,7 @@ std::optional<double> tilt_of(const SeatedText& text);
 
 // Arcs turn: an arched run about its middle, an arc guide about its centre. On other guides the run is shifted along,
 // to the nearest place where it is level. Within 0.001 mm. Errors: not on a bend, too few letters, no such place.
-Result<Document> leveled(const Document& document, PieceId lettering, const DocumentEvaluator& evaluator, std::stop_token stop = {});
+Result<Document> leveled(const Document& document, PieceId lettering, const DocumentEvaluator& evaluator,
+                         std::stop_token stop = {});
 
 } // namespace frelm

@@ -35,10 +35,10 @@ struct Origin;
 // Drawn or released outlines, mm on the sheet.
 struct OutlinePiece {
   std::shared_ptr<const Outline> outline;
-  Finish finish{{}};                    // steps on top of the drawn outline; none to begin with
-  std::shared_ptr<const Origin> origin; // the lettering it was released from, if any
-  Affine moved;                         // all moves and scalings since then; none without an origin
-  bool reshaped = false;                // nodes were changed since then: reopening gives that up
+  Finish finish{{}};                                // steps on top of the drawn outline; none to begin with
+  std::shared_ptr<const Origin> origin;             // the lettering it was released from, if any
+  Affine moved;                                     // all moves and scalings since then; none without an origin
+  bool reshaped = false;                            // nodes were changed since then: reopening gives that up
   bool operator==(const OutlinePiece& other) const; // by value
 };
 

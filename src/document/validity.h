@@ -3,9 +3,9 @@
 //
 // Ids: every piece has one of its own, 1 to next_id - 1, and so have the letters of a lettering among themselves. The
 // pieces of one release share one origin. Names: what a piece follows or is made from is there and can be followed, or
-// the piece holds its own copy; nothing is made from itself. Numbers: finite, at most `largest_number` in size, and more
-// than 0 where a size is meant. Lines: a contour's segments join, a closed one ends where it begins, and none is without
-// length; guides of their own can be laid. Texts are Unicode.
+// the piece holds its own copy; nothing is made from itself. Numbers: finite, at most `largest_number` in size, and
+// more than 0 where a size is meant. Lines: a contour's segments join, a closed one ends where it begins, and none is
+// without length; guides of their own can be laid. Texts are Unicode.
 //
 // Not a fault, but a state that a hand can mend: a lettering that has no guide yet, circles of a midway that lie apart,
 // a face that is not on this machine, letters that do not fit.

@@ -179,8 +179,8 @@ std::optional<Point> crosses_itself(const Contour& contour) {
       const Segment &a = s[boxed[i].segment], &b = s[boxed[j].segment];
       for (const CurveCrossing& c : crossings(a, b)) {
         const auto near_both = [&](Point p, Point q) { return p == q && distance(c.point, p) < joint; };
-        const bool shared = near_both(a.p3, b.p0) || near_both(b.p3, a.p0) || near_both(a.p0, b.p0) ||
-                            near_both(a.p3, b.p3); // a node
+        const bool shared =
+            near_both(a.p3, b.p0) || near_both(b.p3, a.p0) || near_both(a.p0, b.p0) || near_both(a.p3, b.p3); // a node
         if (!shared)
           return c.point;
       }

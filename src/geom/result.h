@@ -41,17 +41,27 @@ public:
   FRELM_CONSUMED(callable_when("unconsumed")) const T* operator->() const& { return &std::get<0>(state_); }
   FRELM_CONSUMED(callable_when("unconsumed")) T* operator->() & { return &std::get<0>(state_); }
 #ifdef FRELM_RESULT_TEMPORARIES // tests and tools: what fails there ends them, with its place
-  T operator*() && { return std::get<0>(std::move(state_)); }
-  T* operator->() && { return &std::get<0>(state_); }
+  T operator*() && {
+    return std::get<0>(std::move(state_));
+  }
+  T* operator->() && {
+    return &std::get<0>(state_);
+  }
 #else
   T operator*() && = delete;
   T operator*() const&& = delete;
   T* operator->() && = delete;
   T* operator->() const&& = delete;
 #endif
-  T value_or(T other) const& { return ok() ? std::get<0>(state_) : std::move(other); }
-  T value_or(T other) && { return ok() ? std::get<0>(std::move(state_)) : std::move(other); }
-  FRELM_CONSUMED(callable_when("consumed", "unknown")) const Error& error() const& { return std::get<1>(state_); }
+  T value_or(T other) const& {
+    return ok() ? std::get<0>(state_) : std::move(other);
+  }
+  T value_or(T other) && {
+    return ok() ? std::get<0>(std::move(state_)) : std::move(other);
+  }
+  FRELM_CONSUMED(callable_when("consumed", "unknown")) const Error& error() const& {
+    return std::get<1>(state_);
+  }
 
 private:
   template <class U> friend U sure(Result<U> result, const char* why);

@@ -55,8 +55,8 @@ private:
     EvenPair result;
     Band band;
     std::shared_ptr<const Join> join;
-    double least = 0;           // mm, closest distance to keep; 0: the letters join in the straight setting
-    bool solved = true;         // not kept apart by a corner
+    double least = 0;   // mm, closest distance to keep; 0: the letters join in the straight setting
+    bool solved = true; // not kept apart by a corner
   };
 
   const SetCluster& cluster(std::size_t cell) const {
@@ -315,11 +315,11 @@ private:
   const StraightPairs& straight_;
   const bool fills_;
   std::vector<std::shared_ptr<const FlatLetter>> flats_; // of the letters, once they have been asked for
-  std::vector<std::size_t> inked_;         // cells with ink, left to right: the letters
-  std::vector<double> at_;                 // σ of each letter
-  std::vector<std::vector<Point>> points_; // of each letter where it stands now
-  std::vector<Pair> pairs_;                // letter i with i + 1
-  Pair seam_;                              // of a run that fills its guide
+  std::vector<std::size_t> inked_;                       // cells with ink, left to right: the letters
+  std::vector<double> at_;                               // σ of each letter
+  std::vector<std::vector<Point>> points_;               // of each letter where it stands now
+  std::vector<Pair> pairs_;                              // letter i with i + 1
+  Pair seam_;                                            // of a run that fills its guide
   std::vector<Point> spot_, edges_[2];
   std::size_t done_ = 0;
 };

@@ -19,9 +19,9 @@ Gap measure(const SeatedText& text, std::size_t left, std::size_t right) {
   return g;
 }
 
-// Letters as they stand on their line, before any warp of the block. Rigid ones are moved and turned as a whole, flowing
-// ones are mapped point by point; a warp of the block takes both letters of a gap along, so a gap is read before it and
-// is as much wider as the block is widened there.
+// Letters as they stand on their line, before any warp of the block. Rigid ones are moved and turned as a whole,
+// flowing ones are mapped point by point; a warp of the block takes both letters of a gap along, so a gap is read
+// before it and is as much wider as the block is widened there.
 class Standing {
 public:
   explicit Standing(const SeatedText& text) : text_(text) {}
@@ -136,7 +136,8 @@ void tell_uneven(std::vector<Gap>& gaps) {
 
 std::vector<Gap> measure_gaps(const SeatedText& text, std::stop_token stop) {
   std::vector<Gap> gaps;
-  std::map<std::pair<std::size_t, std::size_t>, double> evened; // to something else than their own straight gap, perhaps
+  std::map<std::pair<std::size_t, std::size_t>, double>
+      evened; // to something else than their own straight gap, perhaps
   for (const EvenPair& p : text.spacing.pairs)
     if (!p.joined)
       evened[{p.left, p.right}] = p.target;

@@ -184,7 +184,8 @@ public:
 
 private:
   struct Entry {
-    Entry(Key k, std::shared_ptr<const Value> v, std::uint64_t now) : key(std::move(k)), value(std::move(v)), used(now) {
+    Entry(Key k, std::shared_ptr<const Value> v, std::uint64_t now)
+        : key(std::move(k)), value(std::move(v)), used(now) {
       if constexpr (requires { key.bytes(); })
         own = key.bytes();
       if constexpr (!grows)

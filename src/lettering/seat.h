@@ -31,11 +31,11 @@ struct PlacedLetter {
   bool meets_start = false; // on a closed guide, past the run's own start
   bool straddles = false;   // over a corner, because no side was long enough
   bool space = false, missing = false;
-  Affine place;                         // of shape on the sheet
-  Affine unbent;                        // of plain in the block, before a warp of the whole block
-  std::shared_ptr<const Outline> shape; // flowing, or in a warped block: as bent, on the sheet (place is the identity)
+  Affine place;                          // of shape on the sheet
+  Affine unbent;                         // of plain in the block, before a warp of the whole block
+  std::shared_ptr<const Outline> shape;  // flowing, or in a warped block: as bent, on the sheet (place is the identity)
   std::shared_ptr<const Outline> flowed; // flowing in a warped block: before the warp, on the sheet
-  std::shared_ptr<const Outline> plain; // as set, baseline origin at 0, 0; hand's turn and size not applied
+  std::shared_ptr<const Outline> plain;  // as set, baseline origin at 0, 0; hand's turn and size not applied
 
   bool blank() const { return plain->empty(); }
   const Affine& placement() const { return place; }

@@ -111,7 +111,8 @@ double StraightPairs::gap(const SetCluster& left, const SetCluster& right, doubl
   });
 }
 
-std::shared_ptr<const Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right, double start) const {
+std::shared_ptr<const Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right,
+                                                     double start) const {
   if (left.ink.x1 <= start + right.ink.x0)
     return nullptr;
   const Result<WeldResult> overlap =

@@ -209,15 +209,16 @@ private:
   }
 
   void key() {
-    const int keys[]{Qt::Key_Left,   Qt::Key_Right, Qt::Key_Up,    Qt::Key_Down, Qt::Key_Delete, Qt::Key_Backspace,
+    const int keys[]{Qt::Key_Left,   Qt::Key_Right, Qt::Key_Up,     Qt::Key_Down, Qt::Key_Delete, Qt::Key_Backspace,
                      Qt::Key_Escape, Qt::Key_Tab,   Qt::Key_Return, Qt::Key_Home, Qt::Key_End,    Qt::Key_Space,
-                     Qt::Key_F6,     Qt::Key_F7,    Qt::Key_F8,    Qt::Key_F9,   Qt::Key_1,      Qt::Key_2,
-                     Qt::Key_3,      Qt::Key_4,     Qt::Key_A,     Qt::Key_W,    Qt::Key_Minus,  Qt::Key_Plus};
+                     Qt::Key_F6,     Qt::Key_F7,    Qt::Key_F8,     Qt::Key_F9,   Qt::Key_1,      Qt::Key_2,
+                     Qt::Key_3,      Qt::Key_4,     Qt::Key_A,      Qt::Key_W,    Qt::Key_Minus,  Qt::Key_Plus};
     const int k = keys[pick(std::size(keys))];
-    const Qt::KeyboardModifiers held[]{Qt::NoModifier, Qt::NoModifier, Qt::ShiftModifier, Qt::ControlModifier,
-                                       Qt::AltModifier, Qt::ControlModifier | Qt::ShiftModifier};
+    const Qt::KeyboardModifiers held[]{Qt::NoModifier,      Qt::NoModifier,  Qt::ShiftModifier,
+                                       Qt::ControlModifier, Qt::AltModifier, Qt::ControlModifier | Qt::ShiftModifier};
     const Qt::KeyboardModifiers with = held[pick(6)];
-    QWidget* on = pick(2) == 0 && QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : &window_.canvas();
+    QWidget* on =
+        pick(2) == 0 && QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : &window_.canvas();
     say(QString("key %1 with %2").arg(k, 0, 16).arg(int(with), 0, 16));
     QTest::keyClick(on, static_cast<Qt::Key>(k), with);
   }
@@ -225,7 +226,8 @@ private:
   void trigger() {
     std::vector<QAction*> actions;
     for (QAction* a : window_.findChildren<QAction*>())
-      if (a->menu() == nullptr && !a->isSeparator() && a->isEnabled() && !a->text().contains("Quit") && !a->text().isEmpty())
+      if (a->menu() == nullptr && !a->isSeparator() && a->isEnabled() && !a->text().contains("Quit") &&
+          !a->text().isEmpty())
         actions.push_back(a);
     if (actions.empty())
       return;
@@ -246,7 +248,7 @@ private:
     const auto fields = shown<MeasureField>();
     if (fields.empty())
       return;
-    const char* texts[]{"0",   "-1",  "1e300", "nan", "",     "abc",    "1/0",    "99999999", "12mm+3", "0.0000001",
+    const char* texts[]{"0",   "-1",  "1e300", "nan", "",     "abc",     "1/0",    "99999999", "12mm+3", "0.0000001",
                         "0.5", "359", "45",    "3",   "1000", "3 1/8\"", "-45.25", "inf",      "7",      "120"};
     MeasureField* f = fields[pick(fields.size())];
     const char* text = texts[pick(std::size(texts))];
@@ -282,8 +284,8 @@ private:
   }
 
   void type() {
-    const char32_t* words[]{U"Marigold", U"A", U"", U"Wake\nslow", U"12345678901234567890", U"ÅßЖ漢", U"مرحبا", U" \n ",
-                            U"fffi Te", U"\U0001F600"};
+    const char32_t* words[]{U"Marigold", U"A",     U"",     U"Wake\nslow", U"12345678901234567890",
+                            U"ÅßЖ漢",    U"مرحبا", U" \n ", U"fffi Te",    U"\U0001F600"};
     const QString text = QString::fromUcs4(words[pick(10)]);
     say("type " + text);
     if (auto* edit = window_.letters_card().text_edit(); edit->isVisibleTo(&window_) && pick(3) != 0)

@@ -20,7 +20,8 @@ struct HandRun {
   std::vector<std::uint64_t> steps;
 };
 
-HandRun run(const QString& example, std::uint64_t seed, std::uint64_t steps, const std::vector<std::uint64_t>& only = {}) {
+HandRun run(const QString& example, std::uint64_t seed, std::uint64_t steps,
+            const std::vector<std::uint64_t>& only = {}) {
   QProcess program;
   QStringList arguments{example, QString::number(seed), QString::number(steps)};
   if (!only.empty()) {
@@ -55,7 +56,8 @@ HandRun run(const QString& example, std::uint64_t seed, std::uint64_t steps, con
 // failure-inducing input, IEEE Trans. Softw. Eng. 2002; without its second half).
 HandRun shortest(const QString& example, std::uint64_t seed, HandRun failed) {
   int tries = 60;
-  for (std::size_t part = std::max<std::size_t>(1, failed.steps.size() / 2); tries > 0; part = part > 1 ? part / 2 : 0) {
+  for (std::size_t part = std::max<std::size_t>(1, failed.steps.size() / 2); tries > 0;
+       part = part > 1 ? part / 2 : 0) {
     if (part == 0)
       break;
     for (std::size_t from = 0; from < failed.steps.size() && tries > 0;) {
@@ -80,7 +82,8 @@ class TestAnyHand : public QObject {
 
 private slots:
   void nothing_breaks_whatever_the_hand_does() {
-    const int asked = qEnvironmentVariableIntValue("FRELM_HAND_RUNS"), given = qEnvironmentVariableIntValue("FRELM_HAND_STEPS");
+    const int asked = qEnvironmentVariableIntValue("FRELM_HAND_RUNS"),
+              given = qEnvironmentVariableIntValue("FRELM_HAND_STEPS");
     const int seconds = qEnvironmentVariableIntValue("FRELM_HAND_SECONDS");
     QStringList examples = QDir(data_folder("demo")).entryList({"*.frelm"}, QDir::Files, QDir::Name);
     examples.prepend("-.frelm");
@@ -101,7 +104,8 @@ private slots:
         QStringList list;
         for (const std::uint64_t s : done.steps)
           list << QString::number(s);
-        QFAIL(qPrintable(QString("example %1, seed %2, steps %3:\n%4").arg(example).arg(seed).arg(list.join(","), done.told)));
+        QFAIL(qPrintable(
+            QString("example %1, seed %2, steps %3:\n%4").arg(example).arg(seed).arg(list.join(","), done.told)));
       }
       std::printf("%s %llu: %s\n", qPrintable(example), static_cast<unsigned long long>(seed),
                   qPrintable(done.told.split('\n').last()));

@@ -419,7 +419,8 @@ private slots:
     Document kept;
     FaceLibrary faces(data_folder("faces").toStdString(), false);
     {
-      MainWindow window(faces, {shared.filePath("recovery"), {50, 200}, shared.filePath("settings.ini"), data_folder("demo")});
+      MainWindow window(faces,
+                        {shared.filePath("recovery"), {50, 200}, shared.filePath("settings.ini"), data_folder("demo")});
       window.show();
       window.letter_it("Marigold");
       kept = window.session().document();

@@ -303,7 +303,9 @@ private slots:
     f.window.release_selected(ReleaseAs::OnePiece, GuideAfter::Gone);
     QVERIFY(f.settle());
     const PieceId id = f.selected().id;
-    f.session().apply("nodes", edit_nodes(f.document(), id, [](Outline o) { return move_nodes(std::move(o), {{0, 0}}, {1, 1}); }));
+    f.session().apply("nodes", edit_nodes(f.document(), id, [](Outline o) {
+                        return move_nodes(std::move(o), {{0, 0}}, {1, 1});
+                      }));
     f.window.reopen_selected();
     QVERIFY(f.document().find(id) != nullptr && f.window.bar().text().contains("Nodes were changed"));
     QApplication::processEvents();

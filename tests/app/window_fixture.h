@@ -30,7 +30,8 @@ public:
   // Until the background has answered for what is shown.
   bool settle() {
     QApplication::processEvents();
-    return QTest::qWaitFor([this] { return !window.session().busy() && !window.task().running() && !window.saving(); }, 10'000);
+    return QTest::qWaitFor([this] { return !window.session().busy() && !window.task().running() && !window.saving(); },
+                           10'000);
   }
   // Did it reach the disk?
   bool save(const QString& path) {

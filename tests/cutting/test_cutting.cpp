@@ -253,11 +253,16 @@ private slots:
 
   void a_line_that_crosses_itself_is_found_and_cured() {
     Piece eight;
-    eight.content = OutlinePiece{
-        std::make_shared<const Outline>(*parse_outline("M50 50C110 10 110 90 50 50C-10 10 -10 90 50 50Z")), Finish{{}}, {}, {}};
+    eight.content =
+        OutlinePiece{std::make_shared<const Outline>(*parse_outline("M50 50C110 10 110 90 50 50C-10 10 -10 90 50 50Z")),
+                     Finish{{}},
+                     {},
+                     {}};
     Piece bow = eight, sound = eight;
-    bow.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline("M210 20L290 80L290 20L210 80Z")), Finish{{}}, {}, {}};
-    sound.content = OutlinePiece{std::make_shared<const Outline>(Outline{{circle_contour({400, 60}, 30)}}), Finish{{}}, {}, {}};
+    bow.content = OutlinePiece{
+        std::make_shared<const Outline>(*parse_outline("M210 20L290 80L290 20L210 80Z")), Finish{{}}, {}, {}};
+    sound.content =
+        OutlinePiece{std::make_shared<const Outline>(Outline{{circle_contour({400, 60}, 30)}}), Finish{{}}, {}, {}};
     Document d;
     for (const Piece& p : {eight, bow, sound})
       d = add_piece(std::move(d), p).document;

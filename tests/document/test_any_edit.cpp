@@ -91,7 +91,8 @@ public:
     }
     case 2: {
       Piece p;
-      p.content = OutlinePiece{std::make_shared<const Outline>(random_blob(random_, place(), 40, 5)), Finish{{}}, {}, {}};
+      p.content =
+          OutlinePiece{std::make_shared<const Outline>(random_blob(random_, place(), 40, 5)), Finish{{}}, {}, {}};
       return {"draw", add_piece(d, std::move(p)).document};
     }
     case 3: {
@@ -168,12 +169,15 @@ public:
       std::uint64_t next = out.next_id;
       const TypedText text = retyped(d.find(word)->lettering()->recipe.letters()->text, U"Slow tide", next);
       out.next_id = next;
-      return {"retype", edit_piece(std::move(out), word, [&](Piece& p) { p.lettering()->recipe.letters()->text = text; })};
+      return {"retype",
+              edit_piece(std::move(out), word, [&](Piece& p) { p.lettering()->recipe.letters()->text = text; })};
     }
     case 19:
       return {"move", move_pieces(d, some(d), {uniform(random_, -80, 80), uniform(random_, -80, 80)})};
     case 20:
-      return {"scale", scale_piece(d, any(d), place(), uniform(random_, 0.2, 3), pick(2) == 0 ? GuideScaling::Along : GuideScaling::Kept),
+      return {"scale",
+              scale_piece(d, any(d), place(), uniform(random_, 0.2, 3),
+                          pick(2) == 0 ? GuideScaling::Along : GuideScaling::Kept),
               false, true};
     case 21:
       return {"head", edit_piece(d, any(d), [&](Piece& p) {
@@ -191,7 +195,8 @@ public:
     }
     default: {
       if (pick(2) == 0) {
-        const Result<Starter> s = add_badge(d, {U"ON", U"OFF", place(), uniform(random_, 20, 60), uniform(random_, 50, 90), {"Lato", "Bold"}});
+        const Result<Starter> s = add_badge(
+            d, {U"ON", U"OFF", place(), uniform(random_, 20, 60), uniform(random_, 50, 90), {"Lato", "Bold"}});
         return s ? Step{"badge", s->document} : Step{"nothing", d};
       }
       Document out = d;
@@ -275,8 +280,13 @@ private:
       }
       if (Lettering* l = p.lettering()) {
         Bend& b = l->recipe.bend;
-        double* const numbers[]{&b.offset, &b.arc.value, &b.guide.percent, &l->placement.at.x, &l->recipe.spacing.letter,
-                                &b.rails.top.first.depth, &b.rails.taper_across};
+        double* const numbers[]{&b.offset,
+                                &b.arc.value,
+                                &b.guide.percent,
+                                &l->placement.at.x,
+                                &l->recipe.spacing.letter,
+                                &b.rails.top.first.depth,
+                                &b.rails.taper_across};
         *numbers[pick(7)] = v;
         if (l->recipe.letters() != nullptr && pick(3) == 0)
           l->recipe.letters()->size = v;
@@ -290,8 +300,8 @@ private:
 // What may be said of a lettering that can't be set; anything else is a fault.
 bool known_reason(const Error& e) {
   for (const char* words :
-       {"choose", "too", "bend", "there is nothing", "no room", "fold", "circles", "not lie", "must be", "can't", "empty",
-        "turn back", "itself", "steep", "shape to fill", "closed", "between"})
+       {"choose", "too", "bend", "there is nothing", "no room", "fold", "circles", "not lie", "must be", "can't",
+        "empty", "turn back", "itself", "steep", "shape to fill", "closed", "between"})
     if (e.message.find(words) != std::string::npos)
       return true;
   return false;

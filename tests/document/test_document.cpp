@@ -1,12 +1,12 @@
 // Edits, history, release, finished size and measures.
 #include "document/copying.h"
-#include "document/job_file.h"
-#include "document/validity.h"
 #include "document/edits.h"
 #include "document/history.h"
+#include "document/job_file.h"
 #include "document/measure.h"
 #include "document/release.h"
 #include "document/resize.h"
+#include "document/validity.h"
 #include "support/compare.h"
 #include "support/fixtures.h"
 
@@ -370,7 +370,8 @@ private slots:
   void letters_pasted_into_another_job_bring_their_guide() {
     const CircleJob from = circle_job("Tide", 100);
     Document other = add_piece({}, new_circle({50, 50}, 40)).document; // the same id, another circle
-    const Document part = *read_job(write_job(sub_document(from.document, {from.lettering}, CopyGuides::Along), bundled_faces()));
+    const Document part =
+        *read_job(write_job(sub_document(from.document, {from.lettering}, CopyGuides::Along), bundled_faces()));
     const Inserted pasted = insert_part(other, part, CopyInto::OtherJob, {0, 0});
     QVERIFY(faults(pasted.document).empty());
     const auto a = evaluator().piece(from.document, from.lettering, Depth::Seat),

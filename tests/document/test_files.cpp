@@ -1,19 +1,18 @@
 // Job files, the disk and recovery.
 #include "document/job_file.h"
 #include "document/recovery.h"
+#include "document/release.h"
 #include "document/validity.h"
 #include "geom/nodes.h"
-#include "document/release.h"
 #include "support/fixtures.h"
 
-#include <filesystem>
+#include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
-#include <QDir>
 #include <QTest>
+#include <filesystem>
 #include <sys/stat.h>
 #include <thread>
-#include <sys/stat.h>
 #include <unistd.h>
 
 using namespace frelm;

@@ -1,7 +1,7 @@
 // Guides in a document: what follows what, level, the bead, catching, starters, nodes and letters moved by hand.
-#include "document/copying.h"
 #include "document/bead.h"
 #include "document/catching.h"
+#include "document/copying.h"
 #include "document/job_file.h"
 #include "document/level.h"
 #include "document/release.h"

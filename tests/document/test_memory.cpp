@@ -1,5 +1,5 @@
-// What caches and history hold is bounded and said honestly. Resident memory is read from the system, in a program of its
-// own.
+// What caches and history hold is bounded and said honestly. Resident memory is read from the system, in a program of
+// its own.
 #include "document/edits.h"
 #include "document/history.h"
 #include "support/fixtures.h"
@@ -61,7 +61,8 @@ private slots:
         QVERIFY(evaluator.memory().bytes() <= limit + limit / 8); // it is looked at every sixteenth of it
       }
       const double held = static_cast<double>(evaluator.memory().bytes()), grown = resident() - before;
-      qInfo("limit %.0f MB: held %.1f MB, resident grew by %.1f MB", static_cast<double>(limit) / mb, held / mb, grown / mb);
+      qInfo("limit %.0f MB: held %.1f MB, resident grew by %.1f MB", static_cast<double>(limit) / mb, held / mb,
+            grown / mb);
       if (!sanitized)
         QVERIFY2(grown < 1.6 * held + 12 * mb, "caches hold more than they say");
     }
@@ -71,7 +72,8 @@ private slots:
     auto random = random_source(7);
     Document d;
     Piece p;
-    p.content = OutlinePiece{std::make_shared<const Outline>(random_blob(random, {100, 100}, 50, 2000)), Finish{{}}, {}, {}};
+    p.content =
+        OutlinePiece{std::make_shared<const Outline>(random_blob(random, {100, 100}, 50, 2000)), Finish{{}}, {}, {}};
     d = add_piece(d, p).document;
     const std::size_t limit = std::size_t{8} << 20;
     History h(d, limit);

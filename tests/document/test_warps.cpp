@@ -1,7 +1,7 @@
 // Warped blocks in documents: edits, guides that go and come back, files, release and reopening, the Cut check.
 #include "cutting/check.h"
-#include "document/copying.h"
 #include "document/blocks.h"
+#include "document/copying.h"
 #include "document/job_file.h"
 #include "document/release.h"
 #include "document/resize.h"
@@ -349,13 +349,13 @@ private slots:
       return measure_gaps(*evaluator().piece(d, id, Depth::Seat)->seated);
     };
     // Evened between rails: even.
-    const Document evened = edit_piece(between_guides(j), j.word, [](Piece& p) {
-      p.lettering()->recipe.spacing.mode = SpacingMode::EvenGaps;
-    });
+    const Document evened = edit_piece(between_guides(j), j.word,
+                                       [](Piece& p) { p.lettering()->recipe.spacing.mode = SpacingMode::EvenGaps; });
     std::size_t even = 0;
     for (const Gap& g : gaps(evened, j.word))
       if (!g.word_space) {
-        QVERIFY2(g.look == GapLook::Even, qPrintable(QString("%1 %2 %3 %4").arg(g.left).arg(g.right).arg(g.optical).arg(g.target)));
+        QVERIFY2(g.look == GapLook::Even,
+                 qPrintable(QString("%1 %2 %3 %4").arg(g.left).arg(g.right).arg(g.optical).arg(g.target)));
         ++even;
       }
     QVERIFY(even >= 6);
@@ -373,13 +373,15 @@ private slots:
       const std::vector<Gap> still = gaps(moved({0, 0}), j.word), away = gaps(moved({60, 25}), j.word);
       QCOMPARE(still.size(), away.size());
       for (std::size_t i = 0; i < still.size(); ++i) {
-        QVERIFY2(std::abs(still[i].optical - away[i].optical) < 0.01 && std::abs(still[i].target - away[i].target) < 0.01,
+        QVERIFY2(std::abs(still[i].optical - away[i].optical) < 0.01 &&
+                     std::abs(still[i].target - away[i].target) < 0.01,
                  qPrintable(QString("%1: %2 | %3").arg(int(stance)).arg(still[i].optical).arg(away[i].optical)));
         QVERIFY(std::abs(still[i].closest.distance - away[i].closest.distance) < 0.01);
       }
     }
     // Set downwards there is the closest distance and no more.
-    const Document down = edit_piece(j.document, j.word, [](Piece& p) { p.lettering()->recipe.letters()->downwards = true; });
+    const Document down =
+        edit_piece(j.document, j.word, [](Piece& p) { p.lettering()->recipe.letters()->downwards = true; });
     for (const Gap& g : gaps(down, j.word))
       QVERIFY(!g.measured && g.closest.distance >= 0);
   }
@@ -407,7 +409,11 @@ private slots:
       const Document pulled = with_bend(d, j.word, [&](Bend& b) {
         b = with_block_handle(b, made, d.find(j.word)->lettering()->placement, h, {h.at, h.at + up, false, {}});
       });
-      QVERIFY2(distance(handle(pulled).at, h.at + up) < 0.3, qPrintable(QString("%1 %2, wanted %3 %4").arg(handle(pulled).at.x - h.at.x).arg(handle(pulled).at.y - h.at.y).arg(up.x).arg(up.y)));
+      QVERIFY2(distance(handle(pulled).at, h.at + up) < 0.3, qPrintable(QString("%1 %2, wanted %3 %4")
+                                                                            .arg(handle(pulled).at.x - h.at.x)
+                                                                            .arg(handle(pulled).at.y - h.at.y)
+                                                                            .arg(up.x)
+                                                                            .arg(up.y)));
     }
   }
 

@@ -45,10 +45,10 @@ QPixmap mark_of(Mark mark) {
 }
 
 Mark mark_for(int weight) {
-  return weight < 0                                     ? Mark::Tick
+  return weight < 0                                    ? Mark::Tick
          : weight == static_cast<int>(Weight::MustFix) ? Mark::Triangle
          : weight == static_cast<int>(Weight::Look)    ? Mark::Square
-                                                        : Mark::Disc;
+                                                       : Mark::Disc;
 }
 
 // A line of the legibility readings.
@@ -146,8 +146,8 @@ private:
 
 CheckPanel::CheckPanel(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), count_(new QLabel), model_(new FindingsModel(this)), list_(new QListView),
-      actions_(new QWidget), before_(new QToolButton), after_(new QToolButton), place_(new QLabel),
-      cures_(new QWidget), legible_(new QPushButton(tr("Legibility"))), readings_(new QFrame) {
+      actions_(new QWidget), before_(new QToolButton), after_(new QToolButton), place_(new QLabel), cures_(new QWidget),
+      legible_(new QPushButton(tr("Legibility"))), readings_(new QFrame) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
@@ -172,12 +172,13 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   line->setSpacing(4);
   auto* steps = new QHBoxLayout;
   steps->setSpacing(4);
-  for (const auto& [button, words, name, by] :
-       {std::tuple{before_, QString("‹"), tr("Place before"), -1}, std::tuple{after_, QString("›"), tr("Next place"), 1}}) {
+  for (const auto& [button, words, name, by] : {std::tuple{before_, QString("‹"), tr("Place before"), -1},
+                                                std::tuple{after_, QString("›"), tr("Next place"), 1}}) {
     button->setText(words);
     button->setObjectName("flat");
     button->setAccessibleName(name);
-    button->setToolTip(by < 0 ? tr("The place before, of the same kind (Left)") : tr("The next place of the same kind (Right)"));
+    button->setToolTip(by < 0 ? tr("The place before, of the same kind (Left)")
+                              : tr("The next place of the same kind (Right)"));
     connect(button, &QToolButton::clicked, this, [this, by] { step(by); });
   }
   place_->setObjectName("muted");

@@ -51,7 +51,8 @@ void FindingsModel::relay() {
 int FindingsModel::rowCount(const QModelIndex& parent) const {
   if (parent.isValid())
     return 0;
-  const bool fine = std::all_of(findings_.begin(), findings_.end(), [](const Finding& f) { return f.weight == Weight::Note; });
+  const bool fine =
+      std::all_of(findings_.begin(), findings_.end(), [](const Finding& f) { return f.weight == Weight::Note; });
   return static_cast<int>(rows_.size()) + (fine ? 1 : 0); // the last one says that all is well
 }
 

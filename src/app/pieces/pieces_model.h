@@ -12,7 +12,16 @@ class PiecesModel : public QAbstractListModel {
   Q_OBJECT
 
 public:
-  enum Role { IdRole = Qt::UserRole, NameRole, ColourRole, GuideRole, VisibleRole, LockedRole, DestinationRole, NodesRole };
+  enum Role {
+    IdRole = Qt::UserRole,
+    NameRole,
+    ColourRole,
+    GuideRole,
+    VisibleRole,
+    LockedRole,
+    DestinationRole,
+    NodesRole
+  };
 
   explicit PiecesModel(Session& session, QObject* parent = nullptr);
   // Takes over what the session shows; false where nothing that rows show has changed.

@@ -61,7 +61,8 @@ public:
     }
     const QRect swatch = part(option.rect, metrics, Part::Colour).adjusted(2, 2, -2, -2);
     const QColor colour = index.data(PiecesModel::ColourRole).value<QColor>();
-    const bool guide = index.data(PiecesModel::GuideRole).toBool(), visible = index.data(PiecesModel::VisibleRole).toBool();
+    const bool guide = index.data(PiecesModel::GuideRole).toBool(),
+               visible = index.data(PiecesModel::VisibleRole).toBool();
     painter->setPen(guide ? QPen(colour, 1.2, Qt::DashLine) : QPen(s.lines, 1));
     painter->setBrush(guide ? QBrush(Qt::NoBrush) : QBrush(colour));
     painter->drawRoundedRect(swatch, 3, 3);
@@ -72,11 +73,12 @@ public:
     painter->drawText(name, Qt::AlignLeft | Qt::AlignVCenter,
                       metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width()));
     painter->setPen(s.muted);
-    painter->drawText(QRect(left, eye.top(), eye.left() - left - 2, eye.height()), Qt::AlignLeft | Qt::AlignVCenter,
-                      metrics.elidedText(index.data(PiecesModel::NodesRole).toString(), Qt::ElideRight,
-                                         eye.left() - left - 2));
+    painter->drawText(
+        QRect(left, eye.top(), eye.left() - left - 2, eye.height()), Qt::AlignLeft | Qt::AlignVCenter,
+        metrics.elidedText(index.data(PiecesModel::NodesRole).toString(), Qt::ElideRight, eye.left() - left - 2));
     icon_of(visible ? "eye" : "eye-shut").paint(painter, eye.adjusted(1, 1, -1, -1));
-    icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open").paint(painter, lock.adjusted(1, 1, -1, -1));
+    icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open")
+        .paint(painter, lock.adjusted(1, 1, -1, -1));
     const QRect pill = part(option.rect, metrics, Part::Destination);
     painter->setPen(QPen(s.lines, 1));
     painter->setBrush(s.field);
@@ -205,9 +207,8 @@ void PiecesPanel::do_part(PieceId id, Part part, QPoint at) {
     return;
   switch (part) {
   case Part::Colour:
-    choose_colour(this, at, [this, id](Colour c) {
-      session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; });
-    });
+    choose_colour(this, at,
+                  [this, id](Colour c) { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; }); });
     break;
   case Part::Eye: {
     const bool on = !piece->visible;
@@ -258,7 +259,8 @@ bool PiecesPanel::eventFilter(QObject* object, QEvent* event) {
   const bool press = event->type() == QEvent::MouseButtonPress || event->type() == QEvent::MouseButtonDblClick;
   if (object != list_->viewport() || (!press && event->type() != QEvent::ToolTip))
     return QWidget::eventFilter(object, event);
-  const QPoint at = press ? static_cast<QMouseEvent*>(event)->position().toPoint() : static_cast<QHelpEvent*>(event)->pos();
+  const QPoint at =
+      press ? static_cast<QMouseEvent*>(event)->position().toPoint() : static_cast<QHelpEvent*>(event)->pos();
   const QModelIndex index = list_->indexAt(at);
   if (!index.isValid() || (press && static_cast<QMouseEvent*>(event)->button() != Qt::LeftButton))
     return QWidget::eventFilter(object, event);

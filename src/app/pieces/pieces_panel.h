@@ -1,5 +1,5 @@
-// What exists: every piece with its colour, name, destination, eye and lock; the frontmost first; drag to reorder. What a
-// row's marks do stands in its menu too, for the keyboard.
+// What exists: every piece with its colour, name, destination, eye and lock; the frontmost first; drag to reorder. What
+// a row's marks do stands in its menu too, for the keyboard.
 #pragma once
 
 #include "app/pieces/pieces_model.h"

@@ -7,18 +7,19 @@ Background::Background(const DocumentEvaluator& evaluator, std::function<void(Wo
     : evaluator_(evaluator), deliver_(std::move(deliver)), progress_(std::move(progress)), worker_(5) {}
 
 void Background::request(Document document, std::uint64_t revision, WorkDepth depth, PieceId gaps_of) {
-  worker_.request([this, request = Request{std::move(document), revision, depth, gaps_of}](const std::stop_token& stop) {
-    WorkResults results;
-    try {
-      results = work(request, stop);
-    } catch (const std::exception& e) { // told like a finding; the pieces are not known
-      results.revision = request.revision;
-      results.depth = request.depth;
-      results.check.findings = {{Weight::MustFix, "The check failed", e.what(), 0, {}, {}}};
-    }
-    if (!stop.stop_requested())
-      deliver_(std::move(results));
-  });
+  worker_.request(
+      [this, request = Request{std::move(document), revision, depth, gaps_of}](const std::stop_token& stop) {
+        WorkResults results;
+        try {
+          results = work(request, stop);
+        } catch (const std::exception& e) { // told like a finding; the pieces are not known
+          results.revision = request.revision;
+          results.depth = request.depth;
+          results.check.findings = {{Weight::MustFix, "The check failed", e.what(), 0, {}, {}}};
+        }
+        if (!stop.stop_requested())
+          deliver_(std::move(results));
+      });
 }
 
 WorkResults Background::work(const Request& request, const std::stop_token& stop) const {

@@ -1,5 +1,5 @@
-// Pieces on the clipboard: as they are for this program, as a job file for others, which is written when one of them asks
-// for it.
+// Pieces on the clipboard: as they are for this program, as a job file for others, which is written when one of them
+// asks for it.
 #pragma once
 
 #include "document/copying.h"

@@ -506,9 +506,9 @@ void MainWindow::refresh_status() {
   counts_label_->setText(counts.join("      "));
   guide_label_->setText(guide);
   const auto working = [&](const QString& words) {
-    const bool bends =
-        std::any_of(session_.shown().pieces.begin(), session_.shown().pieces.end(),
-                    [](const auto& p) { return p->lettering() != nullptr && p->lettering()->recipe.bend.warps(); });
+    const bool bends = std::any_of(session_.shown().pieces.begin(), session_.shown().pieces.end(), [](const auto& p) {
+      return p->lettering() != nullptr && p->lettering()->recipe.bend.warps();
+    });
     return words.arg(bends ? tr("Bending") : tr("Evening gaps")).arg(std::lround(100 * session_.progress()));
   };
   QString problem;

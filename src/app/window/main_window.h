@@ -34,8 +34,6 @@ struct WindowOptions {
   std::shared_ptr<Storage> storage = std::make_shared<DiskStorage>(); // also used from other threads
 };
 
-
-
 class MainWindow : public QMainWindow {
   Q_OBJECT
 

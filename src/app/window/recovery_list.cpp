@@ -130,8 +130,8 @@ void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary&
         [this, file = jobs[i].file, image] {
           for (const auto& [of, row] : rows_)
             if (of == file)
-              row->findChild<QLabel*>("picture")->setPixmap(QPixmap::fromImage(
-                  image.scaled(picture_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+              row->findChild<QLabel*>("picture")->setPixmap(
+                  QPixmap::fromImage(image.scaled(picture_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
         },
         Qt::QueuedConnection);
   }

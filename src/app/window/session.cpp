@@ -145,8 +145,8 @@ void Session::apply(const QString& name, Document document, std::optional<std::v
   abandon_drag();
   if (const std::vector<Fault> bad = faults(document, &this->document()); !bad.empty()) {
     cancel_preview();
-    emit refused(tr("%1 can't be done: %2; nothing was changed")
-                     .arg(name, QString::fromStdString(describe(document, bad))));
+    emit refused(
+        tr("%1 can't be done: %2; nothing was changed").arg(name, QString::fromStdString(describe(document, bad))));
     return;
   }
   preview_.reset();

@@ -50,7 +50,8 @@ public:
     try {
       return work(stop);
     } catch (const std::exception& e) {
-      return Error{ErrorCode::Internal, std::string("something went wrong inside; nothing was changed: ") + e.what(), {}};
+      return Error{
+          ErrorCode::Internal, std::string("something went wrong inside; nothing was changed: ") + e.what(), {}};
     }
   }
   void cancel() { thread_.request_stop(); }

@@ -355,15 +355,14 @@ void MainWindow::insert_pasted(const Pasted& pasted) {
       const Piece* here = session_.document().find(p->id);
       return !asked_for && p->guide() != nullptr && here != nullptr && here->guide() != nullptr;
     });
-  Inserted copies = insert_part(session_.document(), part, same ? CopyInto::SameJob : CopyInto::OtherJob,
-                                {copy_shift, copy_shift});
+  Inserted copies =
+      insert_part(session_.document(), part, same ? CopyInto::SameJob : CopyInto::OtherJob, {copy_shift, copy_shift});
   faces_.set_carried(copies.document.carried ? *copies.document.carried : std::vector<CarriedShapes>{});
   select_copies(tr("Paste"), std::move(copies));
 }
 
 void MainWindow::duplicate_selected() {
-  select_copies(tr("Duplicate"),
-                duplicate_pieces(session_.document(), session_.selection(), {copy_shift, copy_shift}));
+  select_copies(tr("Duplicate"), duplicate_pieces(session_.document(), session_.selection(), {copy_shift, copy_shift}));
 }
 
 // Hidden sources of copied blocks are not selected.

@@ -174,9 +174,7 @@ void MainWindow::build_view_menu(QMenu* view) {
   add_action(view, tr("To and from the &gap strip"), QKeySequence(Qt::Key_F6), [this] { jump_to_strip(); });
   add_action(view, tr("&Fold the gap strip"), QKeySequence("Shift+F6"),
              [this] { strip_->set_folded(!strip_->folded()); });
-  add_action(view, tr("To the &Cut check"), QKeySequence("Ctrl+Shift+J"), [this] {
-    check_->list()->setFocus();
-  });
+  add_action(view, tr("To the &Cut check"), QKeySequence("Ctrl+Shift+J"), [this] { check_->list()->setFocus(); });
   view->addSeparator();
   QMenu* look = view->addMenu(tr("&Appearance"));
   const QStringList looks{tr("As the &desktop"), tr("&Light"), tr("D&ark")};
