@@ -58,7 +58,7 @@ private:
       const Result<PieceResult> r = evaluator_.piece(document_, piece.id, Depth::Seat, stop_);
       add(Weight::MustFix, "Guide would be cut",
           name + " goes to the " + (piece.destination == Destination::Knife ? "knife" : "pen"), &piece,
-          r.ok() ? r->ink : Box{}, {Cure::SendToGuide});
+          r.value_or({}).ink, {Cure::SendToGuide});
       return;
     }
     const Result<PieceResult> result = evaluator_.piece(document_, piece.id, Depth::Finish, stop_);

@@ -87,9 +87,8 @@ bool copy_missing_sources(const Document& before, Document& after) {
       }
       id = copies[id];
     }
-    if (sources != *made_from)
-      after = edit_piece(std::move(after), after.pieces[i]->id,
-                         [&](Piece& p) { p.lettering()->recipe.source = std::move(sources); });
+    if (const PieceId block = after.pieces[i]->id; sources != *made_from)
+      after = edit_piece(std::move(after), block, [&](Piece& p) { p.lettering()->recipe.source = std::move(sources); });
   }
   return !copies.empty();
 }
@@ -128,8 +127,8 @@ void free_origins(const Document& before, Document& after) {
     const OutlinePiece* o = after.pieces[i]->outline();
     if (o == nullptr || o->origin == nullptr)
       continue;
-    auto [known, first] = renewed.try_emplace(o->origin.get(), o->origin);
-    if (first) {
+    const Origin* was = o->origin.get();
+    if (renewed.try_emplace(was, o->origin).second) {
       Origin origin = *o->origin;
       bool changed = take_along_sources(before, after, origin);
       const auto free = [&](Piece& p) {
@@ -140,10 +139,10 @@ void free_origins(const Document& before, Document& after) {
       for (Piece& p : origin.along)
         free(p);
       if (changed)
-        known->second = std::make_shared<const Origin>(std::move(origin));
+        renewed[was] = std::make_shared<const Origin>(std::move(origin));
     }
-    if (known->second != o->origin)
-      after = edit_piece(std::move(after), after.pieces[i]->id, [&](Piece& p) { p.outline()->origin = known->second; });
+    if (const PieceId id = after.pieces[i]->id; renewed.at(was) != o->origin)
+      after = edit_piece(std::move(after), id, [&](Piece& p) { p.outline()->origin = renewed.at(was); });
   }
 }
 

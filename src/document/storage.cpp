@@ -46,8 +46,9 @@ Result<std::string> followed(std::string path) {
     const ssize_t n = ::readlink(path.c_str(), to, sizeof to);
     if (n < 0)
       return path;
-    std::string next(to, static_cast<std::size_t>(n));
-    path = next.starts_with('/') ? std::move(next) : folder_of(path) + "/" + next;
+    const std::string next(to, static_cast<std::size_t>(n));
+    path = next.starts_with('/') ? std::string() : folder_of(path).append("/");
+    path.append(next);
   }
   return disk_error(ErrorCode::Unwritable, "the file can't be written", asked, ELOOP);
 }

@@ -12,7 +12,7 @@ constexpr int svg_decimals = 5;
 
 std::string escaped(const std::string& text) {
   std::string out;
-  for (const char c : text) {
+  for (const char c : to_utf8(from_utf8(text))) { // names of files may be any bytes
     switch (c) {
     case '&':
       out += "&amp;";

@@ -427,7 +427,9 @@ void Canvas::nudge(int key, bool far) {
         "nudge pegs");
     return;
   }
-  session_.apply(tr("Nudge"), move_pieces(session_.document(), session_.selection(), by), {}, "nudge");
+  Document moved = move_pieces(session_.document(), session_.selection(), by);
+  if (!(moved == session_.document())) // all locked
+    session_.apply(tr("Nudge"), std::move(moved), {}, "nudge");
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {

@@ -82,11 +82,11 @@ void MeasureField::show_value(double value) {
 }
 
 void MeasureField::set_fault(const QString& reason) {
+  setToolTip(reason.isEmpty() ? hint_ : reason);
+  setAccessibleDescription(reason);
   if (property("fault").toBool() == !reason.isEmpty())
     return;
   setProperty("fault", !reason.isEmpty());
-  setToolTip(reason.isEmpty() ? hint_ : reason);
-  setAccessibleDescription(reason);
   style()->unpolish(this);
   style()->polish(this);
 }
