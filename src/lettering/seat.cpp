@@ -262,6 +262,8 @@ Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const
       return evened.error();
     for (const RunCell& c : run.cells) {
       Result<PlacedLetter> placed = placer.letter(*line, c, from + c.at + c.advance / 2, h, 1, out);
+      if (!placed)
+        return placed.error();
       placed->beyond = false;
       placed->run = out.runs.size() - 1;
       out.letters.push_back(std::move(*placed));
@@ -314,6 +316,8 @@ Result<SeatedText> seat_down(std::shared_ptr<const SpacedText> spaced, std::shar
   out.guide = guide;
   const Placer placer(*spaced, style, place);
   const Result<Parallel> line = Parallel::make(guide, 0);
+  if (!line)
+    return line.error();
   double widest = 0;
   for (const auto& clusters : spaced->set->lines)
     for (const SetCluster& c : clusters)
@@ -548,6 +552,8 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
       Result<SeatedText> stacked =
           seat_down(spaced, std::make_shared<const Curve>(Curve::line(placement.at, placement.at + down * 100)), place,
                     style, true);
+      if (!stacked)
+        return stacked.error();
       return done(std::move(*stacked));
     }
     Result<SeatedText> out = seat_straight(std::move(spaced), recipe, placement, style);

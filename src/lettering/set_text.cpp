@@ -93,7 +93,7 @@ std::size_t SetText::bytes() const {
   std::size_t n = sizeof *this;
   std::set<const Outline*> shapes; // the same letter shares its outline
   for (const auto& line : lines) {
-    n += sizeof line + line.capacity() * sizeof(SetCluster);
+    n += sizeof(std::vector<SetCluster>) + line.capacity() * sizeof(SetCluster);
     for (const SetCluster& c : line)
       if (c.shape != nullptr && shapes.insert(c.shape.get()).second)
         n += bytes_of(*c.shape);

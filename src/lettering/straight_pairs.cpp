@@ -88,11 +88,11 @@ V StraightPairs::kept(std::map<K, V>& memory, const K& key, const Make& make) co
       return it->second;
   }
   V made = make();
-  constexpr std::size_t node = 4 * sizeof(void*); // of a map
+  constexpr std::size_t node = 4 * sizeof(void*) + sizeof(std::pair<const K, V>); // of a map
   const std::lock_guard lock(mutex_);
   const auto [it, first] = memory.try_emplace(key, std::move(made));
   if (first)
-    held_ += node + sizeof(K) + sizeof(V) + bytes_of(it->second);
+    held_ += node + bytes_of(it->second);
   return it->second;
 }
 
