@@ -298,6 +298,7 @@ void CheckPanel::show_actions() {
       connect(button, &QPushButton::clicked, this, [this, c, pieces] { emit cure(pieces, c); });
       cures_->layout()->addWidget(button);
       cures_->layout()->setAlignment(button, Qt::AlignLeft);
+      button->show();
     }
   actions_->setVisible(size > 1 || (!found.empty() && !found.front()->cures.empty()));
 }
