@@ -63,7 +63,7 @@ public:
     const QColor colour = index.data(PiecesModel::ColourRole).value<QColor>();
     const bool guide = index.data(PiecesModel::GuideRole).toBool(),
                visible = index.data(PiecesModel::VisibleRole).toBool();
-    painter->setPen(guide ? QPen(colour, 1.2, Qt::DashLine) : QPen(s.lines, 1));
+    painter->setPen(guide ? QPen(colour, 1.2, Qt::DashLine) : QPen(s.dark ? s.muted : s.lines, 1)); // ink is dark too
     painter->setBrush(guide ? QBrush(Qt::NoBrush) : QBrush(colour));
     painter->drawRoundedRect(swatch, 3, 3);
     const QRect eye = part(option.rect, metrics, Part::Eye), lock = part(option.rect, metrics, Part::Lock);
