@@ -41,7 +41,10 @@ void NewestWorker::run(const std::stop_token& end) {
       running_ = std::stop_source();
       stop = running_.get_token();
     }
-    work(stop);
+    try {
+      work(stop);
+    } catch (const std::exception&) { // nothing is delivered; who asked goes on with what there was
+    }
   }
 }
 

@@ -20,11 +20,7 @@ QuestionBar::QuestionBar(QWidget* parent) : QFrame(parent), text_(new QLabel), r
   hide();
 }
 
-void QuestionBar::ask(const QString& question, std::vector<Answer> answers, Lasts lasts) {
-  if (isVisibleTo(parentWidget()) && lasts_ == Lasts::UntilAnswered && lasts == Lasts::UntilEdit)
-    waiting_.push_back(now_);
-  now_ = {question, answers};
-  lasts_ = lasts;
+void QuestionBar::ask(const QString& question, std::vector<Answer> answers) {
   for (QPushButton* old : findChildren<QPushButton*>()) {
     old->hide();
     old->deleteLater();
@@ -35,7 +31,6 @@ void QuestionBar::ask(const QString& question, std::vector<Answer> answers, Last
   for (Answer& a : answers) {
     auto* button = new QPushButton(a.text);
     connect(button, &QPushButton::clicked, this, [this, act = std::move(a.act)] {
-      lasts_ = Lasts::UntilEdit; // answered
       dismiss();
       if (act)
         act();
@@ -48,17 +43,11 @@ void QuestionBar::ask(const QString& question, std::vector<Answer> answers, Last
 }
 
 void QuestionBar::document_edited() {
-  if (lasts_ == Lasts::UntilEdit)
-    dismiss();
+  dismiss();
 }
 
 void QuestionBar::dismiss() {
   hide();
-  if (waiting_.empty())
-    return;
-  Question next = std::move(waiting_.back());
-  waiting_.pop_back();
-  ask(next.text, std::move(next.answers), Lasts::UntilAnswered);
 }
 
 void QuestionBar::place() {

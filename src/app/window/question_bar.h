@@ -15,15 +15,13 @@ struct Answer {
   std::function<void()> act; // the bar is gone when it runs
 };
 
-enum class Lasts { UntilEdit, UntilAnswered };
-
 class QuestionBar : public QFrame {
   Q_OBJECT
 
 public:
   explicit QuestionBar(QWidget* parent);
-  // Takes the place of what stood there; a question that lasts until it is answered comes back afterwards.
-  void ask(const QString& question, std::vector<Answer> answers, Lasts lasts = Lasts::UntilEdit);
+  // Takes the place of what stood there.
+  void ask(const QString& question, std::vector<Answer> answers);
   void tell(const QString& message) { ask(message, {}); }
   void dismiss();
   // The document has been changed: what was asked about it no longer matters.
@@ -36,15 +34,8 @@ protected:
 
 private:
   void place();
-  struct Question {
-    QString text;
-    std::vector<Answer> answers;
-  };
   QLabel* text_;
   QHBoxLayout* row_;
-  Lasts lasts_ = Lasts::UntilEdit;
-  Question now_;
-  std::vector<Question> waiting_; // until they are answered
 };
 
 } // namespace frelm
