@@ -2,8 +2,12 @@
 
 #include "cli/command.h"
 
+#include "document/validity.h"
+
 #include <CLI/CLI.hpp>
+#include <cmath>
 #include <filesystem>
+#include <fmt/format.h>
 
 namespace frelm {
 
@@ -15,6 +19,23 @@ std::string data_directory(const std::string& name) {
     return installed.lexically_normal().string();
   return std::filesystem::path(FRELM_SOURCE_FACES).parent_path() / name;
 }
+
+namespace {
+
+// CLI11 reads "nan", "inf" and 1e300 as numbers. None of them is a length, an angle or a share of anything.
+std::optional<Error> wild_number(const CLI::App& app) {
+  for (const CLI::App* command : app.get_subcommands())
+    for (const CLI::Option* option : command->get_options())
+      if (option->get_type_name().starts_with("FLOAT"))
+        for (const std::string& text : option->results()) {
+          double value = 0;
+          if (!CLI::detail::lexical_cast(text, value) || !(std::abs(value) <= largest_number))
+            return bad_input(fmt::format("'{}' is not a number up to {:g}", text, largest_number), option->get_name());
+        }
+  return std::nullopt;
+}
+
+} // namespace
 
 int run_program(const std::vector<std::string>& arguments, std::ostream& out, std::ostream& err) {
   CLI::App app{"Frelm on the command line: seat letters on guides, weld outlines, check and render jobs."};
@@ -40,6 +61,10 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
     std::string text = e.what();
     std::replace(text.begin(), text.end(), '\n', ' ');
     err << "frelm-cli: " << text << " (frelm-cli --help lists the options)\n";
+    return 2;
+  }
+  if (const auto wild = wild_number(app)) {
+    err << "frelm-cli: " << wild->text() << "\n";
     return 2;
   }
   const Result<int> code = context.run();

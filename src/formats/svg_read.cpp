@@ -1,5 +1,7 @@
 #include "formats/svg.h"
 
+#include "document/validity.h"
+#include "formats/svg_style.h"
 #include "geom/arc_cubics.h"
 #include "geom/boolean.h"
 #include "geom/path_data.h"
@@ -8,11 +10,18 @@
 #include <fmt/format.h>
 #include <optional>
 #include <pugixml.hpp>
+#include <unordered_map>
 
 namespace frelm {
 namespace {
 
 constexpr double mm_per_px = 25.4 / 96; // CSS 2.1, 4.3.2: 1px = 1/96 in
+
+// A number as SVG has them: from_chars also takes "inf" and "nan".
+std::from_chars_result read_number(const char* from, const char* to, double& v) {
+  const std::from_chars_result read = std::from_chars(from, to, v);
+  return read.ec == std::errc() && !std::isfinite(v) ? std::from_chars_result{from, std::errc::invalid_argument} : read;
+}
 
 std::vector<double> numbers(std::string_view text) {
   std::vector<double> out;
@@ -21,8 +30,10 @@ std::vector<double> numbers(std::string_view text) {
     double v = 0;
     if (text[at] == '+')
       ++at;
-    const auto [end, status] = std::from_chars(text.data() + at, text.data() + text.size(), v);
+    const auto [end, status] = read_number(text.data() + at, text.data() + text.size(), v);
     if (status != std::errc()) {
+      if (at < text.size() && std::isalpha(static_cast<unsigned char>(text[at])) != 0)
+        break; // what stands before an error holds (SVG 1.1, F.2)
       ++at;
       continue;
     }
@@ -37,7 +48,7 @@ std::optional<double> length_px(std::string_view text) {
   double v = 0;
   if (!text.empty() && text[0] == '+')
     text.remove_prefix(1);
-  const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), v);
+  const auto [end, status] = read_number(text.data(), text.data() + text.size(), v);
   if (status != std::errc())
     return std::nullopt;
   std::string_view unit = text.substr(static_cast<std::size_t>(end - text.data()));
@@ -109,102 +120,150 @@ Outline polygon(const std::vector<double>& v, bool closed) {
   return {{c}};
 }
 
+// What an element hands on to those inside it.
+struct Handed {
+  Affine to_mm;
+  Colour colour;
+  bool even_odd = false;
+};
+
 class DrawingReader {
 public:
-  explicit DrawingReader(double arc_scale) : arc_tolerance_(default_arc_tolerance / std::max(arc_scale, 1e-9)) {}
-
-  Result<Done> walk(const pugi::xml_node& node, const Affine& outer, Colour inherited) {
-    for (const pugi::xml_node child : node.children()) {
-      if (child.type() != pugi::node_element)
-        continue;
-      const std::string_view name = local_name(child);
-      if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style" ||
-          name == "symbol" || property(child, "display") == "none")
-        continue;
-      const Result<Affine> own = parse_transform(child.attribute("transform").value());
-      if (!own)
-        return own.error();
-      const Affine m = outer * *own;
-      const Colour colour = colour_of(child, inherited);
-      if (name == "g" || name == "a" || name == "svg" || name == "switch") {
-        if (const Result<Done> r = walk(child, name == "svg" ? m * inner_frame(child, child) : m, colour); !r)
-          return r.error();
-        continue;
-      }
-      if (name == "use") {
-        if (const Result<Done> r = use(child, m, colour); !r)
-          return r.error();
-        continue;
-      }
-      Result<Outline> outline = shape(child, name);
-      if (!outline)
-        return outline.error();
-      if (outline->empty()) {
-        if (!known(name))
-          drawing.skipped.push_back(fmt::format("<{}> {}", name, child.attribute("id").value()));
-        continue;
-      }
-      if (drawing.shapes.size() >= most_shapes)
-        return bad_input("the drawing has more than 100,000 shapes; split it up first");
-      Outline placed = outline->transformed(m);
-      if (even_odd(child)) { // SVG 1.1, 11.3; outlines here are filled by the nonzero rule
-        Result<WeldResult> same_area = self_union(placed, FillRule::EvenOdd);
-        if (!same_area)
-          return same_area.error();
-        placed = std::move(same_area->outline);
-      }
-      drawing.shapes.push_back({std::move(placed), child.attribute("id").value(), colour});
+  DrawingReader(const pugi::xml_node& root, double arc_scale)
+      : arc_tolerance_(default_arc_tolerance / std::max(arc_scale, 1e-9)) {
+    // Not by pugixml's find_node for each reference: that would be quadratic.
+    for (pugi::xml_node n = root; n; n = next_of(n, root)) {
+      if (const char* id = n.attribute("id").value(); *id != 0)
+        by_id_.emplace(id, n);
+      if (local_name(n) == "style")
+        sheets_.add(text_of(n));
     }
-    return Done{};
+    for (const std::string& selector : sheets_.passed_over())
+      drawing.skipped.push_back(fmt::format("the style of \u201c{}\u201d", selector));
+  }
+
+  Result<Done> read(const pugi::xml_node& root, const Affine& to_mm) {
+    return inside(root, handed_on(root, {to_mm, Colour{0, 0, 0}, false}));
   }
 
   SvgDrawing drawing;
 
 private:
-  // SVG 1.1, 5.6: the element referred to, moved by x and y; a symbol or svg fills the width and height given.
-  Result<Done> use(const pugi::xml_node& node, const Affine& outer, Colour inherited) {
-    std::string href = node.attribute("href").value();
-    if (href.empty())
-      href = node.attribute("xlink:href").value();
-    const pugi::xml_node target = href.starts_with("#") ? by_id(node.root(), href.substr(1)) : pugi::xml_node();
-    if (!target || depth_ >= deepest_use) {
-      drawing.skipped.push_back(fmt::format("<use> of {}", href));
-      return Done{};
+  static pugi::xml_node next_of(pugi::xml_node n, const pugi::xml_node& root) { // depth first
+    if (n.first_child())
+      return n.first_child();
+    while (n != root && !n.next_sibling())
+      n = n.parent();
+    return n == root ? pugi::xml_node() : n.next_sibling();
+  }
+  static std::string text_of(const pugi::xml_node& style) {
+    std::string out;
+    for (const pugi::xml_node part : style.children())
+      out += part.value();
+    return out;
+  }
+
+  Handed handed_on(const pugi::xml_node& node, const Handed& outer) const {
+    Handed out = outer;
+    for (const char* name : {"stroke", "fill"})
+      if (const auto c = css_colour(sheets_.value(node, name)))
+        out.colour = *c;
+    if (const std::string rule = sheets_.value(node, "fill-rule"); rule == "evenodd" || rule == "nonzero")
+      out.even_odd = rule == "evenodd";
+    return out;
+  }
+
+  Result<Done> inside(const pugi::xml_node& node, const Handed& outer) {
+    if (++depth_ > deepest) {
+      --depth_;
+      return bad_input(fmt::format("groups stand more than {} deep in each other; ungroup some", deepest));
     }
-    Affine m = outer * Affine::translation({number(node, "x"), number(node, "y")});
-    const std::string_view name = local_name(target);
-    ++depth_;
     Result<Done> done = Done{};
-    if (name == "symbol" || name == "svg") {
-      const Result<Affine> own = parse_transform(target.attribute("transform").value());
-      if (own)
-        done = walk(target, m * *own * inner_frame(target, node), colour_of(target, inherited));
-      else
-        done = own.error();
-    } else {
-      done = element(target, m, inherited);
-    }
+    for (pugi::xml_node child = node.first_child(); child && done.ok(); child = child.next_sibling())
+      if (child.type() == pugi::node_element)
+        done = element(child, outer);
     --depth_;
     return done;
   }
 
-  // What walk does with one child, for an element found elsewhere.
-  Result<Done> element(const pugi::xml_node& node, const Affine& outer, Colour inherited) {
-    pugi::xml_document holder; // a parent with just this child
-    holder.append_child("g").append_copy(node);
-    // References inside the copy are looked up in the drawing itself.
-    return walk_in(holder.first_child(), node.root(), outer, inherited);
+  Result<Done> element(const pugi::xml_node& node, const Handed& outer) {
+    const std::string_view name = local_name(node);
+    if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style" ||
+        name == "symbol" || sheets_.value(node, "display") == "none")
+      return Done{};
+    if (++visited_ > most_elements)
+      return bad_input(fmt::format("with its copies of copies the drawing has more than {} elements; split it up first",
+                                   most_elements));
+    const Result<Affine> own = parse_transform(node.attribute("transform").value());
+    if (!own)
+      return own.error();
+    Handed here = handed_on(node, outer);
+    here.to_mm = outer.to_mm * *own;
+    if (name == "svg")
+      here.to_mm = here.to_mm * inner_frame(node, node);
+    if (name == "g" || name == "a" || name == "svg" || name == "switch")
+      return inside(node, here);
+    if (name == "use")
+      return use(node, here);
+    Result<Outline> outline = shape(node, name);
+    if (!outline)
+      return outline.error();
+    if (outline->empty()) {
+      if (!known(name))
+        drawing.skipped.push_back(fmt::format("<{}> {}", name, node.attribute("id").value()));
+      return Done{};
+    }
+    return take(node, outline->transformed(here.to_mm), here);
   }
-  Result<Done> walk_in(const pugi::xml_node& parent, const pugi::xml_node& root, const Affine& outer,
-                       Colour inherited) {
-    const pugi::xml_node before = root_;
-    root_ = root_ ? root_ : root;
-    Result<Done> done = walk(parent, outer, inherited);
-    root_ = before;
+
+  Result<Done> take(const pugi::xml_node& node, Outline placed, const Handed& here) {
+    if (drawing.shapes.size() >= most_shapes)
+      return bad_input("the drawing has more than 100,000 shapes; split it up first");
+    const std::string id = node.attribute("id").value();
+    const Box box = placed.bounds();
+    if (!(std::max({-box.x0, box.x1, -box.y0, box.y1}) <= largest_number)) {
+      drawing.skipped.push_back(fmt::format("<{}> {}: reaches beyond {:g} mm", local_name(node), id, largest_number));
+      return Done{};
+    }
+    if (here.even_odd) { // SVG 1.1, 11.3; outlines here are filled by the nonzero rule
+      Result<WeldResult> same_area = self_union(placed, FillRule::EvenOdd);
+      if (!same_area)
+        return same_area.error();
+      placed = std::move(same_area->outline);
+    }
+    drawing.shapes.push_back({std::move(placed), id, here.colour});
+    return Done{};
+  }
+
+  // SVG 1.1, 5.6: the element referred to, moved by x and y, inheriting from here; a symbol or svg fills the width and
+  // height given.
+  Result<Done> use(const pugi::xml_node& node, const Handed& outer) {
+    std::string href = node.attribute("href").value();
+    if (href.empty())
+      href = node.attribute("xlink:href").value();
+    const auto target = by_id_.find(href.starts_with("#") ? href.substr(1) : "");
+    if (target == by_id_.end() || use_depth_ >= deepest_use) {
+      drawing.skipped.push_back(fmt::format("<use> of {}", href));
+      return Done{};
+    }
+    Handed here = outer;
+    here.to_mm = outer.to_mm * Affine::translation({number(node, "x"), number(node, "y")});
+    ++use_depth_;
+    Result<Done> done = Done{};
+    const std::string_view name = local_name(target->second);
+    if (name == "symbol" || name == "svg") {
+      const Result<Affine> own = parse_transform(target->second.attribute("transform").value());
+      if (own) {
+        here.to_mm = here.to_mm * *own * inner_frame(target->second, node);
+        done = inside(target->second, handed_on(target->second, here));
+      } else {
+        done = own.error();
+      }
+    } else {
+      done = element(target->second, here);
+    }
+    --use_depth_;
     return done;
-  }
-  pugi::xml_node by_id(const pugi::xml_node& root, const std::string& id) const {
-    return (root_ ? root_ : root).find_node([&](const pugi::xml_node& n) { return id == n.attribute("id").value(); });
   }
 
   // Places an inner svg or symbol: its x and y, and its viewBox fitted into width and height, proportions kept.
@@ -221,44 +280,9 @@ private:
     return m * Affine{k, 0, 0, k, (w - box[2] * k) / 2 - box[0] * k, (h - box[3] * k) / 2 - box[1] * k};
   }
 
-  static std::string_view local_name(const pugi::xml_node& node) {
-    const std::string_view name = node.name();
-    const std::size_t colon = name.find(':');
-    return colon == std::string_view::npos ? name : name.substr(colon + 1);
-  }
   static bool known(std::string_view name) {
     return name == "path" || name == "rect" || name == "circle" || name == "ellipse" || name == "line" ||
            name == "polyline" || name == "polygon";
-  }
-  static std::string property(const pugi::xml_node& node, const std::string& name) {
-    const std::string style = node.attribute("style").value();
-    for (std::size_t at = 0; at < style.size();) {
-      const std::size_t end = std::min(style.find(';', at), style.size());
-      const std::string item = style.substr(at, end - at);
-      const std::size_t colon = item.find(':');
-      if (colon != std::string::npos) {
-        const std::size_t first = item.find_first_not_of(' ');
-        if (item.substr(first, colon - first) == name) {
-          const std::size_t value = item.find_first_not_of(' ', colon + 1);
-          return value == std::string::npos ? "" : item.substr(value);
-        }
-      }
-      at = end + 1;
-    }
-    return node.attribute(name.c_str()).value();
-  }
-  // An inherited property: the nearest element that gives one decides.
-  static bool even_odd(pugi::xml_node node) {
-    for (; node; node = node.parent())
-      if (const std::string rule = property(node, "fill-rule"); !rule.empty() && rule != "inherit")
-        return rule.starts_with("evenodd");
-    return false;
-  }
-  static Colour colour_of(const pugi::xml_node& node, Colour inherited) {
-    for (const char* name : {"fill", "stroke"})
-      if (const Result<Colour> c = colour_from_hex(property(node, name)))
-        return *c;
-    return inherited;
   }
   static double number(const pugi::xml_node& node, const char* name, double otherwise = 0) {
     return length_px(node.attribute(name).value()).value_or(otherwise);
@@ -310,10 +334,12 @@ private:
 
   Outline outline_of(const std::vector<Subpath>& subpaths) const { return to_outline(subpaths, arc_tolerance_); }
 
-  static constexpr int deepest_use = 16;
-  static constexpr std::size_t most_shapes = 100'000;
-  int depth_ = 0;
-  pugi::xml_node root_;  // of the drawing, while a copy of an element is walked
+  static constexpr int deepest_use = 16, deepest = 1000;
+  static constexpr std::size_t most_shapes = 100'000, most_elements = 1'000'000;
+  StyleSheets sheets_;
+  std::unordered_map<std::string, pugi::xml_node> by_id_; // the first that has it
+  int use_depth_ = 0, depth_ = 0;
+  std::size_t visited_ = 0;
   double arc_tolerance_; // in user units, so that it is default_arc_tolerance in mm
 };
 
@@ -349,8 +375,10 @@ Result<SvgDrawing> read_svg(std::string_view bytes) {
     origin = {box[0] * k, box[1] * k};
     m = Affine{k, 0, 0, k, (width - box[2] * k) / 2, (height - box[3] * k) / 2};
   }
-  DrawingReader reader(std::sqrt(std::abs(m.determinant())));
-  if (const Result<Done> done = reader.walk(root, m, Colour{0, 0, 0}); !done)
+  if (!(std::max({width, height, std::abs(origin.x), std::abs(origin.y)}) <= largest_number))
+    return bad_input(fmt::format("says it is {:g} x {:g} mm; give it a size that a sheet can have", width, height));
+  DrawingReader reader(root, std::sqrt(std::abs(m.determinant())));
+  if (const Result<Done> done = reader.read(root, m); !done)
     return done.error();
   reader.drawing.frame = {origin.x, origin.y, origin.x + width, origin.y + height};
   return std::move(reader.drawing);

@@ -257,6 +257,9 @@ private slots:
     QTest::newRow("stance-not-known") << seat({"--circle", "50", "--stance", "fly"});
     QTest::newRow("spacing-not-known") << seat({"--circle", "50", "--spacing", "tidy"});
     QTest::newRow("min-gap-not-a-length") << seat({"--circle", "50", "--min-gap", "-1"});
+    QTest::newRow("nan") << seat({"--circle", "50", "--offset", "nan"});
+    QTest::newRow("inf") << seat({"--circle", "50", "--letter-spacing", "inf"});
+    QTest::newRow("beyond-every-sheet") << seat({"--circle", "1e300"});
     QTest::newRow("gap-without-even") << seat({"--circle", "50", "--gap", "1"});
     QTest::newRow("fill-and-gap") << seat({"--circle", "50", "--spacing", "even", "--gap", "1", "--fill"});
     QTest::newRow("arc-without-measure") << seat({"--arc", "50"});

@@ -2,12 +2,14 @@
 #include "formats/png.h"
 #include "formats/svg.h"
 #include "formats/svg_import.h"
+#include "formats/svg_style.h"
 #include "geom/boolean.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"
 #include "support/compare.h"
 #include "support/fixtures.h"
 
+#include <QColor>
 #include <QFile>
 #include <QJsonArray>
 #include <QTemporaryDir>
@@ -165,11 +167,81 @@ private slots:
     QVERIFY(!d->shapes[2].outline.contours[0].closed);
   }
 
+  // SVG 1.1, 4.4; the keywords against Qt's own table of them.
+  void colours_in_every_notation_data() {
+    QTest::addColumn<QString>("text");
+    QTest::addColumn<QString>("colour"); // empty: none
+    for (const QString& name : QColor::colorNames())
+      if (name != "transparent")
+        QTest::newRow(qPrintable(name)) << name << QColor(name).name();
+    QTest::newRow("three digits") << "#f0a"
+                                  << "#ff00aa";
+    QTest::newRow("capitals and blanks") << " #FF00aA "
+                                         << "#ff00aa";
+    QTest::newRow("numbers") << "rgb( 255,0 , 300)"
+                             << "#ff00ff";
+    QTest::newRow("per cent") << "rgb(100%, 50%, 0%)"
+                              << "#ff8000";
+    for (const char* none : {"none", "url(#a)", "currentColor", "#12", "#gggggg", "rgb(1,2)", "rgb(nan,1,1)", ""})
+      QTest::newRow(none) << none << "";
+  }
+  void colours_in_every_notation() {
+    QFETCH(QString, text);
+    const auto colour = css_colour(text.toStdString());
+    QTEST(colour ? QString::fromStdString(to_hex(*colour)) : QString(), "colour");
+  }
+
+  // CSS 2.1, 6.4: attribute, then rules by weight and order, then `style`; what is important before all.
+  void styles_cascade_data() {
+    QTest::addColumn<QString>("css");
+    QTest::addColumn<QString>("attributes");
+    QTest::addColumn<QString>("fill");
+    const QString rules = "path{fill:#010101}.a{fill:#020202}#p{fill:#030303}";
+    QTest::newRow("rule over attribute") << "path{fill:#010101}"
+                                         << "fill='#090909'"
+                                         << "#010101";
+    QTest::newRow("class over element") << rules << "class='a'"
+                                        << "#020202";
+    QTest::newRow("id over class") << rules << "class='a' id='p'"
+                                   << "#030303";
+    QTest::newRow("style over id") << rules << "id='p' style='fill:#040404'"
+                                   << "#040404";
+    QTest::newRow("important over style") << "*{fill:#050505 ! important}"
+                                          << "style='fill:#040404'"
+                                          << "#050505";
+    QTest::newRow("the later one") << ".a,.b{fill:#010101}.b{fill:#020202}"
+                                   << "class='b a'"
+                                   << "#020202";
+    QTest::newRow("both classes") << ".a.b{fill:#010101}.b{fill:#020202}"
+                                  << "class='a\tb'"
+                                  << "#010101";
+    QTest::newRow("inside @media passed over") << "@media print{.a{fill:#010101}}.a{fill:#020202}"
+                                               << "class='a'"
+                                               << "#020202";
+    QTest::newRow("unclosed") << ".a{fill:#010101"
+                              << "class='a'"
+                              << "#010101";
+  }
+  void styles_cascade() {
+    QFETCH(QString, css);
+    QFETCH(QString, attributes);
+    const auto d = svg("<style><![CDATA[" + css + "]]></style><path " + attributes + " d='M0 0H1V1Z'/>");
+    QVERIFY(d.ok() && d->shapes.size() == 1);
+    QTEST(QString::fromStdString(to_hex(d->shapes[0].colour)), "fill");
+  }
+
   void what_is_not_taken_is_listed() {
     const auto d = svg("<text id='t'>hello</text><image/><path d='M0 0H1V1Z'/>");
     QCOMPARE(d->shapes.size(), std::size_t{1});
     QCOMPARE(d->skipped.size(), std::size_t{2});
     QVERIFY(d->skipped[0].find("text") != std::string::npos);
+    const auto hidden = svg("<style>g .a{fill:red}.b{display:none}</style><path class='b' d='M0 0H1V1Z'/>");
+    QVERIFY(hidden->shapes.empty() && hidden->skipped.size() == 1);
+    // Numbers that are none, and coordinates no sheet has.
+    const auto wild = svg("<polygon points='0,0 inf,5 3,3'/><path d='M0 0L1e200 5L3 3Z'/><rect width='inf' height='2'/>"
+                          "<circle r='1e8'/><rect width='1' height='1'/>");
+    QCOMPARE(wild->shapes.size(), std::size_t{1});
+    QCOMPARE(wild->skipped.size(), std::size_t{2});
   }
 
   void path_data_is_read_as_another_reader_reads_it_data() {
@@ -212,6 +284,15 @@ private slots:
       laughs += QString("<g id='l%1'>").arg(i) + QString("<use href='#l%1'/>").arg(i - 1).repeated(20) + "</g>";
     const auto many = svg(laughs + "</defs><use href='#l8'/>");
     QVERIFY(!many.ok() && many.error().message.find("shapes") != std::string::npos);
+    QString empty = "<defs><g id='l0'/>"; // nothing to count but the copies themselves
+    for (int i = 1; i < 14; ++i)
+      empty += QString("<g id='l%1'>").arg(i) + QString("<use href='#l%1'/>").arg(i - 1).repeated(8) + "</g>";
+    QVERIFY(!svg(empty + "</defs><use href='#l13'/>").ok());
+    const auto deep = [](int groups) {
+      return svg(QString("<g>").repeated(groups) + "<rect width='1' height='1'/>" + QString("</g>").repeated(groups));
+    };
+    QVERIFY(deep(900).ok());
+    QVERIFY(!deep(60'000).ok());
   }
 
   void a_drawing_becomes_pieces_of_a_job() {
@@ -248,6 +329,7 @@ private slots:
     QTest::newRow("other-xml") << "<html/>";
     QTest::newRow("cut-short") << "<svg><path d='M0 0";
     QTest::newRow("bad-path") << "<svg><path id='p' d='M0 0Lx'/></svg>";
+    QTest::newRow("endless frame") << "<svg viewBox='0 0 1e308 1e308'><rect width='1' height='1'/></svg>";
     QTest::newRow("bad-transform") << "<svg><g transform='spin(3)'><rect width='1' height='1'/></g></svg>";
   }
   void broken_files_are_refused_in_plain_words() {
@@ -303,6 +385,12 @@ private slots:
     QTest::newRow("attribute") << QByteArray(path).replace("<path", "<path fill-rule='evenodd'") << 300.0;
     QTest::newRow("style") << QByteArray(path).replace("<path", "<path style='fill-rule: evenodd'") << 300.0;
     QTest::newRow("inherited") << "<g fill-rule='evenodd'><g>" + path + "</g></g>" << 300.0;
+    QTest::newRow("class") << "<style>/* {} */ .a{fill:red;fill-rule:evenodd}</style>" +
+                                  QByteArray(path).replace("<path", "<path class='b a'")
+                           << 300.0;
+    QTest::newRow("through-use") << "<defs>" + QByteArray(path).replace("<path", "<path id='p'") +
+                                        "</defs><use href='#p' style='fill-rule : evenodd '/>"
+                                 << 300.0;
     QTest::newRow("overruled") << "<g fill-rule='evenodd'>" +
                                       QByteArray(path).replace("<path", "<path fill-rule='nonzero'") + "</g>"
                                << 400.0;
