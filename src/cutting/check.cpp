@@ -264,7 +264,8 @@ private:
     if (!keeps && spacing.least_gap <= 0 && !joins_when_straight(text))
       return;
     std::vector<Gap> lost, crashed, narrow;
-    for (const Gap& g : *evaluator_.gaps(seated, stop_)) {
+    const auto gaps = evaluator_.gaps(seated, stop_);
+    for (const Gap& g : *gaps) {
       if (g.look == GapLook::Lost)
         lost.push_back(g);
       else if (g.look == GapLook::Crashed && g.target_depth) // others are collisions
