@@ -84,23 +84,34 @@ private:
   }
 
   // Two pieces of one colour and one operation whose lines cross are cut through each other. Colours are layers: they
-  // may lie over one another.
+  // may lie over one another. One finding for each piece that crosses some before it.
   void check_pieces_apart() {
-    for (std::size_t i = 0; i < cut_.size(); ++i)
-      for (std::size_t j = i + 1; j < cut_.size(); ++j) {
-        const Cut &a = cut_[i], &b = cut_[j];
-        if (stop_.stop_requested() || a.piece->colour != b.piece->colour ||
-            a.piece->destination != b.piece->destination || !a.ink.overlaps(b.ink))
+    constexpr std::size_t most_named = 3;
+    std::vector<Boundary> lines;
+    for (const Cut& c : cut_)
+      lines.emplace_back(*c.outline);
+    for (std::size_t j = 0; j < cut_.size(); ++j) {
+      const Cut& b = cut_[j];
+      Box where;
+      std::vector<std::size_t> crossed;
+      for (std::size_t i = 0; i < j && crossed.size() <= most_named && !stop_.stop_requested(); ++i) {
+        const Cut& a = cut_[i];
+        if (a.piece->colour != b.piece->colour || a.piece->destination != b.piece->destination ||
+            !a.ink.overlaps(b.ink))
           continue;
-        if (const Closest c = closest_boundaries(*a.outline, *b.outline); c.overlapping) {
-          Box where;
-          where.add(c.on_a);
-          add(Weight::MustFix, "Pieces are cut into each other",
-              short_name(*a.piece) + " and " + short_name(*b.piece) +
-                  " cross; move one, or give it a colour of its own",
-              b.piece, where.grown(15));
-        }
+        if (const auto at = lines[i].meets(lines[j]))
+          where.add(*at), crossed.push_back(i);
       }
+      if (crossed.empty())
+        continue;
+      std::string others = short_name(*cut_[crossed[0]].piece);
+      for (std::size_t k = 1; k < std::min(crossed.size(), most_named); ++k)
+        others += (k + 1 == crossed.size() ? " and " : ", ") + short_name(*cut_[crossed[k]].piece);
+      add(Weight::MustFix, "Pieces are cut into each other",
+          fmt::format("{} crosses {}{}; move it, or give it a colour of its own", short_name(*b.piece), others,
+                      crossed.size() > most_named ? " and others" : ""),
+          b.piece, where.grown(15));
+    }
   }
 
   void check_lettering(const Piece& piece, const Lettering& lettering, const std::shared_ptr<const SeatedText>& seated,
@@ -344,17 +355,22 @@ private:
     std::vector<Box> boxes;
     for (const Contour& c : outline.contours)
       boxes.push_back(c.bounds());
+    std::vector<Boundary> lines;
+    for (const Contour& c : outline.contours)
+      lines.emplace_back(Outline{{c}});
     Box where;
     std::size_t crossings = 0;
-    for (std::size_t i = 0; i < boxes.size() && !stop_.stop_requested(); ++i)
+    constexpr std::size_t most_crossings = 1000; // enough to see that it is all of them
+    for (std::size_t i = 0; i < boxes.size() && crossings < most_crossings && !stop_.stop_requested(); ++i)
       for (std::size_t j = i + 1; j < boxes.size(); ++j)
         if (boxes[i].overlaps(boxes[j]))
-          if (const Closest c = closest_boundaries({{outline.contours[i]}}, {{outline.contours[j]}}); c.overlapping)
-            ++crossings, where.add(c.on_a);
+          if (const auto at = lines[i].meets(lines[j]))
+            ++crossings, where.add(*at);
     if (crossings > 0)
       add(Weight::MustFix, "Overlap would be cut",
-          fmt::format("{}: {} {} of lines cross", name, crossings, crossings == 1 ? "pair" : "pairs"), &piece,
-          where.grown(5), {Cure::SwitchWeldOn});
+          fmt::format("{}: {}{} {} of lines cross", name, crossings >= most_crossings ? "more than " : "",
+                      std::min(crossings, most_crossings), crossings == 1 ? "pair" : "pairs"),
+          &piece, where.grown(5), {Cure::SwitchWeldOn});
     std::size_t tangled = 0;
     Box tangle;
     for (const Contour& c : outline.contours)

@@ -3,6 +3,8 @@
 #include "geom/arc_cubics.h"
 #include "lettering/shape_edit.h"
 
+#include <fmt/format.h>
+
 namespace frelm {
 
 std::size_t DocumentEvaluator::LineKey::hash() const {
@@ -33,8 +35,8 @@ std::size_t DocumentEvaluator::BlockKey::hash() const {
 
 Result<PieceResult> DocumentEvaluator::piece(const Document& document, PieceId id, Depth depth,
                                              const Effort& effort) const {
-  std::vector<PieceId> path;
-  return evaluate_piece(document, id, depth, effort, path);
+  Descent descent;
+  return evaluate_piece(document, id, depth, effort, descent);
 }
 
 Result<PieceResult> DocumentEvaluator::seat_now(const Document& document, PieceId id) const {
@@ -155,10 +157,30 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
   return out;
 }
 
+Result<std::shared_ptr<const Outline>> DocumentEvaluator::part(const Document& document, PieceId part,
+                                                               const Effort& effort, Descent& descent) const {
+  if (const auto known = descent.parts.find(part); known != descent.parts.end())
+    return known->second;
+  std::shared_ptr<const Outline> made;
+  if (effort.sketch_warps) {
+    const auto sketched = sketched_part(document, part, effort, descent);
+    if (!sketched)
+      return sketched.error();
+    made = *sketched;
+  } else {
+    const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, effort, descent);
+    if (!r)
+      return r.error();
+    made = r->outline;
+  }
+  descent.path.pop_back();
+  descent.parts.emplace(part, made);
+  return made;
+}
+
 Result<std::shared_ptr<const Outline>> DocumentEvaluator::sketched_part(const Document& document, PieceId part,
-                                                                        const Effort& effort,
-                                                                        std::vector<PieceId>& path) const {
-  const Result<PieceResult> r = evaluate_piece(document, part, Depth::Seat, effort, path);
+                                                                        const Effort& effort, Descent& descent) const {
+  const Result<PieceResult> r = evaluate_piece(document, part, Depth::Seat, effort, descent);
   if (!r)
     return r.error();
   const Piece& piece = *document.find(part);
@@ -194,13 +216,13 @@ Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outli
 }
 
 Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, PieceId id, Depth depth,
-                                                      const Effort& effort, std::vector<PieceId>& path) const {
+                                                      const Effort& effort, Descent& descent) const {
   const Piece* piece = document.find(id);
   if (piece == nullptr)
     return bad_input("a piece it is made from is no longer there");
-  if (std::find(path.begin(), path.end(), id) != path.end())
+  if (std::find(descent.path.begin(), descent.path.end(), id) != descent.path.end())
     return bad_input("is made from itself; take it out of its own sources", piece->name);
-  path.push_back(id);
+  descent.path.push_back(id);
 
   if (piece->guide() != nullptr) {
     const auto line = guide(document, id);
@@ -251,21 +273,18 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   }
   if (const auto* pieces = std::get_if<PiecesSource>(&lettering.recipe.source)) {
     std::vector<std::shared_ptr<const Outline>> parts;
+    std::size_t nodes = 0;
     for (const PieceId part : pieces->pieces) {
-      if (effort.sketch_warps) {
-        const auto sketched = sketched_part(document, part, effort, path);
-        if (!sketched)
-          return sketched.error();
-        parts.push_back(*sketched);
-        path.pop_back();
+      const auto made = this->part(document, part, effort, descent);
+      if (!made)
+        return made.error();
+      if (*made == nullptr)
         continue;
-      }
-      const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, effort, path);
-      if (!r)
-        return r.error();
-      if (r->outline != nullptr)
-        parts.push_back(r->outline);
-      path.pop_back();
+      parts.push_back(*made);
+      nodes += parts.back()->node_count();
+      if (nodes > Descent::most_nodes)
+        return named(bad_input(
+            fmt::format("its parts have more than {} nodes; release some of them first", Descent::most_nodes)));
     }
     Result<PieceResult> r = evaluate_block(document, lettering, std::move(parts), depth, effort);
     return r ? std::move(r) : Result<PieceResult>(named(r.error()));

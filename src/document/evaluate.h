@@ -59,13 +59,23 @@ public:
   MemoryBudget& memory() const { return cache_.budget(); }
 
 private:
+  // The way down from the piece that was asked for to what it is made from. Blocks of blocks of blocks can double with
+  // each: a part is worked out once, and what a block holds is bounded.
+  struct Descent {
+    static constexpr std::size_t most_nodes = 1'000'000;
+    std::vector<PieceId> path;
+    std::map<PieceId, std::shared_ptr<const Outline>> parts; // worked out on the way
+  };
   Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const Effort& effort,
-                                     std::vector<PieceId>& path) const;
+                                     Descent& descent) const;
   Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
                                         std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
-  // A part of a block in bounded time: finished where that is known already, else as it stands.
+  // A part of a block, finished; null: nothing to cut. A sketch takes bounded time: finished where that is known
+  // already, else as it stands.
+  Result<std::shared_ptr<const Outline>> part(const Document& document, PieceId part, const Effort& effort,
+                                              Descent& descent) const;
   Result<std::shared_ptr<const Outline>> sketched_part(const Document& document, PieceId part, const Effort& effort,
-                                                       std::vector<PieceId>& path) const;
+                                                       Descent& descent) const;
   Result<PieceResult> evaluate_block(const Document& document, const Lettering& lettering,
                                      std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
                                      const Effort& effort) const;

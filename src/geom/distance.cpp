@@ -21,6 +21,8 @@ bool flat(const Segment& s) {
          std::max(length(s.p0 - s.p1 * 2.0 + s.p2), length(s.p1 - s.p2 * 2.0 + s.p3)) * 0.75 <= flat_enough;
 }
 
+} // namespace
+
 // A binary tree of boxes; a node without children holds a piece of a segment and gets two on demand.
 class BoxTree {
 public:
@@ -77,6 +79,8 @@ private:
   std::vector<Node> nodes_;
 };
 
+namespace {
+
 void offer(Closest& best, Point a, Point b) {
   if (const double d = distance(a, b); d < best.distance)
     best.distance = d, best.on_a = a, best.on_b = b;
@@ -111,11 +115,8 @@ bool inside(const Outline& area, const Outline& other) {
   return false;
 }
 
-} // namespace
-
-Closest closest_boundaries(const Outline& a, const Outline& b) {
-  Closest best;
-  BoxTree ta(a), tb(b);
+// Pairs as near as `best` or farther are not looked at.
+Closest nearest(BoxTree& ta, BoxTree& tb, Closest best) {
   if (ta.empty() || tb.empty())
     return best;
   std::priority_queue<Pair> queue;
@@ -143,6 +144,25 @@ Closest closest_boundaries(const Outline& a, const Outline& b) {
   }
   best.overlapping = best.overlapping || best.distance == 0;
   return best;
+}
+
+} // namespace
+
+Closest closest_boundaries(const Outline& a, const Outline& b) {
+  BoxTree ta(a), tb(b);
+  return nearest(ta, tb, {});
+}
+
+Boundary::Boundary(const Outline& outline) : tree_(std::make_unique<BoxTree>(outline)) {}
+Boundary::~Boundary() = default;
+Boundary::Boundary(Boundary&&) noexcept = default;
+Boundary& Boundary::operator=(Boundary&&) noexcept = default;
+
+std::optional<Point> Boundary::meets(Boundary& other) {
+  Closest none_yet;
+  none_yet.distance = std::numeric_limits<double>::min(); // only what is 0 apart
+  const Closest c = nearest(*tree_, *other.tree_, none_yet);
+  return c.overlapping ? std::optional(c.on_a) : std::nullopt;
 }
 
 Closest closest(const Outline& a, const Outline& b) {

@@ -6,6 +6,9 @@
 
 #include "geom/outline.h"
 
+#include <memory>
+#include <optional>
+
 namespace frelm {
 
 struct Closest {
@@ -18,5 +21,20 @@ Closest closest(const Outline& a, const Outline& b);
 
 // The same for the lines themselves: `overlapping` when they cross or touch; areas inside one another are apart.
 Closest closest_boundaries(const Outline& a, const Outline& b);
+
+// The lines of an outline made ready to be asked often; what it learns while it is asked stays, so one thread at a
+// time.
+class Boundary {
+public:
+  explicit Boundary(const Outline& outline);
+  ~Boundary();
+  Boundary(Boundary&&) noexcept;
+  Boundary& operator=(Boundary&&) noexcept;
+  // A place where the lines of both cross or touch, if they do; quicker than the closest distance.
+  std::optional<Point> meets(Boundary& other);
+
+private:
+  std::unique_ptr<class BoxTree> tree_;
+};
 
 } // namespace frelm

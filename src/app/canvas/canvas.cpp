@@ -43,9 +43,7 @@ std::unique_ptr<Tool> make_tool(ToolKind kind, std::size_t guide_kind) {
 
 Canvas::Canvas(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), tool_(make_select_tool()), maker_([this](PaintedPicture picture) {
-        QMetaObject::invokeMethod(
-            this, [this, picture = std::move(picture)]() mutable { receive(std::move(picture)); },
-            Qt::QueuedConnection);
+        mailbox_.post([this, picture = std::move(picture)]() mutable { receive(std::move(picture)); });
       }) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);

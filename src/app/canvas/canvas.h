@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/canvas/picture_maker.h"
+#include "app/window/mailbox.h"
 
 #include <QWidget>
 
@@ -107,6 +108,7 @@ private:
   bool pressed_ = false, panning_ = false, space_ = false;
   QPointF pan_from_;
   Point pointer_;
+  Mailbox mailbox_;
   PictureMaker maker_; // the last member: its thread ends before what it uses
 };
 

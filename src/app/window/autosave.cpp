@@ -60,8 +60,7 @@ void Autosave::keep_now() {
     const Result<Done> kept = recovery_.keep(path, write_job(document, session_.faces()));
     if (kept)
       forget_superseded();
-    QMetaObject::invokeMethod(
-        this, [this, kept, id] { told(kept, id); }, Qt::QueuedConnection);
+    mailbox_.post([this, kept, id] { told(kept, id); });
   });
 }
 

@@ -3,6 +3,7 @@
 // only: a slow disk never holds up the window. A write that fails is tried again, and told once.
 #pragma once
 
+#include "app/window/mailbox.h"
 #include "app/window/session.h"
 #include "document/recovery.h"
 
@@ -51,6 +52,7 @@ private:
   std::condition_variable_any wake_;
   std::function<void()> waiting_;
   std::vector<RecoveredJob> superseded_;
+  Mailbox mailbox_;
   std::jthread writer_;
 };
 

@@ -125,15 +125,12 @@ void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary&
       continue;
     QImage image;
     image.loadFromData(QByteArray::fromStdString(*png));
-    QMetaObject::invokeMethod(
-        this,
-        [this, file = jobs[i].file, image] {
-          for (const auto& [of, row] : rows_)
-            if (of == file)
-              row->findChild<QLabel*>("picture")->setPixmap(
-                  QPixmap::fromImage(image.scaled(picture_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
-        },
-        Qt::QueuedConnection);
+    mailbox_.post([this, file = jobs[i].file, image] {
+      for (const auto& [of, row] : rows_)
+        if (of == file)
+          row->findChild<QLabel*>("picture")->setPixmap(
+              QPixmap::fromImage(image.scaled(picture_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+    });
   }
 }
 

@@ -2,6 +2,7 @@
 // and a small picture of it. Pictures are made on a thread of their own.
 #pragma once
 
+#include "app/window/mailbox.h"
 #include "document/recovery.h"
 #include "type/face_library.h"
 
@@ -36,6 +37,7 @@ private:
 
   QVBoxLayout* list_;
   std::vector<std::pair<std::string, QWidget*>> rows_; // by the recovery file
+  Mailbox mailbox_;
   std::jthread painter_;
 };
 

@@ -19,20 +19,15 @@ Session::Session(FaceLibrary& faces, QObject* parent)
       background_(
           evaluator_,
           [this](WorkResults results) {
-            QMetaObject::invokeMethod(
-                this, [this, results = std::move(results)]() mutable { receive(std::move(results)); },
-                Qt::QueuedConnection);
+            mailbox_.post([this, results = std::move(results)]() mutable { receive(std::move(results)); });
           },
           [this](std::uint64_t revision, double share) {
-            QMetaObject::invokeMethod(
-                this,
-                [this, revision, share] {
-                  if (revision == revision_ && stopped_ != revision_) {
-                    progress_ = share;
-                    emit work_changed();
-                  }
-                },
-                Qt::QueuedConnection);
+            mailbox_.post([this, revision, share] {
+              if (revision == revision_ && stopped_ != revision_) {
+                progress_ = share;
+                emit work_changed();
+              }
+            });
           }),
       finder_(5) {}
 
@@ -45,13 +40,10 @@ std::optional<BeadCatch> Session::level_catch(PieceId id) const {
     const Result<BeadCatch> found = frelm::level_catch(document, id, evaluator_, stop);
     if (!found)
       return;
-    QMetaObject::invokeMethod(
-        const_cast<Session*>(this),
-        [this, id, step, at = *found] {
-          if (level_.piece == id && level_.step == step)
-            level_.at = at;
-        },
-        Qt::QueuedConnection);
+    mailbox_.post([this, id, step, at = *found] {
+      if (level_.piece == id && level_.step == step)
+        level_.at = at;
+    });
   });
   return std::nullopt;
 }

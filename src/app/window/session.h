@@ -5,6 +5,7 @@
 #pragma once
 
 #include "app/window/background.h"
+#include "app/window/mailbox.h"
 #include "document/bead.h"
 #include "document/edits.h"
 #include "document/gap_edits.h"
@@ -144,6 +145,7 @@ private:
     std::optional<BeadCatch> at;
   };
   mutable LevelFound level_;
+  mutable Mailbox mailbox_;
   Background background_;
   mutable NewestWorker finder_; // the last members: their threads end before what they use
 };

@@ -1,6 +1,7 @@
 // One long piece of work at a time on its own thread, with Cancel.
 #pragma once
 
+#include "app/window/mailbox.h"
 #include "geom/result.h"
 
 #include <QObject>
@@ -33,14 +34,11 @@ public:
       Result<T> result = kept_in(work, stop);
       if (stop.stop_requested())
         result = Error{ErrorCode::Cancelled, "cancelled", ""};
-      QMetaObject::invokeMethod(
-          this,
-          [this, done, result = std::move(result)]() mutable {
-            running_ = false;
-            emit changed();
-            done(std::move(result));
-          },
-          Qt::QueuedConnection);
+      mailbox_.post([this, done, result = std::move(result)]() mutable {
+        running_ = false;
+        emit changed();
+        done(std::move(result));
+      });
     });
     return true;
   }
@@ -62,6 +60,7 @@ signals:
 private:
   bool running_ = false;
   QString name_;
+  Mailbox mailbox_;
   std::jthread thread_;
 };
 

@@ -1,0 +1,31 @@
+#include "app/window/mailbox.h"
+
+#include <QCoreApplication>
+#include <QEvent>
+
+namespace frelm {
+
+void Mailbox::post(std::function<void()> letter) {
+  {
+    const std::lock_guard lock(mutex_);
+    letters_.push_back(std::move(letter));
+  }
+  QCoreApplication::postEvent(this, new QEvent(QEvent::User));
+}
+
+bool Mailbox::event(QEvent* event) {
+  if (event->type() != QEvent::User)
+    return QObject::event(event);
+  std::function<void()> letter;
+  {
+    const std::lock_guard lock(mutex_);
+    if (letters_.empty())
+      return true;
+    letter = std::move(letters_.front());
+    letters_.pop_front();
+  }
+  letter(); // may end the window and this with it
+  return true;
+}
+
+} // namespace frelm
