@@ -153,6 +153,20 @@ private slots:
     QCOMPARE(has(titles(d), "Pieces are cut into each other"), found);
   }
 
+  void a_heap_of_pieces_is_told_by_piece() {
+    const Document one = drawn("M10 10H50V50H10Z");
+    Document d = one;
+    constexpr std::size_t many = 300;
+    for (std::size_t i = 1; i < many; ++i)
+      d = add_piece(d, *one.pieces[0]).document;
+    const CheckReport r = check(d, evaluator());
+    std::size_t crossed = 0;
+    for (const Finding& f : r.findings)
+      crossed += f.title == "Pieces are cut into each other" ? 1 : 0;
+    QCOMPARE(crossed, many - 1);
+    QVERIFY(r.findings.back().detail.find("and others") != std::string::npos);
+  }
+
   void a_guide_set_to_the_knife_is_found_and_cured() {
     CircleJob job = circle_job("Marigold");
     job.document = edit_piece(job.document, job.guide, [](Piece& p) { p.destination = Destination::Knife; });

@@ -102,6 +102,25 @@ private slots:
     QCOMPARE(reorder_piece(job.document, job.guide, 99).index_of(job.guide), std::size_t{1});
   }
 
+  void blocks_that_double_forty_times_end() {
+    for (const bool weld : {true, false}) {
+      Document d = circle_job("Kite").document;
+      PieceId last = d.pieces.back()->id;
+      for (int i = 0; i < 40; ++i) {
+        Piece twice;
+        twice.content = Lettering{Recipe{PiecesSource{{last, last}}, {}, {}, weld ? Finish{} : Finish{{}}}, {}};
+        const Added added = add_piece(d, twice);
+        d = added.document, last = added.id;
+      }
+      const auto whole = evaluator().piece(d, last, Depth::Finish);
+      if (weld) // each the same area as what it is made of
+        QVERIFY(std::abs(whole->outline->area() -
+                         evaluator().piece(d, d.pieces[1]->id, Depth::Finish)->outline->area()) < 1e-3);
+      else
+        QVERIFY(!whole.ok() && whole.error().message.find("nodes") != std::string::npos);
+    }
+  }
+
   void pieces_made_of_pieces_are_gathered_and_cycles_refused() {
     const CircleJob job = circle_job("Marigold");
     Piece sum;

@@ -91,6 +91,25 @@ private slots:
     QVERIFY(!c.overlapping);
     QVERIFY(std::abs(c.distance - 4) < 1e-9);
   }
+
+  void lines_meet_when_the_closest_distance_is_0() {
+    auto random = random_source(24);
+    int met = 0;
+    for (int i = 0; i < 200; ++i) {
+      const Outline a = random_blob(random, {0, 0}, 10, 6),
+                    b = random_blob(random, {uniform(random, -25, 25), uniform(random, -10, 10)}, 5, 5);
+      Boundary of_a(a), of_b(b);
+      const auto at = of_a.meets(of_b);
+      QCOMPARE(at.has_value(), closest_boundaries(a, b).overlapping);
+      if (at) {
+        ++met;
+        const Outline there{{Contour{{Segment::line(*at, *at + Vec{1e-9, 0})}, false}}};
+        QVERIFY(closest_boundaries(a, there).distance < 0.002 && closest_boundaries(b, there).distance < 0.002);
+      }
+      QCOMPARE(of_b.meets(of_a).has_value(), at.has_value()); // what it has learnt changes nothing
+    }
+    QVERIFY(met > 20 && met < 180);
+  }
 };
 
 QTEST_APPLESS_MAIN(TestDistance)
