@@ -41,6 +41,7 @@ public:
   std::size_t bytes() const;
   std::size_t steps() const { return steps_.size() - 1; }
   std::size_t let_go() const { return let_go_; } // oldest steps that had no room any more
+  std::size_t most_bytes() const { return most_bytes_; }
   void set_most_bytes(std::size_t bytes);
 
 private:

@@ -13,19 +13,16 @@ void Mailbox::post(std::function<void()> letter) {
   QCoreApplication::postEvent(this, new QEvent(QEvent::User));
 }
 
-bool Mailbox::event(QEvent* event) {
-  if (event->type() != QEvent::User)
-    return QObject::event(event);
+void Mailbox::customEvent(QEvent*) { // one letter for each
   std::function<void()> letter;
   {
     const std::lock_guard lock(mutex_);
     if (letters_.empty())
-      return true;
+      return;
     letter = std::move(letters_.front());
     letters_.pop_front();
   }
   letter(); // may end the window and this with it
-  return true;
 }
 
 } // namespace frelm

@@ -12,7 +12,9 @@ namespace frelm {
 class Mailbox final : public QObject {
 public:
   void post(std::function<void()> letter); // from any thread, as long as the mailbox stands
-  bool event(QEvent* event) override;
+
+protected:
+  void customEvent(QEvent* event) override;
 
 private:
   std::mutex mutex_; // not Qt's: the thread sanitizer knows this one

@@ -1,6 +1,7 @@
 #include "app/window/main_window.h"
 
 #include "app/pieces/colour_menu.h"
+#include "app/window/settings_page.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -37,9 +38,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                     : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
       storage_(options.storage), session_(faces),
       autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
-  constexpr std::size_t mb = std::size_t{1} << 20;
-  session_.set_memory(settings_->value("memory/cacheMB", qulonglong(usual_cache_bytes / mb)).toULongLong() * mb,
-                      settings_->value("memory/historyMB", qulonglong(usual_history_bytes / mb)).toULongLong() * mb);
+  load_memory(*settings_, session_);
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
   apply_appearance(*qApp, appearance_);
   setWindowIcon(QIcon(":/icons/frelm.svg"));

@@ -15,6 +15,7 @@
 #include "app/window/autosave.h"
 #include "app/window/copied_pieces.h"
 #include "app/window/opening.h"
+#include "app/window/page.h"
 #include "app/window/question_bar.h"
 #include "app/window/recovery_list.h"
 #include "app/window/task.h"
@@ -135,6 +136,8 @@ private:
   void centre_on_sheet();
   void set_unit(Unit unit);
   void show_keys();
+  void show_settings();
+  void show_page(const std::function<Page*()>& make);
   void show_about();
   void jump_to_strip();
   void type_gaps(double mm);
@@ -166,6 +169,7 @@ private:
   Task task_, saving_;
   std::function<void()> next_save_;
   QPointer<RecoveryList> recovery_list_;
+  QPointer<Page> page_; // settings or help
   QString path_;
   QString lost_; // what could not be read of the file at path_
   bool told_of_history_ = false;

@@ -5,10 +5,8 @@
 #include "formats/export.h"
 
 #include <QDateTime>
-#include <QEvent>
 #include <QFileInfo>
 #include <QHBoxLayout>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
@@ -26,21 +24,12 @@ QString name_of(const RecoveredJob& job) {
 } // namespace
 
 RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& faces, QWidget* over)
-    : QFrame(over), list_(nullptr) {
-  setObjectName("card");
-  setAttribute(Qt::WA_DeleteOnClose);
-  setAccessibleName(tr("Jobs to bring back"));
-  auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(16, 14, 16, 14);
-  all->setSpacing(10);
-  auto* heading = new QLabel(tr("Frelm was not closed properly"));
-  heading->setObjectName("heading");
+    : Page(tr("Frelm was not closed properly"), tr("Not now"), over), list_(nullptr) {
   auto* words = new QLabel(jobs.size() == 1 ? tr("This was being worked on, and is as it was.")
                                             : tr("These were being worked on, and are as they were."));
   words->setObjectName("muted");
   words->setWordWrap(true);
-  all->addWidget(heading);
-  all->addWidget(words);
+  body()->addWidget(words);
   auto* inside = new QWidget;
   list_ = new QVBoxLayout(inside);
   list_->setContentsMargins(0, 0, 0, 0);
@@ -56,16 +45,10 @@ RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& fa
   scroll->setWidget(inside);
   inside->setAutoFillBackground(false); // the card shows through
   scroll->viewport()->setAutoFillBackground(false);
-  all->addWidget(scroll, 1);
-  auto* later = new QPushButton(tr("Not now"));
-  later->setToolTip(tr("They are offered again at the next start"));
-  connect(later, &QPushButton::clicked, this, &QWidget::close);
-  all->addWidget(later, 0, Qt::AlignRight);
-  over->installEventFilter(this);
-  place();
-  show();
-  raise();
-  if (QPushButton* first = findChild<QPushButton*>())
+  body()->addWidget(scroll, 1);
+  way_back()->setToolTip(tr("They are offered again at the next start"));
+  appear();
+  if (QPushButton* first = inside->findChild<QPushButton*>())
     first->setFocus();
   painter_ = std::jthread([this, &faces, jobs = std::move(jobs)](const std::stop_token& stop) {
     give_way(5);
@@ -145,26 +128,8 @@ void RecoveryList::remove(const RecoveredJob& job) {
     close();
 }
 
-void RecoveryList::place() {
-  const QWidget* over = parentWidget();
-  constexpr int margin = 28;
-  const int width = std::min(over->width() - 2 * margin, 620);
-  const int wanted = 150 + static_cast<int>(rows_.size()) * (picture_size.height() + 8);
-  const int height = std::min(over->height() - 2 * margin, wanted);
-  setGeometry((over->width() - width) / 2, (over->height() - height) / 2, width, height);
-}
-
-bool RecoveryList::eventFilter(QObject* object, QEvent* event) {
-  if (event->type() == QEvent::Resize)
-    place();
-  return QFrame::eventFilter(object, event);
-}
-
-void RecoveryList::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Escape)
-    close();
-  else
-    QFrame::keyPressEvent(event);
+QSize RecoveryList::wanted() const {
+  return {620, 150 + static_cast<int>(rows_.size()) * (picture_size.height() + 8)};
 }
 
 } // namespace frelm

@@ -3,17 +3,17 @@
 #pragma once
 
 #include "app/window/mailbox.h"
+#include "app/window/page.h"
 #include "document/recovery.h"
 #include "type/face_library.h"
 
-#include <QFrame>
 #include <thread>
 
 class QVBoxLayout;
 
 namespace frelm {
 
-class RecoveryList : public QFrame {
+class RecoveryList : public Page {
   Q_OBJECT
 
 public:
@@ -27,11 +27,9 @@ signals:
   void throw_away(const RecoveredJob& job);
 
 protected:
-  bool eventFilter(QObject* object, QEvent* event) override;
-  void keyPressEvent(QKeyEvent* event) override;
+  QSize wanted() const override;
 
 private:
-  void place();
   QWidget* row_for(const RecoveredJob& job);
   void make_pictures(const std::stop_token& stop, const FaceLibrary& faces, const std::vector<RecoveredJob>& jobs);
 

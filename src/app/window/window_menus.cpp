@@ -1,11 +1,11 @@
+#include "app/window/keys_page.h"
 #include "app/window/main_window.h"
+#include "app/window/settings_page.h"
 
 #include <QActionGroup>
 #include <QApplication>
-#include <QDialog>
 #include <QMenuBar>
 #include <QScrollArea>
-#include <QTextBrowser>
 #include <QVBoxLayout>
 
 namespace frelm {
@@ -58,6 +58,8 @@ void MainWindow::build_menus() {
   edit->addSeparator();
   add_action(edit, tr("Select &all"), QKeySequence::SelectAll, [this] { select_all(); });
   add_action(edit, tr("Select &nothing"), QKeySequence("Ctrl+Shift+A"), [this] { session_.select({}); });
+  edit->addSeparator();
+  add_action(edit, tr("S&ettings"), QKeySequence("Ctrl+,"), [this] { show_settings(); });
 
   QMenu* add = menuBar()->addMenu(tr("&Add"));
   add_action(add, tr("&Lettering"), QKeySequence("Ctrl+L"), [this] { add_lettering(); });
@@ -230,47 +232,24 @@ void MainWindow::fill_recent() {
 }
 
 void MainWindow::show_keys() {
-  auto* dialog = new QDialog(this);
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->setWindowTitle(tr("Keys and handles"));
-  dialog->resize(520, 560);
-  auto* text = new QTextBrowser;
-  QString html = tr(
-      "<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at quarters, corners, "
-      "nodes, the middle and where the run is level. The <b>white diamond</b> pulls the letters off the guide, or "
-      "pulls "
-      "an arc. Guides have a <b>centre</b> (ring), <b>sizes</b> (squares), <b>pulls</b> (diamonds) and a <b>turn</b> "
-      "(teal dot). Between <b>rails</b> large diamonds pull an edge (and slide a wave or a peak), small ones what is "
-      "added "
-      "to it, triangles taper; a filled shape has amber diamonds for its <b>corners</b>; a net has rings for its "
-      "<b>pegs</b>: a click chooses one and shows its handles, Shift adds more, arrows move them. While you draw or "
-      "drag, nodes, corners, centres and edges catch the hand; Ctrl lets go. A second "
-      "click on a run chooses a <b>letter</b>: drag it, turn it by its amber dot, size it by its amber square. With "
-      "the "
-      "<b>Nodes</b> tool squares are corners, rings smooth nodes, double rings even ones, triangles ends. "
-      "Corner squares change the size. Wheel zooms, Shift+wheel scrolls, space or the middle button moves the sheet. "
-      "Arrows nudge by 1 mm (1/16 in), with Shift by ten. Esc gives up a drag, then the selection. Return goes on to "
-      "the text.</p>"
-      "<h3>In the Gap strip</h3><p>Drag a letter and all that follow come along, with Shift it goes alone; drag a "
-      "bracket to change its gap, with Ctrl choose several. F6 goes there: Left and Right step through the gaps, Shift "
-      "with them changes the gap, Up and Down too; a number typed is the closest distance wanted; Delete takes back "
-      "what "
-      "the hand did; Ctrl+A chooses all, Ctrl+Shift with an arrow one more. Wheel zooms, a double click shows the "
-      "whole "
-      "run.</p>"
-      "<h3>In number fields</h3><p>Units and sums: <code>12mm+3</code>, <code>1/2 in</code>, <code>3 1/8\"</code>. Up "
-      "and Down step, with Shift by ten.</p><h3>Keys</h3><table cellpadding='3'>");
-  html += tr("<tr><td>1 2 3 4</td><td>Select, Letters, Guide, Nodes</td></tr>");
-  for (const QAction* menu : menuBar()->actions())
-    for (const QAction* action : menu->menu()->actions())
-      if (!action->shortcut().isEmpty())
-        html += QString("<tr><td>%1</td><td>%2</td></tr>")
-                    .arg(action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped(),
-                         QString(action->text()).remove('&').toHtmlEscaped());
-  text->setHtml(html + "</table>");
-  auto* all = new QVBoxLayout(dialog);
-  all->addWidget(text);
-  dialog->show();
+  show_page([this] { return new KeysPage(*menuBar(), canvas_); });
+}
+
+void MainWindow::show_settings() {
+  show_page([this] {
+    auto* page = new SettingsPage(session_, *settings_, static_cast<int>(appearance_), canvas_);
+    connect(page, &SettingsPage::appearance_chosen, this,
+            [this](int choice) { set_appearance(static_cast<Appearance>(choice)); });
+    return page;
+  });
+}
+
+// One at a time; the keyboard goes back to the canvas after it.
+void MainWindow::show_page(const std::function<Page*()>& make) {
+  if (page_ != nullptr)
+    page_->close();
+  page_ = make();
+  connect(page_, &Page::closed, canvas_, qOverload<>(&QWidget::setFocus));
 }
 
 void MainWindow::show_about() {
