@@ -71,6 +71,10 @@ private:
     }
     if (result->outline != nullptr)
       cut_.push_back({&piece, result->outline, result->ink});
+    if (std::optional<Finding> gave_up = fallbacks(result->weld, name)) {
+      gave_up->piece = piece.id, gave_up->where = result->ink;
+      report_.findings.push_back(std::move(*gave_up));
+    }
     if (result->bent != nullptr)
       check_warp(piece, *result, name);
     if (const Lettering* lettering = piece.lettering(); lettering != nullptr && result->seated != nullptr)
@@ -396,6 +400,28 @@ private:
 };
 
 } // namespace
+
+std::optional<Finding> fallbacks(const WeldReport& report, const std::string& name) {
+  constexpr double least_move = 0.001; // mm; less is seen by no blade
+  const std::size_t lines = report.polyline_contours, joins = report.snapped_joins;
+  if (lines > 0)
+    return Finding{Weight::Look,
+                   "Curves became short lines",
+                   fmt::format("{}: {} {} could not be kept as curves; they are within 0.002 mm, with many nodes", name,
+                               lines, lines == 1 ? "outline" : "outlines"),
+                   0,
+                   {},
+                   {}};
+  if (joins > 0 && report.worst_move >= least_move)
+    return Finding{Weight::Note,
+                   "Ends were moved to meet",
+                   fmt::format("{}: {} {} of the weld, by up to {:.3f} mm", name, joins, joins == 1 ? "join" : "joins",
+                               report.worst_move),
+                   0,
+                   {},
+                   {}};
+  return std::nullopt;
+}
 
 std::size_t CheckReport::to_look_at() const {
   return static_cast<std::size_t>(

@@ -30,6 +30,10 @@ struct Finding {
 
 inline constexpr const char* bent_too_far = "Bent too far"; // the title where a warp leaves strokes too thin to cut
 
+// What the geometry engine had to give up where it could not keep curves and joins exactly, as a finding without a
+// place; nothing where it kept all, and for joins moved by less than 0.001 mm. name: the piece's.
+std::optional<Finding> fallbacks(const WeldReport& report, const std::string& name);
+
 struct CheckReport {
   std::vector<Finding> findings;  // by weight, then in document order
   std::size_t to_look_at() const; // findings that are more than notes

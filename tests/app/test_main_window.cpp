@@ -1,4 +1,5 @@
 // Drives the real window with mouse and keyboard, then looks at the document and the exported file.
+#include "app/window/settings_page.h"
 #include "app/window_fixture.h"
 #include "document/job_file.h"
 #include "reference/svg_extents.h"
@@ -401,6 +402,31 @@ private slots:
         keys.insert(k.toString());
       }
     QVERIFY(keys.size() > 30);
+  }
+
+  void settings_are_a_page_worked_by_keys() {
+    WindowFixture f;
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Comma, Qt::ControlModifier);
+    auto* page = f.window.findChild<SettingsPage*>();
+    QVERIFY(page != nullptr && page->isVisible() && page->isAncestorOf(QApplication::focusWidget()));
+    f.type_measure("Memory for worked-out shapes, MB", "64");
+    f.type_measure("Memory for steps to undo, MB", "3"); // too little: told, not taken
+    QVERIFY(f.find<MeasureField>("Memory for steps to undo, MB")->toolTip().contains("at least"));
+    QCOMPARE(f.session().evaluator().memory().limit(), std::size_t{64} << 20);
+    QCOMPARE(f.session().history().most_bytes(), usual_history_bytes);
+    f.choose("Appearance", "Dark");
+    QVERIFY(scheme().dark);
+    f.choose("Appearance", "Light");
+    QTest::keyClick(page, Qt::Key_Escape);
+    QVERIFY(QTest::qWaitFor([&] { return f.window.findChild<SettingsPage*>() == nullptr; }, 2000));
+    QVERIFY(f.window.canvas().hasFocus());
+    QSettings kept(f.dir.filePath("settings.ini"), QSettings::IniFormat);
+    QCOMPARE(kept.value("memory/cacheMB").toInt(), 64);
+    kept.setValue("memory/historyMB", "no number"); // a file that somebody wrote by hand
+    kept.sync();
+    MainWindow next(f.faces, {f.dir.filePath("r2"), {}, f.dir.filePath("settings.ini"), data_folder("demo")});
+    QCOMPARE(next.session().evaluator().memory().limit(), std::size_t{64} << 20);
+    QVERIFY(next.session().history().most_bytes() >= std::size_t{16} << 20);
   }
 
   void both_schemes_and_large_text_paint_without_clipping_the_row() {

@@ -153,6 +153,17 @@ private slots:
     QCOMPARE(has(titles(d), "Pieces are cut into each other"), found);
   }
 
+  void what_the_engine_gave_up_is_told() {
+    WeldReport report;
+    QVERIFY(!fallbacks(report, "Kite"));
+    report.snapped_joins = 3, report.worst_move = 0.0004;
+    QVERIFY(!fallbacks(report, "Kite"));
+    report.worst_move = 0.0021;
+    QCOMPARE(fallbacks(report, "Kite")->detail, std::string("Kite: 3 joins of the weld, by up to 0.002 mm"));
+    report.polyline_contours = 1;
+    QVERIFY(fallbacks(report, "Kite")->weight == Weight::Look);
+  }
+
   void a_heap_of_pieces_is_told_by_piece() {
     const Document one = drawn("M10 10H50V50H10Z");
     Document d = one;

@@ -49,7 +49,7 @@ KeysPage::KeysPage(const QMenuBar& menus, QWidget* over) : Page(tr("Keys and han
 }
 
 QSize KeysPage::wanted() const {
-  return {620, 720};
+  return {72 * fontMetrics().averageCharWidth(), 4000}; // as high as there is room
 }
 
 } // namespace frelm

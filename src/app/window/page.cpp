@@ -8,7 +8,8 @@
 
 namespace frelm {
 
-Page::Page(const QString& heading, const QString& back, QWidget* over) : QFrame(over), body_(new QVBoxLayout) {
+Page::Page(const QString& heading, const QString& back, QWidget* over)
+    : QFrame(over->window()), over_(over), body_(new QVBoxLayout) {
   setObjectName("card");
   setAttribute(Qt::WA_DeleteOnClose);
   setAccessibleName(heading);
@@ -24,6 +25,7 @@ Page::Page(const QString& heading, const QString& back, QWidget* over) : QFrame(
   connect(back_, &QPushButton::clicked, this, &QWidget::close);
   all->addWidget(back_, 0, Qt::AlignRight);
   over->installEventFilter(this);
+  over->window()->installEventFilter(this);
 }
 
 void Page::appear() {
@@ -37,10 +39,15 @@ QSize Page::wanted() const {
 }
 
 void Page::place() {
-  constexpr int margin = 28; // px of the canvas that stay to be seen
-  const QWidget* over = parentWidget();
-  const QSize size = wanted().boundedTo(over->size() - QSize(2 * margin, 2 * margin));
-  setGeometry(QRect(QPoint((over->width() - size.width()) / 2, (over->height() - size.height()) / 2), size));
+  constexpr int margin = 28; // px of what lies under it that stay to be seen
+  const auto room_of = [](const QRect& r) { return r.adjusted(margin, margin, -margin, -margin); };
+  const QRect canvas = room_of(QRect(over_->mapTo(parentWidget(), QPoint()), over_->size()));
+  const QSize size = wanted();
+  const bool fits = size.width() <= canvas.width() && minimumSizeHint().height() <= canvas.height();
+  const QRect room = fits ? canvas : room_of(parentWidget()->rect());
+  QRect place(QPoint(), size.boundedTo(room.size()));
+  place.moveCenter(room.center());
+  setGeometry(place);
 }
 
 bool Page::eventFilter(QObject* object, QEvent* event) {

@@ -1,5 +1,5 @@
 // A page over the canvas, with a heading and a way back: Esc or the button. It keeps to the middle of the canvas as
-// that changes its size, and goes for good when it is closed.
+// that changes its size, or of the window when the canvas is too small for it, and goes for good when it is closed.
 #pragma once
 
 #include <QFrame>
@@ -31,6 +31,7 @@ protected:
   void closeEvent(QCloseEvent* event) override;
 
 private:
+  QWidget* over_;
   QVBoxLayout* body_;
   QPushButton* back_;
 };

@@ -129,7 +129,7 @@ void RecoveryList::remove(const RecoveredJob& job) {
 }
 
 QSize RecoveryList::wanted() const {
-  return {620, 150 + static_cast<int>(rows_.size()) * (picture_size.height() + 8)};
+  return {72 * fontMetrics().averageCharWidth(), 150 + static_cast<int>(rows_.size()) * (picture_size.height() + 8)};
 }
 
 } // namespace frelm

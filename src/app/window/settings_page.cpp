@@ -73,13 +73,16 @@ SettingsPage::SettingsPage(Session& session, QSettings& settings, int appearance
 
 void SettingsPage::refresh() {
   const auto in_mb = [](std::size_t bytes) { return double(bytes / mb); };
+  const auto held = [&](std::size_t bytes) {
+    return bytes < mb ? tr("less than 1 MB") : tr("%1 MB").arg(in_mb(bytes));
+  };
+  const History& history = session_.history();
   cache_->show_value(in_mb(session_.evaluator().memory().limit()));
-  history_->show_value(in_mb(session_.history().most_bytes()));
-  cached_->setText(tr("%1 MB held now").arg(in_mb(session_.evaluator().memory().bytes())));
-  const QString steps = tr("%n step(s)", nullptr, static_cast<int>(session_.history().steps()));
-  steps_->setText(session_.history().let_go() > 0
-                      ? tr("%1 in %2 MB; older ones had to go").arg(steps).arg(in_mb(session_.history().bytes()))
-                      : tr("%1 in %2 MB").arg(steps).arg(in_mb(session_.history().bytes())));
+  history_->show_value(in_mb(history.most_bytes()));
+  cached_->setText(tr("%1 held now").arg(held(session_.evaluator().memory().bytes())));
+  const QString steps = history.steps() == 1 ? tr("1 step") : tr("%1 steps").arg(history.steps());
+  steps_->setText(
+      (history.let_go() > 0 ? tr("%1 in %2; older ones had to go") : tr("%1 in %2")).arg(steps, held(history.bytes())));
 }
 
 void SettingsPage::keep() {
