@@ -6,6 +6,7 @@
 
 #include <map>
 #include <set>
+#include <unordered_map>
 
 namespace frelm {
 namespace {
@@ -18,10 +19,13 @@ bool is_unicode(char32_t c) {
   return c <= 0x10ffff && !(c >= 0xd800 && c <= 0xdfff);
 }
 
+using PieceIndex = std::unordered_map<PieceId, const Piece*>; // thousands of pieces are asked for by their ids
+
 // The rules of one piece, and of what it names in its document.
 class PieceRules {
 public:
-  PieceRules(const Document& document, PieceId id, std::vector<Fault>& out) : document_(document), id_(id), out_(out) {}
+  PieceRules(const Document& document, const PieceIndex& index, PieceId id, std::vector<Fault>& out)
+      : document_(document), index_(index), id_(id), out_(out) {}
 
   void values(const Piece& p, const std::string& at = {}) {
     if (!is_utf8(p.name))
@@ -40,7 +44,8 @@ public:
       for (const Piece& other : along)
         if (other.id == id)
           return &other;
-      return document_.find(id);
+      const auto found = index_.find(id);
+      return found != index_.end() ? found->second : nullptr;
     };
     if (const Lettering* l = p.lettering()) {
       for (const GuideRef* ref : l->recipe.bend.remembered()) {
@@ -263,6 +268,7 @@ private:
   }
 
   const Document& document_;
+  const PieceIndex& index_;
   PieceId id_;
   std::vector<Fault>& out_;
 };
@@ -296,16 +302,19 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   if (known_good != nullptr)
     for (const auto& p : known_good->pieces)
       good.insert(p.get());
-  std::set<PieceId> ids;
+  PieceIndex index;
+  for (const auto& p : document.pieces)
+    index.emplace(p->id, p.get());
   std::map<std::uint64_t, std::shared_ptr<const Origin>> origins;
   for (const auto& p : document.pieces) {
-    if (p->id == 0 || p->id >= document.next_id || !ids.insert(p->id).second)
+    if (p->id == 0 || p->id >= document.next_id || index[p->id] != p.get())
       out.push_back({p->id, "id", "has an id that can't be"});
-    PieceRules rules(document, p->id, out);
+    PieceRules rules(document, index, p->id, out);
     if (!good.contains(p.get()))
       rules.values(*p);
     rules.names(*p);
-    if (made_from_itself(document, p->id))
+    const Lettering* l = p->lettering();
+    if (l != nullptr && std::holds_alternative<PiecesSource>(l->recipe.source) && made_from_itself(document, p->id))
       out.push_back({p->id, "pieces", "is made from itself"});
     if (const OutlinePiece* o = p->outline(); o != nullptr && o->origin != nullptr) {
       const auto& first = origins.try_emplace(o->origin->release, o->origin).first->second;
