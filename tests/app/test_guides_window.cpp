@@ -588,6 +588,23 @@ private slots:
     QApplication::sendEvent(&f.window.canvas(), &drop);
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{2}); // added, not opened in its place
+    // Several at once are one step; the one that can't be read is told.
+    const QString bad = f.dir.filePath("broken.svg");
+    QFile broken(bad);
+    QVERIFY(broken.open(QIODevice::WriteOnly));
+    broken.write("<svg><path d='M0 0");
+    broken.close();
+    mime.setUrls({QUrl::fromLocalFile(path), QUrl::fromLocalFile(bad), QUrl::fromLocalFile(path)});
+    QDragEnterEvent again({300, 300}, Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(&f.window.canvas(), &again);
+    QDropEvent three(QPointF(300, 300), Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(&f.window.canvas(), &three);
+    QVERIFY(f.settle());
+    QVERIFY2(f.document().pieces.size() == 4, qPrintable(f.window.bar().text()));
+    QCOMPARE(f.session().selection().size(), std::size_t{2});
+    QVERIFY(f.window.bar().text().contains("broken.svg"));
+    f.session().undo();
+    QCOMPARE(f.document().pieces.size(), std::size_t{2});
   }
 
   void every_example_opens_is_clean_and_exports_data() {

@@ -9,6 +9,7 @@
 #include <QScrollArea>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <set>
 
 namespace frelm {
 namespace {
@@ -279,28 +280,34 @@ void CheckPanel::show_findings() {
 void CheckPanel::show_actions() {
   const int row = list_->currentIndex().row();
   const std::vector<const Finding*> found = model_->at(row);
-  qDeleteAll(cures_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
   const int size = model_->kind_size(row), place = model_->place_in_kind(row);
   for (QWidget* w : {static_cast<QWidget*>(before_), static_cast<QWidget*>(after_), static_cast<QWidget*>(place_)})
     w->setVisible(size > 1);
   place_->setText(place < 0 ? tr("all %1").arg(size) : tr("%1 of %2").arg(place + 1).arg(size));
+  std::vector<std::pair<Cure, std::vector<PieceId>>> offered; // and the pieces each helps
   if (!found.empty())
     for (const Cure c : found.front()->cures) {
-      std::vector<PieceId> pieces; // those that the cure helps, each once
+      std::set<PieceId> pieces;
       for (const Finding* f : found)
-        if (std::find(f->cures.begin(), f->cures.end(), c) != f->cures.end() &&
-            std::find(pieces.begin(), pieces.end(), f->piece) == pieces.end())
-          pieces.push_back(f->piece);
-      auto* button = new QPushButton(tr(cure_name(c)));
-      button->setObjectName("cure");
-      if (pieces.size() > 1)
-        button->setToolTip(tr("For all %n pieces", nullptr, static_cast<int>(pieces.size())));
-      connect(button, &QPushButton::clicked, this, [this, c, pieces] { emit cure(pieces, c); });
-      cures_->layout()->addWidget(button);
-      cures_->layout()->setAlignment(button, Qt::AlignLeft);
-      button->show();
+        if (std::find(f->cures.begin(), f->cures.end(), c) != f->cures.end())
+          pieces.insert(f->piece);
+      offered.emplace_back(c, std::vector<PieceId>(pieces.begin(), pieces.end()));
     }
-  actions_->setVisible(size > 1 || (!found.empty() && !found.front()->cures.empty()));
+  actions_->setVisible(size > 1 || !offered.empty());
+  if (offered == offered_)
+    return; // the buttons stay, and with them the keyboard
+  offered_ = std::move(offered);
+  qDeleteAll(cures_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+  for (const auto& [c, pieces] : offered_) {
+    auto* button = new QPushButton(tr(cure_name(c)));
+    button->setObjectName("cure");
+    if (pieces.size() > 1)
+      button->setToolTip(tr("For all %1 pieces").arg(pieces.size()));
+    connect(button, &QPushButton::clicked, this, [this, c = c, pieces = pieces] { emit cure(pieces, c); });
+    cures_->layout()->addWidget(button);
+    cures_->layout()->setAlignment(button, Qt::AlignLeft);
+    button->show();
+  }
 }
 
 void CheckPanel::look(int row) {

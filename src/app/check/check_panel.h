@@ -48,7 +48,8 @@ private:
   QWidget* cures_;
   QPushButton* legible_; // opens the readings of the selected lettering
   QFrame* readings_;
-  QWidget* scroll_ = nullptr; // about them
+  QWidget* scroll_ = nullptr;                                  // about them
+  std::vector<std::pair<Cure, std::vector<PieceId>>> offered_; // cures with a button, and the pieces each helps
   bool shown_empty_ = true;
 };
 

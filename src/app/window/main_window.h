@@ -72,7 +72,8 @@ public:
   void add_guide(std::size_t kind); // an index of GuideShape: of usual size, or the tool to draw it with
   void add_badge();
   void add_spiral_text();
-  bool add_drawing(const std::string& bytes, const QString& name, std::optional<Point> centre);
+  // Beside the window, as one step; centred there, or where they say themselves.
+  void add_drawings(std::vector<DrawingSource> drawings, std::optional<Point> centre);
   void node_command(NodeCommand command);
   void release_selected(ReleaseAs as, GuideAfter guide);
   void reopen_selected();
@@ -117,7 +118,6 @@ private:
   void not_opened(const QString& path, const Error& error);
   void open_dropped(const QStringList& paths, Point at);
   void bring_back(const RecoveredJob& job);
-  void tell_skipped(const QString& name, const std::vector<std::string>& skipped);
   void remember(const QString& path);
   void fill_recent();
   void when_safe(const QString& question, const std::function<void()>& go);

@@ -3,7 +3,6 @@
 #include "formats/svg_import.h"
 
 #include <QCoreApplication>
-#include <QStringList>
 
 namespace frelm {
 
@@ -27,6 +26,43 @@ Result<Opened> read_to_open(Storage& storage, const QString& path) {
   out.document = std::move(job->document);
   out.lost = std::move(job->lost);
   return out;
+}
+
+Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
+                                   std::optional<Point> centre, const std::stop_token& stop) {
+  DrawingsAdded out{std::move(document), {}, {}};
+  for (const DrawingSource& drawing : drawings) {
+    if (stop.stop_requested())
+      return Error{ErrorCode::Cancelled, "cancelled", {}};
+    const Result<std::string> bytes =
+        drawing.path.isEmpty() ? Result<std::string>(drawing.bytes) : storage.read(drawing.path.toStdString());
+    Result<Imported> added =
+        bytes.ok() ? add_svg(out.document, *bytes, centre) : Result<Imported>(Error(bytes.error()));
+    if (!added) {
+      out.told << drawing.name + ": " + QString::fromStdString(added.error().text());
+      continue;
+    }
+    out.document = std::move(added->document);
+    out.pieces.insert(out.pieces.end(), added->pieces.begin(), added->pieces.end());
+    if (const QString skipped = describe_skipped(drawing.name, added->skipped); !skipped.isEmpty())
+      out.told << skipped;
+  }
+  if (out.pieces.empty())
+    return bad_input(out.told.join("; ").toStdString());
+  return out;
+}
+
+QString describe_skipped(const QString& name, const std::vector<std::string>& skipped) {
+  if (skipped.empty())
+    return {};
+  QStringList list;
+  for (const std::string& s : skipped)
+    list << QString::fromStdString(s).trimmed();
+  constexpr int most_listed = 6;
+  const qsizetype more = list.size() - most_listed;
+  return QCoreApplication::translate("Opening", "%1: not taken: %2%3")
+      .arg(name, list.mid(0, most_listed).join(", "),
+           more > 0 ? QCoreApplication::translate("Opening", " and %1 more").arg(more) : QString());
 }
 
 QString describe_losses(const std::vector<JobLoss>& lost) {

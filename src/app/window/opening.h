@@ -1,11 +1,13 @@
-// What opening a file brings: a job, as much of it as can be read, or a drawing as a new job. Read away from the
-// interface thread.
+// What opening a file brings: a job, as much of it as can be read, or a drawing as a new job; and what dropped and
+// pasted drawings add to a job. Read away from the interface thread.
 #pragma once
 
 #include "document/job_file.h"
 #include "document/storage.h"
 
-#include <QString>
+#include <QStringList>
+#include <optional>
+#include <stop_token>
 
 namespace frelm {
 
@@ -18,6 +20,24 @@ struct Opened {
 
 // Errors: those of the disk, of read_what_can_be_read and job_from_svg.
 Result<Opened> read_to_open(Storage& storage, const QString& path);
+
+struct DrawingSource {
+  QString name; // as it is told
+  QString path; // empty: bytes are given
+  std::string bytes = {};
+};
+struct DrawingsAdded {
+  Document document;
+  std::vector<PieceId> pieces;
+  QStringList told; // what was not taken of which, a line each
+};
+// One after another, each as add_svg does it. One that can't be read is told, and the others are added; when none can,
+// that is the error. Stopped: Cancelled.
+Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
+                                   std::optional<Point> centre, const std::stop_token& stop);
+
+// "hull.svg: not taken: <text> t, <image> and 3 more"; empty when nothing was left out.
+QString describe_skipped(const QString& name, const std::vector<std::string>& skipped);
 
 // "Kite, piece 3 and 2 more" and why the first was not read.
 QString describe_losses(const std::vector<JobLoss>& lost);

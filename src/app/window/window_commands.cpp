@@ -133,27 +133,22 @@ void MainWindow::add_spiral_text() {
   open_card(bend_);
 }
 
-bool MainWindow::add_drawing(const std::string& bytes, const QString& name, std::optional<Point> centre) {
-  Result<Imported> added = add_svg(session_.document(), bytes, centre);
-  if (!added) {
-    bar_->tell(name + ": " + QString::fromStdString(added.error().text()));
-    return false;
-  }
-  session_.apply(tr("Add drawing"), std::move(added->document), added->pieces);
-  tell_skipped(name, added->skipped);
-  return true;
-}
-
-void MainWindow::tell_skipped(const QString& name, const std::vector<std::string>& skipped) {
-  if (skipped.empty())
-    return;
-  QStringList list;
-  for (const std::string& s : skipped)
-    list << QString::fromStdString(s).trimmed();
-  constexpr int most_listed = 6;
-  const qsizetype more = list.size() - most_listed;
-  bar_->tell(tr("%1: not taken: %2%3")
-                 .arg(name, list.mid(0, most_listed).join(", "), more > 0 ? tr(" and %1 more").arg(more) : QString()));
+void MainWindow::add_drawings(std::vector<DrawingSource> drawings, std::optional<Point> centre) {
+  start_task<DrawingsAdded>(
+      tr("Reading"),
+      [this, document = session_.document(), drawings = std::move(drawings), centre](const std::stop_token& stop) {
+        return frelm::add_drawings(*storage_, document, drawings, centre, stop);
+      },
+      [this](Result<DrawingsAdded> added) {
+        if (!added) {
+          report(added.error());
+          return;
+        }
+        session_.apply(tr("Add drawing"), std::move(added->document), added->pieces);
+        if (!added->told.isEmpty())
+          bar_->tell(added->told.join("; "));
+      },
+      tr("The job was changed meanwhile, so no drawing was added; try again"));
 }
 
 void MainWindow::node_command(NodeCommand command) {
@@ -335,9 +330,10 @@ void MainWindow::paste() {
     else
       report(pasted->error());
   } else if (mime->hasFormat("image/svg+xml")) {
-    add_drawing(mime->data("image/svg+xml").toStdString(), tr("The pasted drawing"), sheet_centre(session_.document()));
+    add_drawings({{tr("The pasted drawing"), {}, mime->data("image/svg+xml").toStdString()}},
+                 sheet_centre(session_.document()));
   } else if (mime->hasText() && looks_like_svg(mime->text().toStdString())) {
-    add_drawing(mime->text().toStdString(), tr("The pasted drawing"), sheet_centre(session_.document()));
+    add_drawings({{tr("The pasted drawing"), {}, mime->text().toStdString()}}, sheet_centre(session_.document()));
   } else if (mime->hasText() && !mime->text().trimmed().isEmpty()) {
     letter_it(mime->text().trimmed());
   } else {

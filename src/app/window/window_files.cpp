@@ -63,7 +63,8 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
   const QString name = QFileInfo(path).fileName();
   if (opened.drawing) { // a new job on a sheet of the drawing's size
     load(std::move(opened.document), {});
-    tell_skipped(name, opened.skipped);
+    if (const QString skipped = describe_skipped(name, opened.skipped); !skipped.isEmpty())
+      bar_->tell(skipped);
     return;
   }
   load(std::move(opened.document), path);
@@ -153,16 +154,15 @@ void MainWindow::open_example(const QString& name) {
 }
 
 void MainWindow::open_dropped(const QStringList& paths, Point at) {
-  QStringList drawings, jobs;
+  QStringList jobs;
+  std::vector<DrawingSource> drawings; // added to the job
   for (const QString& path : paths)
-    (path.endsWith(".svg", Qt::CaseInsensitive) && !session_.document().pieces.empty() ? drawings : jobs) << path;
-  for (const QString& path : drawings) { // added to the job
-    const Result<std::string> bytes = storage_->read(path.toStdString());
-    if (bytes)
-      add_drawing(*bytes, QFileInfo(path).fileName(), at);
+    if (path.endsWith(".svg", Qt::CaseInsensitive) && !session_.document().pieces.empty())
+      drawings.push_back({QFileInfo(path).fileName(), path});
     else
-      report(bytes.error());
-  }
+      jobs << path;
+  if (!drawings.empty())
+    add_drawings(std::move(drawings), at);
   if (jobs.isEmpty())
     return;
   const QString more = jobs.size() > 1 ? tr(" Only one job can be open; the others are left.") : QString();
