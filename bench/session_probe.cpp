@@ -13,6 +13,56 @@
 
 using namespace frelm;
 
+namespace {
+
+// Press on the bead, and the first three moves: ms of the interface thread, each with what it paints.
+void print_first_moves(MainWindow& window) {
+  Letters letters;
+  std::uint64_t next_id = 1;
+  letters.text =
+      retyped({}, U"slow comes the tide over mud and sand and slowly the marsh fills up with light", next_id);
+  letters.face = {"Lato", "Bold"};
+  letters.size = 7;
+  Document document;
+  Piece heart;
+  heart.content = Guide{HeartGuide{{300, 200}, 230, 205, 0}};
+  const Added guide = add_piece(document, std::move(heart));
+  Piece words;
+  Recipe recipe{letters, {}, {}, {}};
+  recipe.bend.kind = BendKind::Guide;
+  recipe.bend.guide.guide = guide.id;
+  recipe.spacing.mode = SpacingMode::EvenGaps;
+  words.content = Lettering{recipe, {}};
+  Added added = add_piece(guide.document, std::move(words));
+  added.document.next_id = std::max(added.document.next_id, next_id + 1000);
+  window.session().reset(added.document);
+  window.session().select({added.id});
+  (void)QTest::qWaitFor([&] { return !window.session().busy(); }, 20'000);
+  QTest::qWait(300);
+  Canvas& canvas = window.canvas();
+  Point bead;
+  for (const Handle& h : handles_of(window.session(), 0.8))
+    if (h.kind == HandleKind::Bead)
+      bead = h.at;
+  for (int i = 0; i < 4; ++i) {
+    const QPointF p = canvas.to_screen(bead + Vec{1.0 * i, 0.5 * i});
+    QMouseEvent event(i == 0 ? QEvent::MouseButtonPress : QEvent::MouseMove, p, canvas.mapToGlobal(p),
+                      i == 0 ? Qt::LeftButton : Qt::NoButton, Qt::LeftButton, {});
+    QElapsedTimer clock;
+    clock.start();
+    QApplication::sendEvent(&canvas, &event);
+    QApplication::processEvents();
+    std::printf("%s %.1f ms%s",
+                i == 0   ? "bead on 78 evened letters on a heart: press"
+                : i == 1 ? ", moves"
+                         : ",",
+                double(clock.nsecsElapsed()) * 1e-6, i == 3 ? "\n" : "");
+  }
+  window.session().abandon_drag();
+}
+
+} // namespace
+
 int main(int argc, char** argv) {
   QApplication app(argc, argv);
   prepare_application();
@@ -21,6 +71,7 @@ int main(int argc, char** argv) {
   MainWindow window(faces, {dir.filePath("recovery"), {1000, 5000}, dir.filePath("settings.ini"), data_folder("demo")});
   window.resize(1280, 800);
   window.show();
+  print_first_moves(window);
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   Session& session = window.session();
   Canvas* canvas = &window.canvas();

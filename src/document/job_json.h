@@ -119,5 +119,7 @@ Json rails(const RailsBend& r);
 RailsBend rails(const At& at);
 Json net(const NetBend& n, const char* base);
 NetBend net(const At& at, BendKind base);
+Json carried(const CarriedShapes& s);
+CarriedShapes carried(const At& at);
 
 } // namespace frelm::job_json
