@@ -40,10 +40,14 @@ void print_first_moves(MainWindow& window) {
   (void)QTest::qWaitFor([&] { return !window.session().busy(); }, 20'000);
   QTest::qWait(300);
   Canvas& canvas = window.canvas();
-  Point bead;
-  for (const Handle& h : handles_of(window.session(), 0.8))
-    if (h.kind == HandleKind::Bead)
-      bead = h.at;
+  const auto handles = handles_of(window.session(), 0.8);
+  const auto handle =
+      std::find_if(handles.begin(), handles.end(), [](const Handle& h) { return h.kind == HandleKind::Bead; });
+  if (handle == handles.end()) {
+    std::printf("no bead\n");
+    return;
+  }
+  const Point bead = handle->at;
   for (int i = 0; i < 4; ++i) {
     const QPointF p = canvas.to_screen(bead + Vec{1.0 * i, 0.5 * i});
     QMouseEvent event(i == 0 ? QEvent::MouseButtonPress : QEvent::MouseMove, p, canvas.mapToGlobal(p),

@@ -5,6 +5,31 @@
 #include "document/measure.h"
 
 namespace frelm {
+namespace {
+
+constexpr double ring_reach = 6; // px from the middle of a joined gap's mark
+
+// What of a row of pixels is taken.
+class Occupied {
+public:
+  explicit Occupied(int width) : taken_(static_cast<std::size_t>(std::max(width, 0)), false) {}
+  // False, and nothing taken, when another has some of it already.
+  bool take(double from, double to) {
+    const auto px = [&](double x) {
+      return taken_.begin() + static_cast<std::ptrdiff_t>(std::clamp(x, 0.0, double(taken_.size())));
+    };
+    const auto first = px(from), last = px(std::ceil(to));
+    if (std::find(first, last, true) != last)
+      return false;
+    std::fill(first, last, true);
+    return true;
+  }
+
+private:
+  std::vector<bool> taken_;
+};
+
+} // namespace
 
 void GapView::paint_axis(QPainter& painter, const SeatedText& text, double baseline) const {
   const Scheme& s = scheme();
@@ -50,9 +75,10 @@ void GapView::paint_letters(QPainter& painter, const SeatedText& text, double ba
     painter.setTransform(QTransform(k * l.stretch, 0, 0, k, x, baseline));
     const bool off = l.beyond || l.meets_start;
     painter.setPen(off ? QPen(colour, 0) : QPen(Qt::NoPen));
-    QBrush hatch(colour, Qt::BDiagPattern);
-    hatch.setTransform(painter.transform().inverted());
-    painter.setBrush(off ? hatch : QBrush(colour));
+    QBrush brush(colour, off ? Qt::BDiagPattern : Qt::SolidPattern);
+    if (off)
+      brush.setTransform(painter.transform().inverted());
+    painter.setBrush(brush);
     painter.drawPath(paths_.of(l.plain));
     painter.resetTransform();
   }
@@ -66,12 +92,18 @@ void GapView::paint_gaps(QPainter& painter) const {
   std::vector<const Gap*> all = gaps();
   const std::vector<PairId>& chosen = session_.gaps_chosen();
   const auto is_chosen = [&](const Gap* g) {
+    if (chosen.empty())
+      return false;
     const auto p = pair(*g);
     return p && std::find(chosen.begin(), chosen.end(), *p) != chosen.end();
   };
-  // Chosen ones first: their numbers have the right of way.
-  std::stable_partition(all.begin(), all.end(), is_chosen);
-  std::vector<std::pair<double, double>> taken;
+  // Those that matter most first: where letters stand close on the screen, marks and numbers that have no room beside
+  // them stay for a closer look.
+  const auto rank = [&](const Gap* g) {
+    return is_chosen(g) ? 0 : g->look == GapLook::Even || g->look == GapLook::Joined ? 2 : 1;
+  };
+  std::stable_sort(all.begin(), all.end(), [&](const Gap* a, const Gap* b) { return rank(a) < rank(b); });
+  Occupied marks(width()), numbers(width());
   for (const Gap* g : all) {
     const PlacedLetter &a = t->letters[g->left], &b = t->letters[g->right];
     const QPointF at = bracket(*g);
@@ -84,19 +116,17 @@ void GapView::paint_gaps(QPainter& painter) const {
                  right = x_of(b.s + around + (t->ink_of(b).x0 - b.advance / 2) * b.stretch);
     mark.half = std::max((right - left) / 2, 3.5); // letters that reach over one another get a small mark
     mark.chosen = is_chosen(g);
+    const double reach = (g->joined() ? ring_reach : mark.half) + 1;
+    if (!mark.chosen && !marks.take(at.x() - reach, at.x() + reach))
+      continue;
     const auto p = pair(*g);
     mark.by_hand = p && r->pair(p->left, p->right) != nullptr;
     mark.word_space = g->word_space;
     mark.too_narrow = !g->joined() && g->closest.distance < r->spacing.least_gap - least_gap_slack;
     mark.number = g->joined() ? QString() : length_text(g->closest.distance, session_.document().unit, 1);
     const double w = QFontMetricsF(painter.font()).horizontalAdvance(mark.number) / 2;
-    const bool free = std::none_of(taken.begin(), taken.end(), [&](const auto& o) {
-      return at.x() - w < o.second + 3 && at.x() + w > o.first - 3;
-    });
-    if (!free)
-      mark.number.clear(); // stays for a closer look
-    else
-      taken.emplace_back(at.x() - w, at.x() + w);
+    if (!mark.number.isEmpty() && !numbers.take(at.x() - w - 1, at.x() + w + 1))
+      mark.number.clear();
     paint_gap_mark(painter, at, mark);
   }
 }
