@@ -404,6 +404,21 @@ private slots:
     QVERIFY(keys.size() > 30);
   }
 
+  void an_empty_clipboard_pasted_into_the_words_changes_nothing() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    QApplication::clipboard()->setMimeData(new QMimeData); // as a fresh desktop has it: there, but without formats
+    auto* words = f.window.letters_card().text_edit();
+    words->setFocus();
+    QTest::keyClick(words, Qt::Key_V, Qt::ControlModifier);
+    QTest::keyClick(words, Qt::Key_Insert, Qt::ShiftModifier);
+    QCOMPARE(words->toPlainText(), QString("Marigold"));
+    QApplication::clipboard()->setText(" II");
+    words->moveCursor(QTextCursor::End);
+    QTest::keyClick(words, Qt::Key_V, Qt::ControlModifier);
+    QCOMPARE(words->toPlainText(), QString("Marigold II"));
+  }
+
   void settings_are_a_page_worked_by_keys() {
     WindowFixture f;
     QTest::keyClick(&f.window.canvas(), Qt::Key_Comma, Qt::ControlModifier);

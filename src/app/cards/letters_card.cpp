@@ -8,6 +8,7 @@
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QMenu>
+#include <QMimeData>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <set>
@@ -49,10 +50,19 @@ public:
   }
 };
 
+// Qt 6.4 ends the program when an empty clipboard is pasted (QWidgetTextControl asks for the first of no formats).
+class WordsEdit final : public QPlainTextEdit {
+protected:
+  void insertFromMimeData(const QMimeData* source) override {
+    if (source != nullptr && !source->formats().isEmpty())
+      QPlainTextEdit::insertFromMimeData(source);
+  }
+};
+
 } // namespace
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
-    : Card(1, tr("Letters"), session, parent), text_(new QPlainTextEdit), family_(new QComboBox), style_(new QComboBox),
+    : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new QComboBox), style_(new QComboBox),
       size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new QComboBox),
       width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
       capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")})),
