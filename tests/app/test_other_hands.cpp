@@ -122,6 +122,14 @@ private slots:
     f.session().edit("Change size", f.selected().id, [](Piece& p) { p.lettering()->recipe.letters()->size = NAN; });
     QVERIFY(f.document() == before);
     QVERIFY(f.window.bar().text().contains("size") && f.window.bar().text().contains("nothing was changed"));
+    f.window.open_card(&f.window.bend_card()); // a field that let it through goes back to what holds
+    auto* offset = f.find<MeasureField>("Base offset");
+    QVERIFY(offset != nullptr);
+    const QString was = offset->text();
+    offset->set_range(-1e9, 1e9);
+    f.type_measure("Base offset", "20000000");
+    QVERIFY(f.document() == before);
+    QCOMPARE(offset->text(), was);
     Document tiny = f.document(); // a badge has no room on a sheet of 1 mm
     tiny.sheet = {1, 1};
     f.session().apply("sheet", tiny);

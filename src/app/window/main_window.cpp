@@ -332,7 +332,10 @@ void MainWindow::wire() {
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
   connect(check_, &CheckPanel::cure, this, &MainWindow::cure);
-  connect(&session_, &Session::refused, bar_, &QuestionBar::tell);
+  connect(&session_, &Session::refused, this, [this](const QString& why) {
+    refresh_all(); // fields go back to what holds
+    bar_->tell(why);
+  });
   connect(&saving_, &Task::changed, this, &MainWindow::refresh_status);
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
     if (session_.document().find(f.piece) == nullptr) // deleted since
