@@ -15,53 +15,56 @@ using namespace frelm;
 
 namespace {
 
-// Press on the bead, and the first three moves: ms of the interface thread, each with what it paints.
-void print_first_moves(MainWindow& window) {
+// Letters of this many on a shape, evened.
+Added letters_on(GuideShape shape, std::size_t count, double size) {
+  std::u32string text;
+  while (text.size() < count)
+    text += U"slow comes the tide over mud and sand ";
   Letters letters;
-  std::uint64_t next_id = 1;
-  letters.text =
-      retyped({}, U"slow comes the tide over mud and sand and slowly the marsh fills up with light", next_id);
+  std::uint64_t next_id = 1000;
+  letters.text = retyped({}, text.substr(0, count), next_id);
   letters.face = {"Lato", "Bold"};
-  letters.size = 7;
+  letters.size = size;
   Document document;
-  Piece heart;
-  heart.content = Guide{HeartGuide{{300, 200}, 230, 205, 0}};
-  const Added guide = add_piece(document, std::move(heart));
-  Piece words;
+  document.next_id = next_id;
+  Piece guide;
+  guide.content = Guide{std::move(shape)};
+  const Added on = add_piece(document, std::move(guide));
   Recipe recipe{letters, {}, {}, {}};
   recipe.bend.kind = BendKind::Guide;
-  recipe.bend.guide.guide = guide.id;
+  recipe.bend.guide.guide = on.id;
   recipe.spacing.mode = SpacingMode::EvenGaps;
+  Piece words;
   words.content = Lettering{recipe, {}};
-  Added added = add_piece(guide.document, std::move(words));
-  added.document.next_id = std::max(added.document.next_id, next_id + 1000);
-  window.session().reset(added.document);
-  window.session().select({added.id});
+  return add_piece(on.document, std::move(words));
+}
+
+// Press on a handle, and the first three moves: ms of the interface thread, each with what it paints.
+void print_first_moves(MainWindow& window, const char* what, const Added& job, HandleKind kind) {
+  window.session().reset(job.document);
+  window.session().select({job.id});
   (void)QTest::qWaitFor([&] { return !window.session().busy(); }, 20'000);
   QTest::qWait(300);
-  Canvas& canvas = window.canvas();
   const auto handles = handles_of(window.session(), 0.8);
-  const auto handle =
-      std::find_if(handles.begin(), handles.end(), [](const Handle& h) { return h.kind == HandleKind::Bead; });
+  const auto handle = std::find_if(handles.begin(), handles.end(), [&](const Handle& h) { return h.kind == kind; });
   if (handle == handles.end()) {
-    std::printf("no bead\n");
+    std::printf("%s: no handle\n", what);
     return;
   }
-  const Point bead = handle->at;
+  Canvas& canvas = window.canvas();
+  const Point begin = handle->at;
+  std::printf("%s: press and moves", what);
   for (int i = 0; i < 4; ++i) {
-    const QPointF p = canvas.to_screen(bead + Vec{1.0 * i, 0.5 * i});
+    const QPointF p = canvas.to_screen(begin + Vec{1.0 * i, 0.5 * i});
     QMouseEvent event(i == 0 ? QEvent::MouseButtonPress : QEvent::MouseMove, p, canvas.mapToGlobal(p),
                       i == 0 ? Qt::LeftButton : Qt::NoButton, Qt::LeftButton, {});
     QElapsedTimer clock;
     clock.start();
     QApplication::sendEvent(&canvas, &event);
     QApplication::processEvents();
-    std::printf("%s %.1f ms%s",
-                i == 0   ? "bead on 78 evened letters on a heart: press"
-                : i == 1 ? ", moves"
-                         : ",",
-                double(clock.nsecsElapsed()) * 1e-6, i == 3 ? "\n" : "");
+    std::printf(" %.1f", double(clock.nsecsElapsed()) * 1e-6);
   }
+  std::printf(" ms\n");
   window.session().abandon_drag();
 }
 
@@ -75,7 +78,12 @@ int main(int argc, char** argv) {
   MainWindow window(faces, {dir.filePath("recovery"), {1000, 5000}, dir.filePath("settings.ini"), data_folder("demo")});
   window.resize(1280, 800);
   window.show();
-  print_first_moves(window);
+  const HeartGuide heart{{300, 200}, 230, 205, 0};
+  const SpiralGuide spiral{{300, 200}, 30, 18, 6};
+  print_first_moves(window, "bead, 78 evened letters on a heart", letters_on(heart, 78, 7), HandleKind::Bead);
+  print_first_moves(window, "corner, 60 evened letters on a heart", letters_on(heart, 60, 7), HandleKind::Corner);
+  print_first_moves(window, "corner, 120 evened letters on a heart", letters_on(heart, 120, 4), HandleKind::Corner);
+  print_first_moves(window, "corner, 400 letters on a spiral", letters_on(spiral, 400, 6), HandleKind::Corner);
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   Session& session = window.session();
   Canvas* canvas = &window.canvas();

@@ -8,11 +8,18 @@ namespace frelm {
 
 enum class InkSide { Width, Height };
 
-// The document with the piece scaled so that its ink measures `target` mm, within 0.001 mm. Letterings: the letter
+struct SizeEffort {
+  double within = 0.0002; // mm
+  // Letters are measured as the face sets them, which is quick, and taken to be as much longer or shorter evened as
+  // they are now: near enough while the hand moves.
+  bool roughly = false;
+};
+
+// The document with the piece scaled so that its ink measures `target` mm. Letterings: the letter
 // size (spacing and offset in proportion) is solved for, on the guide as it is or scaled along; other pieces are
 // scaled about the top left of their ink. Errors: target not more than 0, nothing inked, a size that this guide
 // cannot give.
 Result<Document> with_ink_size(const Document& document, PieceId id, InkSide side, double target, GuideScaling guide,
-                               const DocumentEvaluator& evaluator);
+                               const DocumentEvaluator& evaluator, const SizeEffort& effort = {});
 
 } // namespace frelm

@@ -21,6 +21,7 @@ constexpr double clear_corner = 40 * pi / 180; // turn of a corner that anybody 
 constexpr double off_tip = 0.06;               // of the boundary's length: corners keep so far from a tip between two
 constexpr double alike = 0.5;                  // a tip that fits two corners this nearly as well lies between them
 constexpr int places = 720;                    // looked at for corners
+constexpr double beside = 5e-4;                // of the shape's length
 constexpr int checks = 3;                      // per cell, each way, for folds
 constexpr double least_sense = 1e-6;           // of the mean Jacobian: less is a fold
 
@@ -41,7 +42,11 @@ public:
       const double d = std::fmod(to - from, whole);
       return d > 0 ? d : d + whole;
     };
-    const auto& c = target.corners;
+    auto c = target.corners;
+    for (double& corner : c) // one typed beside a sharp corner means it: the rest of a side would be a hook
+      for (const CurveCorner& sharp : curve_.corners())
+        if (std::abs(std::remainder(corner - sharp.s, whole)) < beside * whole)
+          corner = sharp.s;
     from_ = {c[0], c[1], c[3], c[0]};
     along_ = {after(c[0], c[1]), after(c[1], c[2]), -after(c[2], c[3]), -after(c[3], c[0])};
   }
@@ -445,7 +450,11 @@ Result<FillMap> fill_map(const Box& source, const FillTarget& target, const Fill
     for (const Sides::Side side : {Sides::Top, Sides::Bottom})
       for (const double t : sides.joints(side))
         out.map.breaks.push_back(source.x0 + source.width() * t);
+    for (const Sides::Side side : {Sides::Left, Sides::Right})
+      for (const double t : sides.joints(side))
+        out.map.level_breaks.push_back(source.y0 + source.height() * t);
     std::sort(out.map.breaks.begin(), out.map.breaks.end());
+    std::sort(out.map.level_breaks.begin(), out.map.level_breaks.end());
     return out;
   }
   return bad_target(fmt::format("the letters would fold over at {:.0f} % of their width and {:.0f} % of their height; "

@@ -173,9 +173,12 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, co
   };
   // A run too long to be evened at once stands as set, and a block is only sketched, unless that has been done before.
   const bool evens = recipe.spacing.mode == SpacingMode::EvenGaps || recipe.spacing.mode == SpacingMode::KeepJoined;
-  const bool waits = evens && (*set)->letter_count() > options.most_letters_evened,
-             sketches = warps && options.sketch_warps;
   constexpr std::size_t any = std::numeric_limits<std::size_t>::max();
+  // Pairs that are met for the first time take more than twice as long.
+  const std::size_t most_evened = options.most_letters_evened == any || (*straight)->bytes() > sizeof(StraightPairs)
+                                      ? options.most_letters_evened
+                                      : options.most_letters_evened / 2;
+  const bool waits = evens && (*set)->letter_count() > most_evened, sketches = warps && options.sketch_warps;
   const bool hurries = waits || sketches;
   std::shared_ptr<const SeatedText> known;
   if (hurries && cache != nullptr)

@@ -110,6 +110,30 @@ private slots:
     QCOMPARE(bent->report.nodes_out, bent->report.nodes_in);
   }
 
+  // Corners typed a hair beside the sharp ones are meant to be those; sides with a kink cost just the nodes at it.
+  void corners_beside_sharp_ones_are_those() {
+    const double slanted = std::hypot(10, 50), whole = 400 + 4 * slanted;
+    const Outline block = *parse_outline("M0 0H200V100H0ZM40 20V80H160V20Z");
+    for (const double waist : {-10.0, 10.0}) {
+      FillTarget target = target_of(qPrintable(QString("M0 0H200L%1 50L200 100H0L%2 50Z").arg(200 - waist).arg(waist)));
+      std::optional<Outline> exact;
+      for (const double off : {0.0, 6e-5, -0.02, 0.3}) {
+        target.corners = {whole - std::max(0.0, off), 200 + off, 200 + 2 * slanted - off, 400 + 2 * slanted};
+        if (target.corners[0] == whole)
+          target.corners[0] = 0;
+        const auto filled = fill_map({0, 0, 200, 100}, target);
+        QVERIFY(filled.ok());
+        const auto bent = warp(block, filled->map);
+        QVERIFY(bent.ok());
+        QCOMPARE(bent->report.folds, std::size_t{0});
+        QCOMPARE(bent->outline.node_count(), block.node_count() + 2);
+        if (!exact)
+          exact = bent->outline;
+        QVERIFY(boundary_distance(rings_of(bent->outline, 0.001), rings_of(*exact, 0.001)) < 1e-6);
+      }
+    }
+  }
+
   // A sharp corner of the edge under the middle of an H: its bar stays smooth. Under the foot of an I: the foot shows
   // just that corner, and nothing above its lowest fifth does.
   void corners_of_the_edge_stay_at_the_edge() {

@@ -272,6 +272,8 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
   return out;
 }
 
+constexpr double seen_by_the_hand = 0.02; // mm
+
 std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, PieceId id, const Handle& handle,
                                       Point from, const ToolEvent& to) {
   const Result<PieceResult> was = session.evaluator().seat_now(start, id);
@@ -291,7 +293,7 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
     const InkSide side = b.width() >= b.height() ? InkSide::Width : InkSide::Height;
     const Result<Document> solved =
         with_ink_size(start, id, side, (side == InkSide::Width ? b.width() : b.height()) * k, GuideScaling::Kept,
-                      session.evaluator());
+                      session.evaluator(), {seen_by_the_hand, true});
     if (!solved)
       return std::nullopt;
     out.document = *solved;

@@ -63,6 +63,7 @@ void Session::receive(WorkResults results) {
   show_evened();
   emit gaps_changed();
   emit results_changed();
+  give_back();
 }
 
 // Runs that waited have been evened by the background: they are kept now, and shown.
@@ -127,8 +128,14 @@ void Session::reset(Document document) {
   changed();
   emit selection_changed();
   emit history_changed();
+  give_back_ = true;
+}
+
+// What the job before held goes back to the system, once the background has let go of it as well.
+void Session::give_back() {
 #ifdef __GLIBC__
-  malloc_trim(0); // what the job before held goes back to the system
+  if (std::exchange(give_back_, false))
+    malloc_trim(0);
 #endif
 }
 

@@ -121,13 +121,14 @@ private:
   void changed();
   void receive(WorkResults results);
   void show_evened();
+  void give_back();
   void travelled(std::vector<PieceId> selection);
 
   FaceLibrary& faces_;
   DocumentEvaluator evaluator_;
   History history_;
   std::optional<Document> preview_;
-  bool held_ = false, replying_ = false;
+  bool held_ = false, replying_ = false, give_back_ = false;
   std::vector<PieceId> selection_;
   std::uint64_t letter_ = 0;
   std::uint64_t job_ = 0;
