@@ -377,8 +377,15 @@ private slots:
     QTest::mouseClick(f.window.strip().even(), Qt::LeftButton);
     const auto waiting = [&] { return f.session().seated(f.selected().id)->seated->spacing.waiting; };
     QVERIFY(waiting());
+    QElapsedTimer clock;
+    clock.start();
+    f.wait(); // how long it takes when it is left alone
+    QVERIFY(!waiting());
+    const auto took = static_cast<int>(clock.elapsed());
+    f.session().edit("Wider", f.selected().id, [](Piece& p) { p.lettering()->recipe.letters()->size *= 1.01; });
+    QVERIFY(waiting());
     f.session().stop_work();
-    QTest::qWait(300);
+    QTest::qWait(3 * took + 100);
     QVERIFY(waiting() && !f.session().busy() && f.session().waiting());
     f.session().edit("Nudge", f.selected().id, [](Piece& p) { p.lettering()->recipe.bend.guide.angle += 1; });
     QVERIFY(f.session().evening());

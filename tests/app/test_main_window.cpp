@@ -14,6 +14,20 @@
 using namespace frelm;
 using namespace frelm::test;
 
+namespace {
+
+// WCAG 2.1, "contrast ratio" and "relative luminance".
+double luminance(const QColor& c) {
+  const auto linear = [](double v) { return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+  return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+}
+double contrast(const QColor& a, const QColor& b) {
+  const double x = luminance(a), y = luminance(b);
+  return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
+}
+
+} // namespace
+
 class TestMainWindow : public QObject {
   Q_OBJECT
 
@@ -452,7 +466,32 @@ private slots:
       QVERIFY(f.settle());
       const QImage image = f.window.grab().toImage();
       QCOMPARE(image.pixelColor(5, image.height() / 2).name(), scheme().panel.name());
+      // WCAG 2.1, 1.4.3: 4.5 to 1 for text.
+      const Scheme& s = scheme();
+      for (const auto& [ink, ground] :
+           {std::pair{s.text, s.panel}, std::pair{s.text, s.card}, std::pair{s.text, s.field},
+            std::pair{s.muted, s.card}, std::pair{s.bar_text, s.bar}})
+        QVERIFY2(contrast(ink, ground) >= 4.5, qPrintable(ink.name() + " on " + ground.name()));
     }
+    // At twice the size every button of the top row is inside it and has the room it asks for.
+    const QFont usual = QApplication::font();
+    QFont large = usual;
+    large.setPointSizeF(2 * usual.pointSizeF());
+    QApplication::setFont(large);
+    f.window.set_appearance(Appearance::Light);
+    QVERIFY(f.settle());
+    auto* row = f.window.findChild<QWidget*>("topRow");
+    int buttons = 0;
+    for (QAbstractButton* b : row->findChildren<QAbstractButton*>())
+      if (b->isVisible()) {
+        ++buttons;
+        QVERIFY2(row->rect().contains(QRect(b->mapTo(row, QPoint()), b->size())), qPrintable(b->text()));
+        QVERIFY2(b->width() >= b->minimumSizeHint().width() && b->height() >= b->minimumSizeHint().height(),
+                 qPrintable(b->text()));
+      }
+    QApplication::setFont(usual);
+    f.window.set_appearance(Appearance::Light);
+    QVERIFY(buttons > 8);
   }
 
   void unsaved_work_is_kept_and_offered_again() {

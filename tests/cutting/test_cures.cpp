@@ -80,11 +80,14 @@ private slots:
     }
     const Document better = *cured(job.document, job.lettering, by, evaluator());
     const SeatedText after = text_of(better, job.lettering);
-    if (!line_of(shape)->curve->corners().empty() && (by == Cure::Tighten || by == Cure::SpreadOver))
-      return; // room left at corners is not the cure's to give
-    QVERIFY2(after.overflow <= 1e-6, qPrintable(QString::number(after.overflow)));
-    QVERIFY(std::none_of(after.letters.begin(), after.letters.end(),
-                         [](const PlacedLetter& l) { return l.beyond && !l.blank(); }));
+    if (!line_of(shape)->curve->corners().empty() && (by == Cure::Tighten || by == Cure::SpreadOver)) {
+      // Room left at corners is not the cure's to give: it helps as far as it can.
+      QVERIFY(after.overflow < text_of(job.document, job.lettering).overflow);
+    } else {
+      QVERIFY2(after.overflow <= 1e-6, qPrintable(QString::number(after.overflow)));
+      QVERIFY(std::none_of(after.letters.begin(), after.letters.end(),
+                           [](const PlacedLetter& l) { return l.beyond && !l.blank(); }));
+    }
     const Recipe& recipe = better.find(job.lettering)->lettering()->recipe;
     const Recipe& before = job.document.find(job.lettering)->lettering()->recipe;
     QCOMPARE(recipe.letters()->size < before.letters()->size, by == Cure::ShrinkLetters);

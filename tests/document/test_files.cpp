@@ -61,13 +61,7 @@ private slots:
     const Result<Document> back = read_job(bytes);
     QVERIFY2(back.ok(), back.ok() ? "" : back.error().text().c_str());
     QCOMPARE(write_job(*back, bundled_faces()), bytes);
-    QCOMPARE(back->pieces.size(), d.pieces.size());
-    for (std::size_t i = 0; i < d.pieces.size(); ++i) {
-      Piece a = *d.pieces[i], b = *back->pieces[i];
-      if (a.lettering() != nullptr && a.lettering()->recipe.letters() != nullptr)
-        QVERIFY(a == b);
-      QCOMPARE(a.destination, b.destination);
-    }
+    QVERIFY(*back == d);
     // The pieces of one release share one origin again.
     QVERIFY(back->pieces[0]->outline()->origin == back->pieces[1]->outline()->origin);
   }
@@ -131,17 +125,33 @@ private slots:
     QVERIFY(read_job(text.toStdString()).ok());
   }
 
-  void random_damage_never_crashes() {
+  // Any bytes, and figures in the place of figures, which most often leave a job that can be read: what opens is valid
+  // and reads back the same.
+  void what_opens_after_random_damage_is_sound() {
     const std::string bytes = write_job(rich_job(), bundled_faces());
+    std::vector<std::size_t> figures;
+    for (std::size_t i = 0; i < bytes.size(); ++i)
+      if (std::isdigit(static_cast<unsigned char>(bytes[i])) != 0)
+        figures.push_back(i);
     auto random = random_source(99);
+    int opened = 0;
     for (int i = 0; i < 400; ++i) {
       std::string damaged = bytes;
       for (int k = 0; k < 4; ++k)
-        damaged[random() % damaged.size()] = static_cast<char>(random() % 256);
+        if (i % 2 == 0)
+          damaged[random() % damaged.size()] = static_cast<char>(random() % 256);
+        else
+          damaged[figures[random() % figures.size()]] = static_cast<char>('0' + random() % 10);
       const Result<Document> r = read_job(damaged);
-      if (r)
-        (void)write_job(*r, bundled_faces());
+      if (!r)
+        continue;
+      ++opened;
+      QVERIFY(faults(*r).empty());
+      const Result<Document> again = read_job(write_job(*r, bundled_faces()));
+      QVERIFY2(again.ok(), again.ok() ? "" : again.error().text().c_str());
+      QVERIFY(*again == *r);
     }
+    QVERIFY2(opened > 100, qPrintable(QString::number(opened)));
   }
 
   void a_missing_face_still_sets_and_cuts_exactly() {
