@@ -22,6 +22,18 @@ Outline GeometryInput::all() const {
   return out;
 }
 
+Result<Outline> GeometryInput::painted() const {
+  std::vector<Outline> shapes;
+  for (const std::vector<Outline>& file : files)
+    shapes.insert(shapes.end(), file.begin(), file.end());
+  if (shapes.size() == 1)
+    return shapes.front();
+  Result<WeldResult> united = weld(shapes);
+  if (!united)
+    return united.error();
+  return std::move(united->outline);
+}
+
 Result<GeometryInput> read_geometry(const GeometryFiles& files, CommandContext& context) {
   GeometryInput out;
   for (const std::string& path : files.inputs) {

@@ -22,7 +22,9 @@ struct GeometryInput {
   Box frame;                               // of all drawings
   std::string name;                        // "a.svg + b.svg"
 
-  Outline all() const; // every shape of every file in one outline
+  Outline all() const; // every shape of every file in one outline, as they are
+  // The same as SVG paints them, each path filled by itself, whichever way it runs: shapes united, open lines kept.
+  Result<Outline> painted() const;
 };
 Result<GeometryInput> read_geometry(const GeometryFiles& files, CommandContext& context);
 

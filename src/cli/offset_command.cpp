@@ -32,7 +32,10 @@ Result<int> run_offset(OffsetCommandOptions o, CommandContext& context) {
     o.offset.holes = HoleRule::Drop;
   else if (o.drop_under >= 0)
     o.offset.holes = HoleRule::DropSmall, o.offset.hole_size = o.drop_under;
-  const Outline outline = input->all();
+  const Result<Outline> painted = input->painted();
+  if (!painted)
+    return painted.error();
+  const Outline& outline = *painted;
   std::vector<double> seconds;
   const auto work = [&] { return offset(outline, o.distance, o.offset); };
   const Result<OffsetResult> result = run_timed(work, o.files.repeat, seconds);

@@ -22,7 +22,10 @@ Result<int> run_shade(ShadeCommandOptions o, CommandContext& context) {
   if (!input)
     return input.error();
   o.shade.part = o.alone ? ShadePart::Alone : ShadePart::WithLetters;
-  const Outline outline = input->all();
+  const Result<Outline> painted = input->painted();
+  if (!painted)
+    return painted.error();
+  const Outline& outline = *painted;
   const Vec way = direction(radians(o.angle)) * o.depth;
   const auto work = [&] {
     return o.kind == ShadeKind::Block ? block_shade(outline, way, o.shade) : drop_shade(outline, way, o.shade);

@@ -88,9 +88,41 @@ struct Operands {
   Outline open;
   std::size_t subjects = 0;
 };
+// Has the shape a contour the wrong way round that lies outside its others, at least in part? The shape itself is
+// filled there all the same (nonzero), but added to a neighbour's winding of +1 its −1 would cut a hole. Looked at in
+// the nodes.
+bool cancels(const Outline& shape, double flattening) {
+  std::vector<std::vector<Point>> flat;
+  const auto winding = [](const std::vector<Point>& pts, Point p) {
+    int w = 0;
+    for (std::size_t i = 0; i < pts.size(); ++i) {
+      const Point a = pts[i], b = pts[(i + 1) % pts.size()];
+      const double side = cross(b - a, p - a);
+      w += (a.y <= p.y && b.y > p.y && side > 0 ? 1 : 0) - (a.y > p.y && b.y <= p.y && side < 0 ? 1 : 0);
+    }
+    return w;
+  };
+  for (std::size_t i = 0; i < shape.contours.size(); ++i) {
+    const Contour& c = shape.contours[i];
+    if (!(c.area() < 0))
+      continue;
+    if (flat.empty())
+      for (const Contour& other : shape.contours)
+        flat.push_back(flatten(other, flattening));
+    for (const Segment& s : c.segments) {
+      int around = 0;
+      for (std::size_t j = 0; j < flat.size(); ++j)
+        around += j != i ? winding(flat[j], s.p0) : 0;
+      if (around <= 0)
+        return true;
+    }
+  }
+  return false;
+}
+
 enum class Turning { Positive, AsTheyAre };
 std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, bool keep_open, Operands& to,
-                          WeldReport& report) {
+                          WeldReport& report, const WeldOptions& options) {
   const Box reach{-clipper_reach_mm, -clipper_reach_mm, clipper_reach_mm, clipper_reach_mm};
   for (const Outline& shape : shapes) {
     Outline closed;
@@ -105,8 +137,15 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
         box.add(s.control_box());
       }
     report.nodes_in += shape.node_count();
-    if (turning == Turning::Positive)
+    if (turning == Turning::Positive) {
       closed.make_area_positive();
+      if (cancels(closed, options.flattening)) {
+        Result<WeldResult> own = self_union(closed, FillRule::Nonzero, options);
+        if (!own)
+          return own.error();
+        closed = std::move(own->outline);
+      }
+    }
     to.closed.push_back(std::move(closed));
     to.boxes.push_back(box.grown(box_slack));
   }
@@ -193,11 +232,11 @@ Result<WeldResult> combine(BooleanOp op, const std::vector<Outline>& a, const st
     return *e;
   Operands operands;
   WeldReport report;
-  if (const auto e = take(a, Turning::Positive, true, operands, report))
+  if (const auto e = take(a, Turning::Positive, true, operands, report, options))
     return *e;
   operands.subjects = operands.closed.size();
   if (const auto e =
-          take(b, Turning::Positive, op == BooleanOp::Union || op == BooleanOp::ExclusiveOr, operands, report))
+          take(b, Turning::Positive, op == BooleanOp::Union || op == BooleanOp::ExclusiveOr, operands, report, options))
     return *e;
   return combine_operands(operands, op, FillRule::Nonzero, options, report);
 }
@@ -207,7 +246,7 @@ Result<WeldResult> self_union(const Outline& outline, FillRule rule, const WeldO
     return *e;
   Operands operands;
   WeldReport report;
-  if (const auto e = take({outline}, Turning::AsTheyAre, true, operands, report))
+  if (const auto e = take({outline}, Turning::AsTheyAre, true, operands, report, options))
     return *e;
   // Contours that touch no others wind around nothing else: each group of them is a shape of its own.
   const std::vector<Contour> contours = std::move(operands.closed.front().contours);

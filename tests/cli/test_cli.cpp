@@ -1,5 +1,6 @@
 // The command line, run as a program.
 #include "document/job_file.h"
+#include "formats/svg.h"
 #include "reference/hb_shape.h"
 #include "reference/svg_extents.h"
 #include "support/fixtures.h"
@@ -130,6 +131,37 @@ private slots:
     QVERIFY(w.json()["median_s"].toDouble() > 0);
     QCOMPARE(w.json()["nodes_in"].toInt(), w.json()["nodes_out"].toInt());
     QCOMPARE(run({"check", dir.filePath("w.svg")}).code, 0); // its frame does not start at 0
+  }
+
+  // Two squares of 10 mm that share one of 5 mm, drawn in opposite directions: SVG fills each by itself. Areas by hand:
+  // 175 mm² and what a ring of 0.5 mm about 60 mm with six outer corners and two inner ones adds, or takes away.
+  void paths_of_both_directions_are_filled_each_by_itself_data() {
+    QTest::addColumn<QStringList>("arguments");
+    QTest::addColumn<double>("area");
+    const double r = 0.5;
+    QTest::newRow("weld") << QStringList{"weld"} << 175.0;
+    QTest::newRow("offset") << QStringList{"offset", "--distance", "0.5"}
+                            << 175 + 60 * r + 6 * pi * r * r / 4 - 2 * r * r;
+    QTest::newRow("inwards") << QStringList{"offset", "--distance", "-0.5"}
+                             << 175 - 60 * r + 6 * r * r - 2 * pi * r * r / 4;
+    QTest::newRow("shade") << QStringList{"shade", "--angle", "0", "--depth", "2"} << 175 + 2 * 15.0;
+  }
+  void paths_of_both_directions_are_filled_each_by_itself() {
+    QFETCH(QStringList, arguments);
+    QFETCH(double, area);
+    QTemporaryDir dir;
+    QFile file(dir.filePath("in.svg"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'>"
+               "<path d='M0 0H10V10H0Z'/><path d='M5 5V15H15V5Z'/></svg>");
+    file.close();
+    QCOMPARE(run(arguments + QStringList{dir.filePath("in.svg"), "-o", dir.filePath("out.svg")}).code, 0);
+    QFile out(dir.filePath("out.svg"));
+    QVERIFY(out.open(QIODevice::ReadOnly));
+    const auto drawing = read_svg(out.readAll().toStdString());
+    QVERIFY(drawing.ok() && drawing->shapes.size() == 1);
+    QVERIFY2(std::abs(drawing->shapes[0].outline.area() - area) < 0.02,
+             qPrintable(QString::number(drawing->shapes[0].outline.area())));
   }
 
   void two_drawings_are_combined_data() {

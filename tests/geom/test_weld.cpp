@@ -1,4 +1,5 @@
 // Weld against GEOS on finely flattened letters (bounds: docs/accuracy.md), and its algebra.
+#include "geom/boolean.h"
 #include "geom/sound.h"
 #include "geom/weld.h"
 
@@ -50,6 +51,39 @@ class TestWeld : public QObject {
   Q_OBJECT
 
 private slots:
+  // Each shape is filled by itself, whichever way its contours run: the reference has every contour turned the right
+  // way round, as a shape of its own.
+  void contours_the_wrong_way_round_cancel_nothing() {
+    auto random = random_source(20261128);
+    int mixed_ones = 0;
+    for (int round = 0; round < 40; ++round) {
+      std::vector<Outline> mixed, turned;
+      double perimeter = 0;
+      for (int shape = 0; shape < 4; ++shape) {
+        Outline one;
+        for (int k = 0; k < 3; ++k) { // apart from each other, over the other shapes'
+          Outline blob = random_blob(random, {30.0 * k + uniform(random, -5, 5), uniform(random, -5, 5)}, 7, 6);
+          blob.make_area_positive();
+          turned.push_back(blob);
+          perimeter += blob.length();
+          one.contours.push_back(random() % 3 == 0 ? blob.contours[0].reversed() : blob.contours[0]);
+        }
+        mixed_ones += one.contours[0].area() * one.contours[1].area() < 0 ? 1 : 0;
+        mixed.push_back(std::move(one));
+      }
+      const auto welded = weld(mixed);
+      QVERIFY(welded.ok());
+      const std::vector<Ring> reference = geos_union(turned, fine);
+      QVERIFY2(std::abs(welded->outline.area() - total_area(reference)) < 5e-4 * perimeter,
+               qPrintable(QString::number(round)));
+      const auto both = combine(BooleanOp::Intersection, {mixed[0]}, {mixed[1]}),
+                 either = combine(BooleanOp::Union, {mixed[0]}, {mixed[1]});
+      QVERIFY(std::abs(both->outline.area() + either->outline.area() - weld({mixed[0]})->outline.area() -
+                       weld({mixed[1]})->outline.area()) < 5e-4 * perimeter);
+    }
+    QVERIFY(mixed_ones > 20);
+  }
+
   void matches_geos_on_a_script_word_on_a_circle_data() {
     QTest::addColumn<QString>("text");
     QTest::addColumn<double>("radius");
