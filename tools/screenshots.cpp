@@ -48,11 +48,14 @@ int main(int argc, char** argv) {
     window.bar().dismiss();
     select_text(window, "SALTMARSH BOATWORKS");
     take("badge" + suffix);
-    window.open_file(data_folder("demo") + "/marigold-transom.frelm");
-    select_text(window, "Marigold");
-    take("transom" + suffix);
   }
   window.set_appearance(Appearance::Light);
+  window.show_settings();
+  take("settings");
+  window.close_page();
+  window.open_file(data_folder("demo") + "/marigold-transom.frelm");
+  select_text(window, "Marigold");
+  take("transom");
   window.canvas().set_view(View::Lines);
   take("transom-lines");
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");

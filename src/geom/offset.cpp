@@ -133,21 +133,35 @@ private:
   WeldOptions weld_;
 };
 
-// Boxes of those contours of `before` of one sign within which no contour of `after` of the same sign begins.
+// Boxes of those contours of `before` of one sign that left nothing in `after`: a contour of `after` of that sign is
+// left of the innermost one that it begins in, not of what lies about that.
 std::vector<Box> without_trace(const Outline& before, const Outline& after, double sign) {
-  std::vector<Box> out;
-  for (const Contour& c : before.contours) {
-    if (!c.closed || !(c.area() * sign > 0))
+  struct Source {
+    Outline line;
+    Box box;
+    double area;
+    bool left = false;
+  };
+  std::vector<Source> sources;
+  for (const Contour& c : before.contours)
+    if (c.closed && !c.segments.empty())
+      sources.push_back({{{c}}, c.bounds(), c.area()});
+  for (const Contour& a : after.contours) {
+    if (!a.closed || a.segments.empty() || !(a.area() * sign > 0))
       continue;
-    const Box box = c.bounds();
-    const Outline area{{c}};
-    const bool left = std::any_of(after.contours.begin(), after.contours.end(), [&](const Contour& a) {
-      return a.closed && !a.segments.empty() && a.area() * sign > 0 && box.contains(a.segments.front().p0) &&
-             winding_number(area, a.segments.front().p0) != 0;
-    });
-    if (!left)
-      out.push_back(box);
+    const Point p = a.segments.front().p0;
+    Source* innermost = nullptr;
+    for (Source& s : sources)
+      if (s.box.contains(p) && winding_number(s.line, p) != 0 &&
+          (innermost == nullptr || std::abs(s.area) < std::abs(innermost->area)))
+        innermost = &s;
+    if (innermost != nullptr)
+      innermost->left = true;
   }
+  std::vector<Box> out;
+  for (const Source& s : sources)
+    if (!s.left && s.area * sign > 0)
+      out.push_back(s.box);
   return out;
 }
 

@@ -154,6 +154,8 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, co
       cached(cache ? &cache->straight : nullptr, (*spaced)->set, [&]() -> Result<std::shared_ptr<const StraightPairs>> {
         return std::make_shared<const StraightPairs>((*spaced)->set);
       });
+  if (!straight)
+    return straight.error();
   const bool warps = recipe.bend.warps();
   const auto seat_now = [&](std::size_t most_letters, bool sketch) -> Result<std::shared_ptr<const SeatedText>> {
     const SeatEffort effort{most_letters, options.stop, options.progress};

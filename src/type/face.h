@@ -1,8 +1,8 @@
 // A face: letters' shapes and how a line of text becomes clusters of glyphs.
 //
 // Font units throughout, y down (flipped from the font's own sense), baseline at y = 0; lettering/ scales to mm.
-// Two implementations: FontFace (a font file: HarfBuzz shapes, FreeType gives outlines, unhinted, in whole font
-// units, so nothing is rounded) and CarriedFace (the shapes a job file carries, for machines without the font).
+// Two implementations: FontFace (a font file: HarfBuzz shapes and gives outlines, unhinted and unscaled, so nothing is
+// rounded) and CarriedFace (the shapes a job file carries, for machines without the font).
 #pragma once
 
 #include "geom/outline.h"

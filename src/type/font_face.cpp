@@ -1,5 +1,7 @@
-// Shaping uses HarfBuzz's own OpenType functions at scale = units per em: advances are the font's exact integers.
-// Outlines are loaded by FreeType with FT_LOAD_NO_SCALE, exact font units; quadratics become cubics exactly.
+// Shaping and outlines come from HarfBuzz's own OpenType functions at scale = units per em: advances are the font's
+// exact integers, outlines its own points, implied ones in halves, fractions of CFF and composites as they are;
+// quadratics become cubics exactly. (FreeType halves implied points in whole units and floors fractions unless it
+// scales.) FreeType tells names, heights and characters.
 #include "type/font_face.h"
 
 #include "type/feature_names.h"
@@ -14,7 +16,6 @@
 #include <map>
 #include <mutex>
 #include FT_FREETYPE_H
-#include FT_OUTLINE_H
 #include FT_TRUETYPE_TABLES_H
 
 namespace frelm {
@@ -34,51 +35,74 @@ Library& library() {
   return *shared;
 }
 
-struct Decomposer {
-  Outline out;
-  Point at;
-  static Point point(const FT_Vector* v) { return {static_cast<double>(v->x), -static_cast<double>(v->y)}; }
-  static Decomposer& self(void* user) { return *static_cast<Decomposer*>(user); }
+// Takes down what HarfBuzz draws, y turned down.
+class Drawing {
+public:
+  static Outline of(hb_font_t* font, hb_codepoint_t glyph) {
+    static hb_draw_funcs_t* const funcs = made();
+    Drawing drawing;
+    hb_font_get_glyph_shape(font, glyph, funcs, &drawing);
+    drawing.close();
+    return std::move(drawing.out_);
+  }
+
+private:
+  static hb_draw_funcs_t* made() {
+    hb_draw_funcs_t* funcs = hb_draw_funcs_create();
+    hb_draw_funcs_set_move_to_func(
+        funcs,
+        [](hb_draw_funcs_t*, void* to, hb_draw_state_t*, float x, float y, void*) {
+          Drawing& d = *static_cast<Drawing*>(to);
+          d.close();
+          d.out_.contours.emplace_back();
+          d.at_ = point(x, y);
+        },
+        nullptr, nullptr);
+    hb_draw_funcs_set_line_to_func(
+        funcs,
+        [](hb_draw_funcs_t*, void* to, hb_draw_state_t*, float x, float y, void*) {
+          Drawing& d = *static_cast<Drawing*>(to);
+          d.add(Segment::line(d.at_, point(x, y)));
+        },
+        nullptr, nullptr);
+    hb_draw_funcs_set_quadratic_to_func(
+        funcs,
+        [](hb_draw_funcs_t*, void* to, hb_draw_state_t*, float cx, float cy, float x, float y, void*) {
+          Drawing& d = *static_cast<Drawing*>(to);
+          d.add(Segment::quadratic(d.at_, point(cx, cy), point(x, y)));
+        },
+        nullptr, nullptr);
+    hb_draw_funcs_set_cubic_to_func(
+        funcs,
+        [](hb_draw_funcs_t*, void* to, hb_draw_state_t*, float ax, float ay, float bx, float by, float x, float y,
+           void*) {
+          Drawing& d = *static_cast<Drawing*>(to);
+          d.add(Segment::cubic(d.at_, point(ax, ay), point(bx, by), point(x, y)));
+        },
+        nullptr, nullptr);
+    hb_draw_funcs_make_immutable(funcs);
+    return funcs;
+  }
+  static Point point(float x, float y) { return {static_cast<double>(x), -static_cast<double>(y)}; }
   void add(const Segment& s) {
-    if (out.contours.empty())
-      out.contours.emplace_back();
+    if (out_.contours.empty())
+      out_.contours.emplace_back();
     if (s.p0 != s.p3 || s.p1 != s.p0 || s.p2 != s.p0)
-      out.contours.back().segments.push_back(s);
-    at = s.p3;
+      out_.contours.back().segments.push_back(s);
+    at_ = s.p3;
   }
   void close() {
-    if (out.contours.empty())
+    if (out_.contours.empty())
       return;
-    std::vector<Segment>& segments = out.contours.back().segments;
+    std::vector<Segment>& segments = out_.contours.back().segments;
     if (segments.empty())
-      out.contours.pop_back();
+      out_.contours.pop_back();
     else if (segments.back().p3 != segments.front().p0)
       segments.push_back(Segment::line(segments.back().p3, segments.front().p0));
   }
+  Outline out_;
+  Point at_;
 };
-
-int move_to(const FT_Vector* to, void* user) {
-  Decomposer& d = Decomposer::self(user);
-  d.close();
-  d.out.contours.emplace_back();
-  d.at = Decomposer::point(to);
-  return 0;
-}
-int line_to(const FT_Vector* to, void* user) {
-  Decomposer& d = Decomposer::self(user);
-  d.add(Segment::line(d.at, Decomposer::point(to)));
-  return 0;
-}
-int conic_to(const FT_Vector* control, const FT_Vector* to, void* user) {
-  Decomposer& d = Decomposer::self(user);
-  d.add(Segment::quadratic(d.at, Decomposer::point(control), Decomposer::point(to)));
-  return 0;
-}
-int cubic_to(const FT_Vector* c1, const FT_Vector* c2, const FT_Vector* to, void* user) {
-  Decomposer& d = Decomposer::self(user);
-  d.add(Segment::cubic(d.at, Decomposer::point(c1), Decomposer::point(c2), Decomposer::point(to)));
-  return 0;
-}
 
 bool must_join(hb_script_t script) {
   constexpr std::array joining{HB_SCRIPT_ARABIC,  HB_SCRIPT_SYRIAC,   HB_SCRIPT_MONGOLIAN, HB_SCRIPT_NKO,
@@ -269,16 +293,9 @@ private:
   }
 
   Outline load(std::uint32_t glyph) const {
-    if (FT_Load_Glyph(face_, glyph, FT_LOAD_NO_SCALE | FT_LOAD_NO_BITMAP) != 0 ||
-        face_->glyph->format != FT_GLYPH_FORMAT_OUTLINE)
-      return {};
-    Decomposer d;
-    FT_Outline_Funcs functions{move_to, line_to, conic_to, cubic_to, 0, 0};
-    if (FT_Outline_Decompose(&face_->glyph->outline, &functions, &d) != 0)
-      return {};
-    d.close();
-    d.out.make_area_positive();
-    return std::move(d.out);
+    Outline out = Drawing::of(font_, glyph);
+    out.make_area_positive();
+    return out;
   }
 
   // Height above the baseline of the top of each letter that the face has; the median, or nothing.

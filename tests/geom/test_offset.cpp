@@ -242,6 +242,19 @@ private slots:
     const auto fatter = offset(ring_shape(10, 2), 2.1);
     QCOMPARE(fatter->report.closed_holes.size(), std::size_t{1});
     QVERIFY(offset(ring_shape(10, 2), 1.9)->report.closed_holes.empty());
+    // What lies inside them is not what is left of them: a thin ring about a disc, a narrow hole about a ring.
+    Outline framed = ring_shape(7, 6.5);
+    framed.append(disc(5, {}));
+    const auto frame = offset(framed, -0.5);
+    QCOMPARE(frame->report.vanished.size(), std::size_t{1});
+    QVERIFY(std::abs(frame->report.vanished[0].width() - 14) < 1e-3);
+    QVERIFY(offset(framed, -0.2)->report.vanished.empty());
+    Outline target = ring_shape(20, 10);
+    target.append(ring_shape(8, 4));
+    const auto wide = offset(target, 1.5);
+    QCOMPARE(wide->report.closed_holes.size(), std::size_t{1});
+    QVERIFY(std::abs(wide->report.closed_holes[0].width() - 20) < 1e-3);
+    QVERIFY(offset(target, 0.9)->report.closed_holes.empty());
   }
 
   void holes_follow_their_rule() {

@@ -78,6 +78,9 @@ public:
   void release_selected(ReleaseAs as, GuideAfter guide);
   void reopen_selected();
   void delete_selected();
+  void show_keys();
+  void show_settings();
+  void close_page(); // the settings or the keys
   void set_appearance(Appearance appearance);
 
 protected:
@@ -135,8 +138,6 @@ private:
   void toggle_lock();
   void centre_on_sheet();
   void set_unit(Unit unit);
-  void show_keys();
-  void show_settings();
   void show_page(const std::function<Page*()>& make);
   void show_about();
   void jump_to_strip();

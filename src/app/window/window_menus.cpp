@@ -244,10 +244,14 @@ void MainWindow::show_settings() {
   });
 }
 
-// One at a time; the keyboard goes back to the canvas after it.
-void MainWindow::show_page(const std::function<Page*()>& make) {
+void MainWindow::close_page() {
   if (page_ != nullptr)
     page_->close();
+}
+
+// One at a time; the keyboard goes back to the canvas after it.
+void MainWindow::show_page(const std::function<Page*()>& make) {
+  close_page();
   page_ = make();
   connect(page_, &Page::closed, canvas_, qOverload<>(&QWidget::setFocus));
 }
