@@ -1,5 +1,6 @@
 // frelm-cli seat: a line of text on a guide, without a job.
 #include "cli/command.h"
+#include "document/validity.h"
 #include "formats/svg.h"
 #include "geom/path_data.h"
 #include "lettering/evaluate.h"
@@ -29,7 +30,7 @@ struct SeatOptions {
 Result<double> number(std::string_view text, const std::string& flag) {
   double v = 0;
   const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), v);
-  if (status != std::errc() || end != text.data() + text.size() || !std::isfinite(v))
+  if (status != std::errc() || end != text.data() + text.size() || !(std::abs(v) <= largest_number))
     return bad_input(fmt::format("'{}' is not a number", text), flag);
   return v;
 }

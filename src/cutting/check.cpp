@@ -91,9 +91,10 @@ private:
   // may lie over one another. One finding for each piece that crosses some before it.
   void check_pieces_apart() {
     constexpr std::size_t most_named = 3;
-    std::vector<Boundary> lines;
-    for (const Cut& c : cut_)
-      lines.emplace_back(*c.outline);
+    std::vector<std::optional<Boundary>> lines(cut_.size()); // of those that come over one another
+    const auto line_of = [&](std::size_t i) -> Boundary& {
+      return lines[i] ? *lines[i] : lines[i].emplace(*cut_[i].outline);
+    };
     for (std::size_t j = 0; j < cut_.size(); ++j) {
       const Cut& b = cut_[j];
       Box where;
@@ -103,7 +104,7 @@ private:
         if (a.piece->colour != b.piece->colour || a.piece->destination != b.piece->destination ||
             !a.ink.overlaps(b.ink))
           continue;
-        if (const auto at = lines[i].meets(lines[j]))
+        if (const auto at = line_of(i).meets(line_of(j)))
           where.add(*at), crossed.push_back(i);
       }
       if (crossed.empty())
@@ -359,16 +360,17 @@ private:
     std::vector<Box> boxes;
     for (const Contour& c : outline.contours)
       boxes.push_back(c.bounds());
-    std::vector<Boundary> lines;
-    for (const Contour& c : outline.contours)
-      lines.emplace_back(Outline{{c}});
+    std::vector<std::optional<Boundary>> lines(boxes.size());
+    const auto line_of = [&](std::size_t i) -> Boundary& {
+      return lines[i] ? *lines[i] : lines[i].emplace(Outline{{outline.contours[i]}});
+    };
     Box where;
     std::size_t crossings = 0;
     constexpr std::size_t most_crossings = 1000; // enough to see that it is all of them
     for (std::size_t i = 0; i < boxes.size() && crossings < most_crossings && !stop_.stop_requested(); ++i)
       for (std::size_t j = i + 1; j < boxes.size(); ++j)
         if (boxes[i].overlaps(boxes[j]))
-          if (const auto at = lines[i].meets(lines[j]))
+          if (const auto at = line_of(i).meets(line_of(j)))
             ++crossings, where.add(*at);
     if (crossings > 0)
       add(Weight::MustFix, "Overlap would be cut",

@@ -39,13 +39,15 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
     return scale_piece(document, id, fixed, target / was, GuideScaling::Along);
 
   const auto at_scale = [&](double k) { return scale_piece(document, id, fixed, k, guide); };
-  Effort seating;
-  seating.sketch_warps = true;
-  seating.most_letters_evened = 0;
   const auto measured_at = [&](double k) -> double {
-    const Document scaled = at_scale(k);
-    const Result<PieceResult> r =
-        effort.roughly ? evaluator.piece(scaled, id, Depth::Seat, seating) : evaluator.seat_now(scaled, id);
+    Document scaled = at_scale(k);
+    if (effort.roughly)
+      scaled = edit_piece(std::move(scaled), id, [](Piece& p) {
+        SpacingMode& mode = p.lettering()->recipe.spacing.mode; // only letterings are bent
+        if (mode == SpacingMode::EvenGaps || mode == SpacingMode::KeepJoined)
+          mode = SpacingMode::AsSet;
+      });
+    const Result<PieceResult> r = evaluator.seat_now(scaled, id);
     if (!r)
       return -1;
     return measure(r->ink);

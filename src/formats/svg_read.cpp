@@ -143,7 +143,7 @@ public:
   }
 
   Result<Done> read(const pugi::xml_node& root, const Affine& to_mm) {
-    return inside(root, handed_on(root, {to_mm, Colour{0, 0, 0}, false}));
+    return inside(root, handed_on(sheets_.of(root), {to_mm, Colour{0, 0, 0}, false}));
   }
 
   SvgDrawing drawing;
@@ -163,12 +163,12 @@ private:
     return out;
   }
 
-  Handed handed_on(const pugi::xml_node& node, const Handed& outer) const {
+  static Handed handed_on(const ElementStyle& style, const Handed& outer) {
     Handed out = outer;
     for (const char* name : {"stroke", "fill"})
-      if (const auto c = css_colour(sheets_.value(node, name)))
+      if (const auto c = css_colour(style.value(name)))
         out.colour = *c;
-    if (const std::string rule = sheets_.value(node, "fill-rule"); rule == "evenodd" || rule == "nonzero")
+    if (const std::string rule = style.value("fill-rule"); rule == "evenodd" || rule == "nonzero")
       out.even_odd = rule == "evenodd";
     return out;
   }
@@ -189,7 +189,10 @@ private:
   Result<Done> element(const pugi::xml_node& node, const Handed& outer) {
     const std::string_view name = local_name(node);
     if (name == "defs" || name == "metadata" || name == "title" || name == "desc" || name == "style" ||
-        name == "symbol" || sheets_.value(node, "display") == "none")
+        name == "symbol")
+      return Done{};
+    const ElementStyle style = sheets_.of(node);
+    if (style.value("display") == "none")
       return Done{};
     if (++visited_ > most_elements)
       return bad_input(fmt::format("with its copies of copies the drawing has more than {} elements; split it up first",
@@ -197,7 +200,7 @@ private:
     const Result<Affine> own = parse_transform(node.attribute("transform").value());
     if (!own)
       return own.error();
-    Handed here = handed_on(node, outer);
+    Handed here = handed_on(style, outer);
     here.to_mm = outer.to_mm * *own;
     if (name == "svg")
       here.to_mm = here.to_mm * inner_frame(node, node);
@@ -255,7 +258,7 @@ private:
       const Result<Affine> own = parse_transform(target->second.attribute("transform").value());
       if (own) {
         here.to_mm = here.to_mm * *own * inner_frame(target->second, node);
-        done = inside(target->second, handed_on(target->second, here));
+        done = inside(target->second, handed_on(sheets_.of(target->second), here));
       } else {
         done = own.error();
       }

@@ -264,17 +264,17 @@ int StyleSheets::Selector::weight() const {
   return (id.empty() ? 0 : many * many) + many * static_cast<int>(classes.size()) + (element.empty() ? 0 : 1);
 }
 
-std::map<std::string, StyleSheets::Declared> StyleSheets::declarations(std::string_view text) {
-  std::map<std::string, Declared> out;
+StyleSheets::Declarations StyleSheets::declarations(std::string_view text) {
+  Declarations out;
   for (const std::string_view item : split(text, ';')) {
     const std::size_t colon = item.find(':');
     if (colon == std::string_view::npos)
       continue;
-    Declared d{std::string(trimmed(item.substr(colon + 1)))};
+    ElementStyle::Declared d{std::string(trimmed(item.substr(colon + 1)))};
     if (const std::size_t bang = d.value.rfind('!');
         bang != std::string::npos && lower(trimmed(std::string_view(d.value).substr(bang + 1))) == "important")
       d = {std::string(trimmed(std::string_view(d.value).substr(0, bang))), true};
-    Declared& kept = out[lower(trimmed(item.substr(0, colon)))];
+    ElementStyle::Declared& kept = out[lower(trimmed(item.substr(0, colon)))];
     if (d.important || !kept.important)
       kept = std::move(d);
   }
@@ -348,18 +348,25 @@ bool StyleSheets::meets(const Selector& rule, const pugi::xml_node& element) {
                      [&](const std::string& wanted) { return std::find(has.begin(), has.end(), wanted) != has.end(); });
 }
 
-std::string StyleSheets::value(const pugi::xml_node& element, const std::string& property) const {
-  Declared found{std::string(trimmed(element.attribute(property.c_str()).value()))};
-  const auto said = [&](const std::map<std::string, Declared>& says) {
-    if (const auto it = says.find(property); it != says.end() && (it->second.important || !found.important))
-      found = it->second;
+ElementStyle StyleSheets::of(const pugi::xml_node& element) const {
+  ElementStyle out;
+  out.element_ = element;
+  const auto said = [&](const Declarations& says) {
+    for (const auto& [property, d] : says)
+      if (ElementStyle::Declared& kept = out.says_[property]; d.important || !kept.important)
+        kept = d;
   };
   for (const Selector& rule : rules_)
-    if (rule.says.contains(property) && meets(rule, element))
+    if (meets(rule, element))
       said(rule.says);
   if (const std::string_view own = element.attribute("style").value(); !own.empty())
     said(declarations(without_comments(own)));
-  return found.value;
+  return out;
+}
+
+std::string ElementStyle::value(const std::string& property) const {
+  const auto said = says_.find(property);
+  return said != says_.end() ? said->second.value : std::string(trimmed(element_.attribute(property.c_str()).value()));
 }
 
 } // namespace frelm

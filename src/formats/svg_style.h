@@ -13,25 +13,37 @@
 
 namespace frelm {
 
-class StyleSheets {
+// What an element itself says, without what it inherits.
+class ElementStyle {
 public:
-  void add(std::string_view css);
-  // What the element itself says of a property, without what it inherits; empty: nothing.
-  std::string value(const pugi::xml_node& element, const std::string& property) const;
-  const std::vector<std::string>& passed_over() const { return passed_over_; } // selectors
+  std::string value(const std::string& property) const; // empty: nothing
 
 private:
+  friend class StyleSheets;
   struct Declared {
     std::string value;
     bool important = false;
   };
+  using Declarations = std::map<std::string, Declared>;
+  pugi::xml_node element_;
+  Declarations says_; // by rules and `style`; attributes weigh less than any of them
+};
+
+class StyleSheets {
+public:
+  void add(std::string_view css);
+  ElementStyle of(const pugi::xml_node& element) const;
+  const std::vector<std::string>& passed_over() const { return passed_over_; } // selectors
+
+private:
+  using Declarations = ElementStyle::Declarations;
   struct Selector {
     std::string element, id; // empty: any
     std::vector<std::string> classes;
-    std::map<std::string, Declared> says;
+    Declarations says;
     int weight() const; // CSS 2.1, 6.4.3, of what is read here
   };
-  static std::map<std::string, Declared> declarations(std::string_view text);
+  static Declarations declarations(std::string_view text);
   static bool read(std::string_view text, Selector& out);
   static bool meets(const Selector& rule, const pugi::xml_node& element);
 

@@ -2,6 +2,7 @@
 
 #include "geom/arc_cubics.h"
 #include "geom/quadrature.h"
+#include "geom/winding.h"
 
 #include <array>
 
@@ -221,15 +222,7 @@ int winding_number(const Outline& outline, Point p, double tolerance) {
   for (const Contour& contour : outline.contours) {
     if (!contour.bounds().contains(p))
       continue;
-    const std::vector<Point> pts = flatten(contour, tolerance);
-    for (std::size_t i = 0; i < pts.size(); ++i) {
-      const Point a = pts[i], b = pts[(i + 1) % pts.size()];
-      const double side = cross(b - a, p - a);
-      if (a.y <= p.y && b.y > p.y && side > 0)
-        ++winding;
-      if (a.y > p.y && b.y <= p.y && side < 0)
-        --winding;
-    }
+    winding += winding_of(flatten(contour, tolerance), p);
   }
   return winding;
 }

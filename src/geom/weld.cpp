@@ -8,6 +8,7 @@
 #include "geom/clipper_adapter.h"
 #include "geom/recover.h"
 #include "geom/sound.h"
+#include "geom/winding.h"
 
 #include <numeric>
 #include <optional>
@@ -93,15 +94,6 @@ struct Operands {
 // the nodes.
 bool cancels(const Outline& shape, double flattening) {
   std::vector<std::vector<Point>> flat;
-  const auto winding = [](const std::vector<Point>& pts, Point p) {
-    int w = 0;
-    for (std::size_t i = 0; i < pts.size(); ++i) {
-      const Point a = pts[i], b = pts[(i + 1) % pts.size()];
-      const double side = cross(b - a, p - a);
-      w += (a.y <= p.y && b.y > p.y && side > 0 ? 1 : 0) - (a.y > p.y && b.y <= p.y && side < 0 ? 1 : 0);
-    }
-    return w;
-  };
   for (std::size_t i = 0; i < shape.contours.size(); ++i) {
     const Contour& c = shape.contours[i];
     if (!(c.area() < 0))
@@ -112,7 +104,7 @@ bool cancels(const Outline& shape, double flattening) {
     for (const Segment& s : c.segments) {
       int around = 0;
       for (std::size_t j = 0; j < flat.size(); ++j)
-        around += j != i ? winding(flat[j], s.p0) : 0;
+        around += j != i ? winding_of(flat[j], s.p0) : 0;
       if (around <= 0)
         return true;
     }

@@ -289,6 +289,19 @@ private slots:
     if (bend == 2)
       QCOMPARE(radius == 120.0, guide == 0);
   }
+  // For a hand that moves evened letters are measured as they are set.
+  void a_rough_size_is_near_enough() {
+    const CircleJob job = circle_job("Marigold");
+    const Document even = edit_piece(job.document, job.lettering,
+                                     [](Piece& p) { p.lettering()->recipe.spacing.mode = SpacingMode::EvenGaps; });
+    const double was = evaluator().piece(even, job.lettering, Depth::Seat)->ink.width();
+    const auto near =
+        with_ink_size(even, job.lettering, InkSide::Width, 1.2 * was, GuideScaling::Kept, evaluator(), {0.02, true});
+    QVERIFY(near.ok());
+    const double got = evaluator().piece(*near, job.lettering, Depth::Seat)->ink.width() / was;
+    QVERIFY2(std::abs(got - 1.2) < 0.01, qPrintable(QString::number(got)));
+  }
+
   void impossible_sizes_are_refused() {
     const CircleJob job = circle_job("Marigold", 20);
     QVERIFY(!with_ink_size(job.document, job.lettering, InkSide::Width, 0, GuideScaling::Kept, evaluator()).ok());
