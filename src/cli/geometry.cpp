@@ -75,7 +75,9 @@ nlohmann::ordered_json weld_report_json(const WeldReport& report) {
   json["nodes_in"] = report.nodes_in;
   json["nodes_out"] = report.nodes_out;
   json["worst_deviation"] = report.worst_move;
-  json["fallbacks"] = {{"snapped_joins", report.snapped_joins}, {"polyline_contours", report.polyline_contours}};
+  json["fallbacks"] = {{"snapped_joins", report.snapped_joins},
+                       {"polyline_contours", report.polyline_contours},
+                       {"small_loops", report.small_loops}};
   return json;
 }
 

@@ -46,6 +46,7 @@ Result<int> run_offset(OffsetCommandOptions o, CommandContext& context) {
   json["closed_holes"] = boxes_json(result->report.closed_holes);
   json["dropped_holes"] = result->report.dropped_holes;
   json["open_left_out"] = result->report.open_left_out;
+  json["mended"] = result->report.mended;
   return write_geometry(result->rings, o.files, *input, json, std::move(seconds), context);
 }
 

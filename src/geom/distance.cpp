@@ -165,6 +165,27 @@ std::optional<Point> Boundary::meets(Boundary& other) {
   return c.overlapping ? std::optional(c.on_a) : std::nullopt;
 }
 
+std::optional<Point> Boundary::nearer_than(double d, Point p) {
+  if (tree_->empty())
+    return std::nullopt;
+  Box at;
+  at.add(p);
+  std::vector<std::size_t> open{0};
+  while (!open.empty()) {
+    const std::size_t n = open.back();
+    open.pop_back();
+    if (tree_->box(n).distance_to(at) >= d)
+      continue;
+    if (!tree_->holds_line(n)) {
+      const auto [first, second] = tree_->children(n);
+      open.insert(open.end(), {first, second});
+    } else if (const Point q = nearest_on_chord(tree_->piece(n).p0, tree_->piece(n).p3, p); distance(p, q) < d) {
+      return q;
+    }
+  }
+  return std::nullopt;
+}
+
 Closest closest(const Outline& a, const Outline& b) {
   Closest best = closest_boundaries(a, b);
   if (!best.overlapping && (inside(a, b) || inside(b, a)))

@@ -32,6 +32,8 @@ public:
   Boundary& operator=(Boundary&&) noexcept;
   // A place where the lines of both cross or touch, if they do; quicker than the closest distance.
   std::optional<Point> meets(Boundary& other);
+  // A place on the lines nearer than d (mm) to p, if there is one; within 0.0005 mm.
+  std::optional<Point> nearer_than(double d, Point p);
 
 private:
   std::unique_ptr<class BoxTree> tree_;

@@ -4,6 +4,10 @@
 //    winding (geom/recover). Inwards: the same on the reversed contours inside a rectangle, which is the outside
 //    growing; then the rectangle is dropped and the rest turned around.
 // 3. Outwards, the parts are welded where they have grown into each other.
+// 3a. Each node of the clipped parts is looked at again: one that is nearer than the distance to the part's lines is
+//    there because the winding about a place of the source is wrong (a loop or hook smaller than all that is looked
+//    for). A disc about that place, which belongs to the offset whatever the winding, is added and the part clipped
+//    once more. The report says how many.
 // 4. Smooth stretches are refitted (geom/refit).
 //
 // Error budget, in shares of the tolerance: raw cubics 0.005; a hop absorbed or a join snapped by the engine at most
@@ -11,9 +15,12 @@
 // cross at w, and the crossing is off by their error over sin w: 0.003 mm at 1 degree for a tolerance of 0.01 mm.
 #include "geom/offset.h"
 
+#include "geom/along.h"
+#include "geom/arc_cubics.h"
 #include "geom/boolean.h"
 #include "geom/clipper_adapter.h"
 #include "geom/components.h"
+#include "geom/distance.h"
 #include "geom/raw_offset.h"
 #include "geom/recover.h"
 #include "geom/refit.h"
@@ -27,6 +34,8 @@ constexpr double raw_share = 0.005;
 constexpr double flattening_share = 0.1;
 constexpr double refit_share = 0.92;
 constexpr double line_share = 0.5; // of the distance: a shorter line between round stretches is taken up by them
+constexpr double node_share = 0.5; // of the tolerance: a node so much nearer than the distance is a fault
+constexpr int most_mendings = 4;   // rounds
 constexpr int most_rings = 1000;
 
 std::optional<Error> bad_options(double distance, const OffsetOptions& o) {
@@ -60,8 +69,8 @@ Contour rectangle(const Box& b) {
 
 class Offsetter {
 public:
-  Offsetter(const Outline& united, const OffsetOptions& options, WeldReport& report)
-      : united_(united), options_(options), report_(report) {
+  Offsetter(const Outline& united, const OffsetOptions& options, OffsetReport& report)
+      : united_(united), options_(options), report_(report.weld), mended_(report.mended) {
     weld_.flattening = flattening_share * options.tolerance;
     weld_.stop = options.stop;
   }
@@ -116,20 +125,49 @@ private:
     }
     if (inwards)
       offsets.contours.push_back(rectangle(box.grown(1)));
-    Result<Outline> done = clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
-    if (!done)
-      return done.error();
-    if (!inwards)
-      return std::move(*done);
-    std::erase_if(done->contours, [&](const Contour& c) { return c.bounds().contains(box); });
-    for (Contour& c : done->contours)
-      c = c.reversed();
-    return std::move(*done);
+    Outline done;
+    for (int round = 0; round <= most_mendings; ++round) {
+      Result<Outline> clipped = clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
+      if (!clipped)
+        return clipped.error();
+      done = std::move(*clipped);
+      if (inwards)
+        std::erase_if(done.contours, [&](const Contour& c) { return c.bounds().contains(box); });
+      const std::vector<Point> wanting = too_near(part, raw.distance, done);
+      for (const Point p : wanting) {
+        Contour& disc = offsets.contours.emplace_back();
+        disc.segments = arc_cubics(p, raw.distance, raw.distance, 0, 0, 2 * pi, raw.tolerance);
+        connect(disc);
+      }
+      mended_ += wanting.size();
+      if (wanting.empty())
+        break;
+    }
+    if (inwards)
+      for (Contour& c : done.contours)
+        c = c.reversed();
+    return done;
+  }
+
+  // Places of the part's lines that are too near to a node, one for each run of such nodes.
+  std::vector<Point> too_near(const Outline& part, double distance, const Outline& clipped) const {
+    std::vector<Point> out;
+    if (options_.join == JoinStyle::Bevel || !part.contours.front().closed) // those have nodes that are nearer
+      return out;
+    Boundary lines(part);
+    const double least = distance - node_share * options_.tolerance;
+    for (const Contour& c : clipped.contours)
+      for (const Segment& s : c.segments)
+        if (const auto p = lines.nearer_than(least, s.p0);
+            p && (out.empty() || frelm::distance(out.back(), *p) > options_.tolerance))
+          out.push_back(*p);
+    return out;
   }
 
   const Outline& united_;
   const OffsetOptions& options_;
   WeldReport& report_;
+  std::size_t& mended_;
   WeldOptions weld_;
 };
 
@@ -172,6 +210,7 @@ Result<OffsetResult> offset(const Outline& outline, double distance, const Offse
     return *e;
   WeldOptions uniting;
   uniting.flattening = std::min(uniting.flattening, flattening_share * options.tolerance);
+  uniting.small_loops = SmallLoops::Turned;
   uniting.stop = options.stop;
   Outline positive = outline;
   positive.make_area_positive();
@@ -185,7 +224,7 @@ Result<OffsetResult> offset(const Outline& outline, double distance, const Offse
     out.report.open_left_out += !c.closed && distance < 0 ? 1 : 0;
   for (int k = 1; k <= options.rings; ++k) {
     Result<Outline> ring =
-        distance == 0 ? united->outline : Offsetter(united->outline, options, out.report.weld).ring(distance * k);
+        distance == 0 ? united->outline : Offsetter(united->outline, options, out.report).ring(distance * k);
     if (!ring)
       return ring.error();
     if (k == options.rings)

@@ -42,6 +42,8 @@ struct OffsetReport {
   std::vector<Box> closed_holes;
   std::size_t dropped_holes = 0; // by the rule for holes
   std::size_t open_left_out = 0; // open lines, distance < 0
+  // Places of the source whose surroundings were found too near after the clipping and added once more.
+  std::size_t mended = 0;
   bool operator==(const OffsetReport&) const = default;
 };
 

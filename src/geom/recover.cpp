@@ -18,6 +18,7 @@
 #include "geom/recover.h"
 
 #include "geom/along.h"
+#include "geom/small_loops.h"
 
 namespace frelm {
 namespace {
@@ -363,8 +364,9 @@ double over_chords(const Ring& ring, const Run& run) {
   return part.transformed(Affine::translation(-origin)).area() - polyline;
 }
 
-Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double flattening, PolygonSize size,
+Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, const WeldOptions& options, PolygonSize size,
                 WeldReport& report) {
+  const double flattening = options.flattening;
   const Ring ring{cluster, polygon, flattening};
   std::vector<Run> runs = RunFinder(ring).find();
   absorb_hops(ring, runs);
@@ -378,6 +380,7 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, double f
     WeldReport tried = report;
     Contour c = rebuild(ring, runs, snap_only, tried);
     if (std::abs(c.area() - size.area) <= allowed) {
+      take_small_loops(c, options, tried);
       report = tried;
       return c;
     }
@@ -402,7 +405,7 @@ Result<Outline> clip_and_recover(const std::vector<ClipShape>& shapes, const Cli
     const PolygonSize size = measure(polygon);
     if (2 * std::abs(size.area) < 2 * options.flattening * size.length)
       continue;
-    out.contours.push_back(recover(cluster, polygon, options.flattening, size, report));
+    out.contours.push_back(recover(cluster, polygon, options, size, report));
   }
   return out;
 }

@@ -18,7 +18,8 @@ constexpr double margin_share = 2.5;             // of the flattening: more than
 constexpr double shortest = 1e-4;                // mm, of an edge
 constexpr double sharp = pi / 2;                 // radians: a joint that turns by more has its order looked at
 constexpr double fold = 175 * pi / 180;
-constexpr std::size_t dense = 4; // cells for each edge at most, else cells get wider
+constexpr double hook_cosine = 0.5; // a curve's end that is 60 degrees or more off its first edge
+constexpr std::size_t dense = 4;    // cells for each edge at most, else cells get wider
 
 struct Edge {
   Point a, b;
@@ -39,6 +40,14 @@ bool may_cross_itself(const Segment& s) {
     before = leg;
   }
   return turned >= pi;
+}
+
+// Does the curve begin or end quite another way than its first or last edge? Then there may be a loop under the edges.
+bool hooked(const Segment& s, const Edge& first, const Edge& last) {
+  if (s.is_line())
+    return false;
+  const Vec a = first.b - first.a, b = last.b - last.a;
+  return dot(s.start_tangent(), a) < hook_cosine * length(a) || dot(s.end_tangent(), b) < hook_cosine * length(b);
 }
 
 double point_to_edge(Point p, const Edge& e) {
@@ -76,7 +85,7 @@ bool flatten_all(const Outline& outline, std::size_t shape, double flattening, s
         edges.push_back({a, b, shape, close.size(), edges.size() + 1});
         a = b;
       }
-      doubt = doubt || edges.size() == starts.back();
+      doubt = doubt || edges.size() == starts.back() || hooked(s, edges[starts.back()], edges.back());
       sure = sure && !doubt;
       close.push_back(doubt);
     }

@@ -16,10 +16,15 @@
 
 namespace frelm {
 
+// What becomes of a loop at a joint that is too small for the flattening (geom/small_loops): cut off, or turned so that
+// its area counts like the rest.
+enum class SmallLoops { Cut, Turned };
+
 struct WeldOptions {
   // Largest distance (mm) of the polylines used to find crossings; the result's curves stay exact. 0.01 is enough
   // for a preview. Cost grows with its inverse root.
   double flattening = 0.002;
+  SmallLoops small_loops = SmallLoops::Cut;
   std::stop_token stop = {};
 };
 
@@ -30,6 +35,7 @@ struct WeldReport {
   std::size_t snapped_joins = 0;     // crossings where the two curves had no common point and both ends were moved
   double worst_move = 0;             // mm, largest such move
   std::size_t polyline_contours = 0; // contours that had to be left as polylines
+  std::size_t small_loops = 0;       // loops under the flattening, at joints, cut off or turned
   bool operator==(const WeldReport&) const = default;
 };
 

@@ -1,0 +1,346 @@
+// A simple arc that comes into a disc at A and leaves it at B turns by one certain angle, whatever it does in between
+// (H. Whitney, On regular closed curves in the plane, Compositio Mathematica 1937): that of A, centre, B with the arc's
+// own directions at both. A contour that turns by 2π more or less than this about a joint has a loop there. The disc is
+// tried in three sizes; larger loops are seen by the flattening and cut off by the clipping.
+#include "geom/small_loops.h"
+
+#include "geom/along.h"
+
+#include <array>
+#include <optional>
+
+namespace frelm {
+namespace {
+
+constexpr std::array<double, 3> disc_sizes{2, 16, 128}; // flattening errors
+constexpr std::size_t most_walked = 6;                  // segments on either side of a joint
+constexpr double about_face = pi - 1e-6;                // radians: the sign of such a turn is rounding
+constexpr double whole_turn = pi;                       // radians off: nearer to one turn too many than to none
+constexpr double nearer_share = 1e-3;                   // of the disc: near enough to its edge
+constexpr double same_point = 1e-7;                     // mm
+constexpr double newton_residual = 1e-10;               // mm
+constexpr int samples = 40;                             // of the stretch beside a joint,
+constexpr double closer = 0.65;                         // each so much nearer to it than the last
+
+// The sum of the turns of the control polygon, radians: the curve turns by no more.
+double control_turn(const Segment& s) {
+  if (s.is_line())
+    return 0;
+  double turned = 0;
+  Vec before{};
+  for (const Vec leg : {s.p1 - s.p0, s.p2 - s.p1, s.p3 - s.p2}) {
+    if (length(leg) < 1e-9)
+      continue;
+    if (before != Vec{})
+      turned += std::abs(turn_between(before, leg));
+    before = leg;
+  }
+  return turned;
+}
+
+// By how much the curve's direction turns from t0 to t1, radians, whole turns counted.
+double turning(const Segment& s, double t0, double t1, int halvings = 40) {
+  if (s.is_line() || t0 >= t1)
+    return 0;
+  const Segment part = s.part(t0, t1);
+  if (control_turn(part) < 0.9 * pi || halvings == 0)
+    return turn_between(part.start_tangent(), part.end_tangent());
+  const double m = (t0 + t1) / 2;
+  const double first = turning(s, t0, m, halvings - 1), second = turning(s, m, t1, halvings - 1);
+  return first + turn_between(s.part(t0, m).end_tangent(), s.part(m, t1).start_tangent()) + second;
+}
+
+// The way from a joint until it leaves the disc: whole segments, then the last one up to t (from its end that is
+// nearer to the joint).
+struct Way {
+  std::vector<Segment> segments; // turned so that the joint lies at the beginning
+  double t = 1;                  // on the last
+  bool leaves = false;
+};
+
+std::optional<double> first_exit(const Segment& s, Point centre, double radius) {
+  const double speed = 3 * std::max({distance(s.p0, s.p1), distance(s.p1, s.p2), distance(s.p2, s.p3)});
+  for (double t = 0; t < 1;) {
+    const double room = radius - distance(s.at(t), centre);
+    if (room <= nearer_share * radius)
+      return t;
+    t += room / speed;
+  }
+  return distance(s.p3, centre) >= radius * (1 - nearer_share) ? std::optional(1.0) : std::nullopt;
+}
+
+class Unlooper {
+public:
+  Unlooper(Contour& contour, SmallLoops loops, double flattening, WeldReport& report)
+      : segments_(contour.segments), loops_(loops), flattening_(flattening), report_(report) {}
+
+  void run() {
+    leave_out_points();
+    split_loops();
+    for (const double size : disc_sizes) {
+      std::size_t left = segments_.size(); // repairs, so that it ends in any case
+      for (std::size_t k = 0; k < segments_.size() && segments_.size() > 1;)
+        if (left > 0 && may_loop(k) && mend(k, size * flattening_))
+          k = 0, --left;
+        else
+          ++k;
+    }
+  }
+
+private:
+  const Segment& at(std::size_t i) const { return segments_[i % segments_.size()]; }
+
+  void leave_out_points() {
+    if (std::erase_if(segments_, [](const Segment& s) { return control_length(s) < same_point; }) == 0 ||
+        segments_.empty())
+      return;
+    connect(std::span<Segment>(segments_));
+    segments_.back().p3 = segments_.front().p0;
+  }
+
+  // Loops of one cubic, which has one at the most: B(t) = B(u) with t + u and t·u as the unknowns, divided by t − u.
+  void split_loops() {
+    const double most = disc_sizes.back() * flattening_;
+    std::vector<Segment> out;
+    for (const Segment& s : segments_) {
+      const auto loop = control_turn(s) >= pi ? own_loop(s) : std::nullopt;
+      if (!loop || control_length(s.part(loop->first, loop->second)) > most) {
+        out.push_back(s);
+        continue;
+      }
+      out.push_back(s.part(0, loop->first));
+      out.push_back(s.part(loop->second, 1));
+      out.back().p0 = out[out.size() - 2].p3;
+    }
+    segments_ = std::move(out);
+    leave_out_points();
+  }
+  static std::optional<std::pair<double, double>> own_loop(const Segment& s) {
+    const Vec a = s.p3 - s.p2 * 3 + s.p1 * 3 - s.p0, b = (s.p2 - s.p1 * 2 + s.p0) * 3, c = (s.p1 - s.p0) * 3;
+    const double ab = cross(a, b);
+    if (ab == 0 || dot(a, a) == 0)
+      return std::nullopt;
+    const double sum = -cross(a, c) / ab, product = sum * sum + (dot(a, b) * sum + dot(a, c)) / dot(a, a);
+    const double root = sum * sum - 4 * product;
+    if (!(root > 0))
+      return std::nullopt;
+    const double t = (sum - std::sqrt(root)) / 2, u = (sum + std::sqrt(root)) / 2;
+    return t >= 0 && u <= 1 ? std::optional(std::pair{t, u}) : std::nullopt;
+  }
+
+  // A loop takes half a turn at the least.
+  bool may_loop(std::size_t k) const {
+    const Segment &a = at(k + segments_.size() - 1), &b = at(k);
+    if (std::min(control_length(a), control_length(b)) < disc_sizes.back() * flattening_)
+      return true;
+    return std::abs(turn_between(a.end_tangent(), b.start_tangent())) + control_turn(a) + control_turn(b) >= pi;
+  }
+
+  Way way_from(std::size_t k, bool back, double radius) const {
+    Way way;
+    const Point centre = at(k).p0;
+    const std::size_t n = segments_.size();
+    for (std::size_t i = 0; i < std::min(most_walked, n / 2); ++i) {
+      way.segments.push_back(back ? at(k + 2 * n - 1 - i).reversed() : at(k + i));
+      if (const auto t = first_exit(way.segments.back(), centre, radius)) {
+        way.t = *t;
+        way.leaves = true;
+        break;
+      }
+    }
+    return way;
+  }
+  static Vec direction_out(const Way& way) { return way.segments.back().part(0, way.t).end_tangent(); }
+
+  // What the contour turns by about the joint more than a simple arc would, radians; 0 where that can't be said.
+  static double excess(Point centre, const Way& before, const Way& after) {
+    const Vec in = centre - before.segments.back().at(before.t), out = after.segments.back().at(after.t) - centre;
+    const double through = turn_between(in, out);
+    if (std::abs(through) > about_face)
+      return 0;
+    double sum = -turn_between(-direction_out(before), in) - through - turn_between(out, direction_out(after));
+    std::vector<double> joints{
+        turn_between(-before.segments.front().start_tangent(), after.segments.front().start_tangent())};
+    // A way travelled towards the joint turns by what it turns by from there, the other way round.
+    for (const auto& [way, sense] : {std::pair{&before, -1.0}, std::pair{&after, 1.0}})
+      for (std::size_t i = 0; i < way->segments.size(); ++i) {
+        sum += sense * turning(way->segments[i], 0, i + 1 == way->segments.size() ? way->t : 1);
+        if (i > 0)
+          joints.push_back(sense * turn_between(way->segments[i - 1].end_tangent(), way->segments[i].start_tangent()));
+      }
+    for (const double j : joints)
+      sum += j;
+    for (const double j : joints)
+      if (std::abs(j) > about_face && std::abs(sum - 2 * j) < std::abs(sum))
+        sum -= 2 * j;
+    return sum;
+  }
+
+  bool mend(std::size_t k, double radius) {
+    const Point centre = at(k).p0;
+    const Way before = way_from(k, true, radius), after = way_from(k, false, radius);
+    if (!before.leaves || !after.leaves || before.segments.size() + after.segments.size() > segments_.size())
+      return false;
+    const double turned = excess(centre, before, after);
+    if (std::abs(turned) < whole_turn)
+      return false;
+    // The area lies to the right of travel. A loop that turns the other way lies outside it, and is filled all the same
+    // (nonzero); one that turns with it lies inside, where its area counts already.
+    if (to_the_crossing(k, before, after, turned < 0))
+      return true;
+    if (radius > disc_sizes.front() * flattening_)
+      return false;
+    to_the_node(k, before, after);
+    return true;
+  }
+
+  struct Sample {
+    std::size_t segment;
+    double t;
+    Point p;
+  };
+  static std::vector<Sample> sampled(const Way& way) { // from where it leaves to the joint
+    std::vector<Sample> out;
+    for (std::size_t i = way.segments.size(); i-- > 0;) {
+      double t = i + 1 == way.segments.size() ? way.t : 1;
+      for (int n = 0; n < samples; ++n, t *= closer)
+        out.push_back({i, t, way.segments[i].at(t)});
+    }
+    out.push_back({0, 0, way.segments.front().p0});
+    return out;
+  }
+  static bool newton(const Segment& a, const Segment& b, double& t, double& u) {
+    for (int i = 0; i < 30; ++i) {
+      const Vec f = a.at(t) - b.at(u);
+      if (length(f) < newton_residual)
+        return true;
+      const Vec da = a.derivative(t), db = b.derivative(u);
+      const double det = cross(da, db);
+      if (std::abs(det) < 1e-12 * length(da) * length(db))
+        return false;
+      t -= cross(f, db) / det;
+      u -= cross(f, da) / det;
+      if (!(t > 0 && t <= 1 && u > 0 && u <= 1))
+        return false;
+    }
+    return false;
+  }
+
+  bool to_the_crossing(std::size_t k, const Way& before, const Way& after, bool outside) {
+    const std::vector<Sample> x = sampled(before), y = sampled(after);
+    for (std::size_t i = 0; i + 2 < x.size(); ++i)
+      for (std::size_t j = 0; j + 2 < y.size(); ++j) {
+        const Vec dx = x[i + 1].p - x[i].p, dy = y[j + 1].p - y[j].p;
+        if ((cross(dx, y[j].p - x[i].p) > 0) == (cross(dx, y[j + 1].p - x[i].p) > 0) ||
+            (cross(dy, x[i].p - y[j].p) > 0) == (cross(dy, x[i + 1].p - y[j].p) > 0))
+          continue;
+        Way a = before, b = after;
+        a.segments.resize(x[i].segment + 1), b.segments.resize(y[j].segment + 1);
+        a.t = x[i].t, b.t = y[j].t;
+        if (!newton(a.segments.back(), b.segments.back(), a.t, b.t))
+          continue;
+        const double turned = excess_at_crossing(before, after, a, b);
+        if (std::abs(turned) >= whole_turn)
+          continue;
+        const Point meet = a.segments.back().at(a.t);
+        ++report_.small_loops;
+        replace(k, a, b, meet, meet);
+        if (outside && loops_ == SmallLoops::Turned && extent(a, b) > disc_sizes.front() * flattening_)
+          append_turned(a, b);
+        return true;
+      }
+    return false;
+  }
+  static double extent(const Way& a, const Way& b) {
+    double sum = 0;
+    for (const Way* way : {&a, &b})
+      for (std::size_t i = 0; i < way->segments.size(); ++i)
+        sum += control_length(i + 1 == way->segments.size() ? way->segments[i].part(0, way->t) : way->segments[i]);
+    return sum / 2;
+  }
+  // The loop behind the crossing, the other way round: its area counts then.
+  void append_turned(const Way& a, const Way& b) {
+    for (std::size_t i = b.segments.size(); i-- > 0;)
+      segments_.push_back(i + 1 == b.segments.size() ? b.segments[i].part(b.t, 0) : b.segments[i].reversed());
+    for (std::size_t i = 0; i < a.segments.size(); ++i)
+      segments_.push_back(i + 1 == a.segments.size() ? a.segments[i].part(0, a.t) : a.segments[i]);
+    connect(std::span<Segment>(segments_));
+    segments_.back().p3 = segments_.front().p0;
+  }
+
+  // The same, once both ways begin in the crossing.
+  static double excess_at_crossing(const Way& before, const Way& after, const Way& a, const Way& b) {
+    const auto rest_of = [](const Way& whole, const Way& cut) {
+      Way rest = whole;
+      rest.segments.erase(rest.segments.begin(),
+                          rest.segments.begin() + static_cast<std::ptrdiff_t>(cut.segments.size()) - 1);
+      const double end = rest.segments.size() == 1 ? (whole.t - cut.t) / (1 - cut.t) : whole.t;
+      rest.segments.front() = rest.segments.front().part(cut.t, 1);
+      rest.t = end;
+      return rest;
+    };
+    return excess(a.segments.back().at(a.t), rest_of(before, a), rest_of(after, b));
+  }
+
+  // Both ways end at the edge of the disc and are drawn to the node; where even so the turn would be a wrong one, lines
+  // lead there.
+  void to_the_node(std::size_t k, const Way& before, const Way& after) {
+    const Point node = at(k).p0;
+    const Point a = before.segments.back().at(before.t), b = after.segments.back().at(after.t);
+    ++report_.small_loops;
+    ++report_.snapped_joins;
+    report_.worst_move = std::max({report_.worst_move, distance(a, node), distance(b, node)});
+    const Vec from = -direction_out(before), to = direction_out(after);
+    const double simple = turn_between(from, node - a) + turn_between(node - a, b - node) + turn_between(b - node, to);
+    const bool turns_right = std::abs(turn_between(from, to) - simple) < whole_turn;
+    replace(k, before, after, turns_right ? node : a, turns_right ? node : b);
+    if (turns_right)
+      return;
+    segments_.push_back(Segment::line(a, node));
+    segments_.push_back(Segment::line(node, b));
+  }
+
+  // The contour from where `after` ends round to where `before` ends, its ends drawn to `end` and `start`; what lies
+  // between them on the ways is gone.
+  void replace(std::size_t k, const Way& before, const Way& after, Point end, Point start) {
+    const std::size_t n = segments_.size();
+    std::vector<Segment> out;
+    if (after.t < 1)
+      out.push_back(after.segments.back().part(after.t, 1));
+    for (std::size_t i = after.segments.size(); i + before.segments.size() < n; ++i)
+      out.push_back(at(k + i));
+    if (before.t < 1)
+      out.push_back(before.segments.back().part(before.t, 1).reversed());
+    if (!out.empty()) {
+      out.front() = drawn_to(out.front(), start);
+      out.back() = drawn_to(out.back().reversed(), end).reversed();
+    }
+    segments_ = std::move(out);
+  }
+  static Segment drawn_to(const Segment& s, Point start) {
+    return s.is_line() ? Segment::line(start, s.p3) : Segment::cubic(start, s.p1 + (start - s.p0), s.p2, s.p3);
+  }
+
+  std::vector<Segment>& segments_;
+  SmallLoops loops_;
+  double flattening_;
+  WeldReport& report_;
+};
+
+} // namespace
+
+void take_small_loops(Contour& contour, const WeldOptions& options, WeldReport& report) {
+  if (contour.closed)
+    Unlooper(contour, options.small_loops, options.flattening, report).run();
+}
+
+double turning_number(const Contour& contour) {
+  double sum = 0;
+  for (std::size_t i = 0; i < contour.segments.size(); ++i) {
+    const Segment &s = contour.segments[i], &next = contour.segments[(i + 1) % contour.segments.size()];
+    sum += turning(s, 0, 1) + turn_between(s.end_tangent(), next.start_tangent());
+  }
+  return sum / (2 * pi);
+}
+
+} // namespace frelm
