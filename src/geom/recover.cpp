@@ -6,7 +6,7 @@
 //  2. Each edge of its answer is labelled with the source edges it lies on; consecutive edges with a common label are
 //     a run: a stretch [t0, t1] of one source segment.
 //  3. Two curves that lie within 2f of each other make the answer hop between them: such hops are absorbed into the
-//     run around them. Runs shorter than 2f that are not a whole source segment are dropped.
+//     run around them. Runs shorter than 2f that are not a whole source segment are dropped, and spikes.
 //  4. Neighbouring runs are joined: source neighbours at their common node; others at the true crossing by Newton's
 //     method on the curves; where there is none (tangency, coincidence) both ends move to one point and their
 //     handles with them.
@@ -20,6 +20,8 @@
 #include "geom/along.h"
 #include "geom/small_loops.h"
 
+#include <optional>
+
 namespace frelm {
 namespace {
 
@@ -29,6 +31,8 @@ constexpr double shallow_reach = 4;      // or this many flattening errors over 
 constexpr double farthest_reach = 0.5;   // mm at most
 constexpr double collinear_off = 2e-5;   // mm: two grid units
 constexpr int absorb_reach = 12;         // runs looked ahead for the end of a hop
+constexpr double spike_width = 2e-5;     // mm: two grid units
+constexpr double opposite = -0.999;      // cosine of the turn at a spike's tip
 
 // A stretch of one source segment; no_segment marks edges that came from nowhere and stay straight.
 constexpr std::uint32_t no_segment = 0xffffffffu;
@@ -38,6 +42,11 @@ struct Run {
   double t0 = 0, t1 = 0;
   std::size_t first = 0, count = 0; // edges of the polygon
 };
+
+// The same the other way round.
+Run turned(const Run& run) {
+  return {run.segment, !run.forward, run.t1, run.t0, run.first, run.count};
+}
 
 struct Ring {
   const FlatCluster& cluster;
@@ -216,6 +225,70 @@ void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
     runs = std::move(kept);
 }
 
+// The parameter of the place nearest to p; by halving steps from `start`, so near places only.
+double foot_on(const Segment& s, Point p, double start) {
+  double best = start;
+  for (double step = 0.125; step > 1e-12; step /= 2)
+    for (const double t : {best - step, best + step})
+      if (t >= 0 && t <= 1 && distance(s.at(t), p) < distance(s.at(best), p))
+        best = t;
+  return best;
+}
+
+// Where the stretch `back` ends on `out`, if it runs back along it all the way.
+std::optional<double> runs_back(const Ring& ring, const Run& out, const Run& back) {
+  const Segment s = ring.curve(out), b = ring.curve(back);
+  if (out.segment == back.segment) {
+    const bool inside = std::abs(back.t1 - back.t0) <= std::abs(out.t1 - out.t0) + parameter_slack(s);
+    return out.forward != back.forward && inside ? std::optional(back.t1) : std::nullopt;
+  }
+  double t = out.t1;
+  for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0}) {
+    const Point p = b.at(back.t0 + (back.t1 - back.t0) * share);
+    const double before = t;
+    t = foot_on(s, p, t);
+    const double gain = out.forward ? before - t : t - before, left = out.forward ? t - out.t0 : out.t0 - t;
+    if (distance(s.at(t), p) > spike_width || gain < -parameter_slack(s) || left < -parameter_slack(s))
+      return std::nullopt;
+  }
+  return t;
+}
+
+// Spikes: along a curve and straight back on it, where areas meet that share the curve but not its pieces. What both
+// ways have in common goes.
+void cut_spikes(const Ring& ring, std::vector<Run>& runs) {
+  const auto direction_of = [&](const Run& run, bool end) {
+    const Segment part = ring.curve(run).part(run.t0, run.t1);
+    return end ? part.end_tangent() : part.start_tangent();
+  };
+  for (std::size_t i = 0; i < runs.size() && runs.size() > 2;) {
+    const std::size_t j = (i + 1) % runs.size();
+    Run &a = runs[i], &b = runs[j];
+    if (a.segment == no_segment || b.segment == no_segment ||
+        dot(direction_of(a, true), direction_of(b, false)) > opposite) {
+      ++i;
+      continue;
+    }
+    const auto on_a = runs_back(ring, a, b);
+    const auto on_b = on_a ? std::nullopt : runs_back(ring, turned(b), turned(a));
+    if (!on_a && !on_b) {
+      ++i;
+      continue;
+    }
+    if (on_a) {
+      a.t1 = *on_a;
+      a.count += b.count;
+    } else {
+      b.t0 = *on_b;
+      b.first = a.first;
+      b.count += a.count;
+    }
+    runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(on_a ? j : i));
+    i = i > 2 ? i - 2 : 0;
+    std::erase_if(runs, [](const Run& r) { return r.segment != no_segment && r.t0 == r.t1; });
+  }
+}
+
 struct Join {
   double ta = 0, tb = 0; // where the first run ends and the second begins
   Point at;
@@ -371,6 +444,7 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, const We
   std::vector<Run> runs = RunFinder(ring).find();
   absorb_hops(ring, runs);
   drop_short_runs(ring, runs);
+  cut_spikes(ring, runs);
   absorb_hops(ring, runs);
   for (const Run& run : runs)
     if (run.segment != no_segment && cluster.coarse(run.segment))

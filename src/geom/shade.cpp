@@ -1,8 +1,12 @@
 // Block shade: the boundary is cut where it runs along the way. Between two cuts all of it faces ahead (the sweep
 // leaves the area there) or back. Each maximal stretch that faces ahead gives a band: the stretch, a line along the
-// way, the stretch moved and reversed, a line back. Across the way the stretch only ever goes one way, so no band
-// crosses itself. A place in the sweep lies in the outline, or the way back from it to the outline leaves through a
-// forward boundary: outline and bands together are the sweep. Weld unites them.
+// way, the stretch moved and reversed, a line back. A place in the sweep lies in the outline, or the way back from it
+// to the outline leaves through a forward boundary: outline and bands together are the sweep. Weld unites them.
+//
+// What is narrower across the way than 2 x flattening makes no band of its own, whose sides would lie so near to the
+// neighbours' that slits and needles as long as the way stay between them. A stretch like that which faces back stays
+// in the band around it: the band folds over itself there, and whatever it covers by folding the outline covers too.
+// One that faces ahead would sweep a needle, and is left out.
 #include "geom/shade.h"
 
 #include "geom/boolean.h"
@@ -15,10 +19,11 @@
 namespace frelm {
 namespace {
 
-constexpr double end_share = 1e-9; // of the parameter: a cut this near an end is the end
+constexpr double narrow_share = 2; // of the flattening
 
-// Parameters, ascending, where the segment's tangent is parallel to the way.
-std::vector<double> cuts_along(const Segment& s, Vec way) {
+// Parameters, ascending, where the segment's tangent is parallel to the way; none within `least` mm of another or of an
+// end.
+std::vector<double> cuts_along(const Segment& s, Vec way, double least) {
   std::vector<double> out{0};
   if (!s.is_line() && way != Vec{}) {
     // cross(way, C'(t)) is a quadratic; its roots by the form without cancellation.
@@ -31,7 +36,7 @@ std::vector<double> cuts_along(const Segment& s, Vec way) {
     }
     std::sort(roots.begin(), roots.end());
     for (const double t : roots)
-      if (t > out.back() + end_share && t < 1 - end_share)
+      if (t > out.back() && t < 1 && distance(s.at(t), s.at(out.back())) > least && distance(s.at(t), s.p3) > least)
         out.push_back(t);
   }
   out.push_back(1);
@@ -40,19 +45,19 @@ std::vector<double> cuts_along(const Segment& s, Vec way) {
 
 struct Piece {
   Segment s;
-  bool ahead = false;
+  double ahead = 0; // mm that it goes across the way: more than 0 where it faces ahead, less where it faces back
 };
 
-std::vector<Piece> pieces_of(const Contour& contour, Vec way) {
+std::vector<Piece> pieces_of(const Contour& contour, Vec way, double least) {
   std::vector<Piece> out;
   for (const Segment& s : contour.segments) {
-    const std::vector<double> cuts = cuts_along(s, way);
+    const std::vector<double> cuts = cuts_along(s, way, least);
     for (std::size_t i = 0; i + 1 < cuts.size(); ++i) {
       Segment part = cuts.size() == 2 ? s : s.part(cuts[i], cuts[i + 1]);
       if (!out.empty())
         part.p0 = out.back().s.p3;
       // The area lies to the right of travel (clockwise on screen); leaving it to the left is up_of.
-      out.push_back({part, dot(up_of(part.p3 - part.p0), way) > 0});
+      out.push_back({part, way == Vec{} ? 0 : dot(up_of(part.p3 - part.p0), unit(way))});
     }
   }
   if (!out.empty())
@@ -60,22 +65,51 @@ std::vector<Piece> pieces_of(const Contour& contour, Vec way) {
   return out;
 }
 
-void append_bands(const Contour& contour, Vec way, std::vector<Outline>& out) {
-  const std::vector<Piece> pieces = pieces_of(contour, way);
+// Pieces one after the other that face the same way.
+struct Facing {
+  std::size_t first = 0, count = 0;
+  bool ahead = false;
+  double across = 0; // mm, the sum of their `ahead`
+};
+
+// Around the contour, those that face back and are narrow taken into what faces ahead beside them.
+std::vector<Facing> facings(const std::vector<Piece>& pieces, double narrow) {
   const std::size_t n = pieces.size();
+  const auto ahead = [&](std::size_t i) { return pieces[i % n].ahead > 0; };
   std::size_t start = 0;
-  while (start < n && pieces[start].ahead)
+  while (start < n && ahead(start) == ahead(start + n - 1))
     ++start;
-  if (start == n)
-    return;
-  for (std::size_t i = 1; i <= n;) {
-    if (!pieces[(start + i) % n].ahead) {
-      ++i;
+  if (start == n) // a closed contour without any width
+    return {};
+  std::vector<Facing> runs;
+  for (std::size_t k = start; k < start + n; ++k) {
+    if (k == start || ahead(k) != ahead(k - 1))
+      runs.push_back({k % n, 0, ahead(k), 0});
+    ++runs.back().count;
+    runs.back().across += pieces[k % n].ahead;
+  }
+  for (std::size_t k = 0; k < runs.size() && runs.size() > 2;) {
+    const std::size_t before = (k + runs.size() - 1) % runs.size(), after = (k + 1) % runs.size();
+    if (runs[k].ahead || -runs[k].across >= narrow) {
+      ++k;
       continue;
     }
+    runs[before].count += runs[k].count + runs[after].count;
+    runs[before].across += runs[k].across + runs[after].across;
+    for (const std::size_t gone : {std::max(k, after), std::min(k, after)})
+      runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(gone));
+    k = 0;
+  }
+  return runs;
+}
+
+void append_bands(const std::vector<Piece>& pieces, Vec way, double narrow, std::vector<Outline>& out) {
+  for (const Facing& run : facings(pieces, narrow)) {
+    if (!run.ahead || run.across < narrow)
+      continue;
     std::vector<Segment> stretch;
-    for (; i <= n && pieces[(start + i) % n].ahead; ++i)
-      stretch.push_back(pieces[(start + i) % n].s);
+    for (std::size_t i = 0; i < run.count; ++i)
+      stretch.push_back(pieces[(run.first + i) % pieces.size()].s);
     const Affine move = Affine::translation(way);
     Contour band;
     band.segments = stretch;
@@ -133,15 +167,17 @@ Result<WeldResult> block_shade(const Outline& outline, Vec way, const ShadeOptio
   const Result<WeldResult> letters = sound(outline, options);
   if (!letters)
     return letters.error();
+  const double narrow = narrow_share * options.weld.flattening;
   std::vector<Outline> parts;
   for (const Outline& part : components(letters->outline)) {
     Outline cut; // where the bands are, so that outline and bands meet in nodes and not in a tangency
     std::vector<Outline> bands;
     for (const Contour& c : part.contours) {
-      Contour& pieces = cut.contours.emplace_back();
-      for (const Piece& p : pieces_of(c, way))
-        pieces.segments.push_back(p.s);
-      append_bands(c, way, bands);
+      const std::vector<Piece> pieces = pieces_of(c, way, narrow);
+      Contour& cut_here = cut.contours.emplace_back();
+      for (const Piece& p : pieces)
+        cut_here.segments.push_back(p.s);
+      append_bands(pieces, way, narrow, bands);
     }
     parts.push_back(std::move(cut));
     parts.insert(parts.end(), bands.begin(), bands.end());

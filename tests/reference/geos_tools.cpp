@@ -46,6 +46,18 @@ GEOSGeometry* unite_rings(GEOSContextHandle_t h, const std::vector<Ring>& rings)
   return united;
 }
 
+// How often the rings wind around p: edges crossed by the ray from p towards +x, down as 1 and up as -1.
+int windings(const std::vector<Ring>& rings, Point p) {
+  int around = 0;
+  for (const Ring& r : rings)
+    for (std::size_t i = 0; i < r.size(); ++i) {
+      const Point a = r[i], b = r[(i + 1) % r.size()];
+      if ((a.y > p.y) != (b.y > p.y) && a.x + (p.y - a.y) * (b.x - a.x) / (b.y - a.y) > p.x)
+        around += b.y > a.y ? 1 : -1;
+    }
+  return around;
+}
+
 } // namespace
 
 GeosContext::GeosContext() : h(GEOS_init_r()) {
@@ -79,6 +91,41 @@ GEOSGeometry* geometry_of(GEOSContextHandle_t h, const std::vector<Outline>& sha
       GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, glyphs.data(), static_cast<unsigned>(glyphs.size())));
   GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, all));
   GEOSGeom_destroy_r(h, all);
+  return united;
+}
+
+GEOSGeometry* filled(GEOSContextHandle_t h, const Outline& shape, double flattening) {
+  const std::vector<Ring> rings = rings_of(shape, flattening);
+  std::vector<GEOSGeometry*> lines;
+  for (const Ring& r : rings) {
+    const unsigned n = static_cast<unsigned>(r.size()) + 1;
+    GEOSCoordSequence* seq = GEOSCoordSeq_create_r(h, n, 2);
+    for (unsigned i = 0; i < n; ++i) {
+      GEOSCoordSeq_setX_r(h, seq, i, r[i % r.size()].x);
+      GEOSCoordSeq_setY_r(h, seq, i, r[i % r.size()].y);
+    }
+    lines.push_back(checked(GEOSGeom_createLineString_r(h, seq)));
+  }
+  GEOSGeometry* all =
+      checked(GEOSGeom_createCollection_r(h, GEOS_MULTILINESTRING, lines.data(), static_cast<unsigned>(lines.size())));
+  GEOSGeometry* noded = checked(GEOSUnaryUnion_r(h, all));
+  GEOSGeometry* faces = checked(GEOSPolygonize_r(h, &noded, 1));
+  std::vector<GEOSGeometry*> kept;
+  for (int i = 0; i < GEOSGetNumGeometries_r(h, faces); ++i) {
+    const GEOSGeometry* face = GEOSGetGeometryN_r(h, faces, i);
+    GEOSGeometry* inside = GEOSPointOnSurface_r(h, face);
+    Point p;
+    if (inside != nullptr && GEOSGeomGetX_r(h, inside, &p.x) == 1 && GEOSGeomGetY_r(h, inside, &p.y) == 1 &&
+        windings(rings, p) != 0)
+      kept.push_back(GEOSGeom_clone_r(h, face));
+    if (inside != nullptr)
+      GEOSGeom_destroy_r(h, inside);
+  }
+  GEOSGeometry* area =
+      checked(GEOSGeom_createCollection_r(h, GEOS_GEOMETRYCOLLECTION, kept.data(), static_cast<unsigned>(kept.size())));
+  GEOSGeometry* united = checked(GEOSUnaryUnion_r(h, area));
+  for (GEOSGeometry* g : {all, noded, faces, area})
+    GEOSGeom_destroy_r(h, g);
   return united;
 }
 

@@ -36,6 +36,12 @@ void collect(GEOSContextHandle_t h, const GEOSGeometry* g, std::vector<Ring>& ou
 
 } // namespace
 
+std::vector<Ring> rings_of_area(GEOSContextHandle_t h, const GEOSGeometry* area) {
+  std::vector<Ring> out;
+  collect(h, area, out);
+  return out;
+}
+
 std::vector<Ring> geos_union(const std::vector<Outline>& shapes, double flattening) {
   const GeosContext context;
   GEOSGeometry* united = geometry_of(context.h, shapes, flattening);
