@@ -21,6 +21,41 @@ struct CellHash {
   }
 };
 
+// Does the ring come by one spot twice, other than from one vertex to the next or the one after? A quick look: vertices
+// are hashed by squares so wide that most lie in the middle of one.
+class SpotFinder {
+public:
+  bool twice(const ClipperLib::Path& ring) {
+    std::size_t size = 16;
+    while (size < 2 * ring.size())
+      size *= 2;
+    table_.assign(size, 0);
+    for (std::size_t i = 0; i < ring.size(); ++i) {
+      const std::int64_t x = ring[i].X, y = ring[i].Y;
+      for (std::int64_t cx = (x - same_spot) >> wide; cx <= (x + same_spot) >> wide; ++cx)
+        for (std::int64_t cy = (y - same_spot) >> wide; cy <= (y + same_spot) >> wide; ++cy)
+          for (std::size_t at = slot(cx, cy); table_[at] != 0; at = (at + 1) & (size - 1)) {
+            const std::size_t k = table_[at] - 1, apart = i - k;
+            if (std::abs(ring[k].X - x) <= same_spot && std::abs(ring[k].Y - y) <= same_spot &&
+                std::min(apart, ring.size() - apart) > 2)
+              return true;
+          }
+      std::size_t at = slot(x >> wide, y >> wide);
+      while (table_[at] != 0)
+        at = (at + 1) & (size - 1);
+      table_[at] = static_cast<std::uint32_t>(i) + 1;
+    }
+    return false;
+  }
+
+private:
+  static constexpr int wide = 5; // a square is 32 units wide
+  std::size_t slot(std::int64_t cx, std::int64_t cy) const {
+    return (CellHash{}({cx, cy}) >> 20) & (table_.size() - 1);
+  }
+  std::vector<std::uint32_t> table_; // vertex + 1
+};
+
 // Clipper may join areas that only touch at a point into one ring that passes it twice, the two passes rounded apart by
 // a unit or so. Taken apart there, so that every ring is simple up to touching others.
 void append_simple(const ClipperLib::Path& ring, std::vector<GridPolygon>& out) {
@@ -88,14 +123,15 @@ Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, cons
       return Error{ErrorCode::Internal, "the polygons could not be united; move one of the shapes a little", "weld"};
     std::vector<GridPolygon> out;
     out.reserve(solution.size());
+    SpotFinder spots;
     for (const ClipperLib::Path& ring : solution)
-      if (op == BooleanOp::Union && rule == FillRule::Nonzero) { // touches itself only where two shapes met in a point
+      if (spots.twice(ring)) {
+        append_simple(ring, out);
+      } else {
         GridPolygon& polygon = out.emplace_back();
         polygon.reserve(ring.size());
         for (const ClipperLib::IntPoint& p : ring)
           polygon.push_back({p.X, p.Y});
-      } else {
-        append_simple(ring, out);
       }
     return out;
   } catch (const std::exception& e) {

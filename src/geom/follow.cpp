@@ -1,7 +1,7 @@
 // A piece from point i to point j: handles by fit_cubic on some of the points between; then every point between is
-// compared with the cubic (track to curve), and the cubic halfway between the feet of neighbouring points with the
-// chord between those points (curve to track). The error of a fit grows with the sixth power of its length, which says
-// where to look for the longest one.
+// compared with the cubic (track to curve), and the cubic between the feet of neighbouring points with the chord
+// between those points (curve to track). The error of a fit grows with the sixth power of its length, which says where
+// to look for the longest one.
 #include "geom/follow.h"
 
 #include "geom/along.h"
@@ -21,6 +21,8 @@ constexpr double unsure = 64; // times the tolerance: such an error says nothing
 constexpr double stub = 0.4;  // of the first piece's length: such a last piece may be saved
 constexpr int newton_rounds = 6;
 constexpr double same_foot = 1e-7; // of the parameter
+constexpr double least_looks = 24; // at a cubic between the track's points, more where these are far apart,
+constexpr int most_looks = 8;      // between two of them
 
 struct Piece {
   Segment cubic;
@@ -121,8 +123,12 @@ private:
         if (moved < same_foot)
           break;
       }
-      worst = std::max(
-          {worst, distance(cubic.at(t), p), distance_to_chord(track_[i - 1].point, p, cubic.at((t_before + t) / 2))});
+      worst = std::max(worst, distance(cubic.at(t), p));
+      const double chord = along_[i] - along_[i - 1];
+      const int looks = std::clamp(static_cast<int>(least_looks * chord / span), 1, most_looks);
+      for (int k = 1; k <= looks; ++k)
+        worst = std::max(
+            worst, distance_to_chord(track_[i - 1].point, p, cubic.at(t_before + (t - t_before) * k / (looks + 1))));
       t_before = t;
     }
     return worst;

@@ -8,7 +8,7 @@
 //    there because the winding about a place of the source is wrong (a loop or hook smaller than all that is looked
 //    for). A disc about that place, which belongs to the offset whatever the winding, is added and the part clipped
 //    once more. The report says how many.
-// 4. Smooth stretches are refitted (geom/refit).
+// 4. Smooth stretches are refitted (geom/refit), and put back where they would cross (geom/redrawn).
 //
 // Error budget, in shares of the tolerance: raw cubics 0.005; a hop absorbed or a join snapped by the engine at most
 // 2 x flattening = 0.3, near tangency only; the refit takes the rest. At a knife-edge tip of angle w two raw cubics
@@ -107,9 +107,13 @@ public:
     refitting.tolerance = refit_share * options_.tolerance;
     refitting.shortest_line = std::max(refitting.shortest_line, line_share * std::abs(distance));
     refitting.drop_under = 2 * weld_.flattening;
-    for (Contour& c : out.contours)
-      c = refit(c, refitting);
-    return out;
+    std::vector<RedrawnContour> redrawn;
+    for (const Contour& c : out.contours)
+      redrawn.push_back(refit(c, refitting));
+    RedrawnResult result = without_new_crossings(redrawn, options_.stop);
+    if (options_.stop.stop_requested())
+      return Error{ErrorCode::Cancelled, "cancelled", "offset"};
+    return std::move(result.outline);
   }
 
 private:

@@ -22,34 +22,28 @@ public:
       meet(segments_[(i + segments_.size() - 1) % segments_.size()], segments_[i]);
   }
 
-  Contour run() {
-    Contour out;
+  RedrawnContour run() {
+    RedrawnContour out;
     out.closed = closed_;
     const std::size_t n = segments_.size();
-    if (n < 2) {
-      out.segments = segments_;
-      return out;
-    }
     std::size_t start = 0;
     while (start < n && !breaks_before(start))
       ++start;
-    if (start == n) {
-      const std::vector<TrackPoint> track = track_of(0, n);
-      keep_fewer(follow_loop(track, {options_.tolerance}), 0, n, out.segments);
-    }
-    for (std::size_t i = 0; i < n && start < n;) {
+    if (n < 2)
+      out.stretches.push_back({segments_, segments_});
+    else if (start == n)
+      out.stretches.push_back(redrawn(follow_loop(track_of(0, n), {options_.tolerance}), 0, n));
+    for (std::size_t i = 0; n > 1 && start < n && i < n;) {
       std::size_t count = 1;
       while (i + count < n && !breaks_before((start + i + count) % n))
         ++count;
       const std::size_t first = (start + i) % n;
-      if (count == 1)
-        out.segments.push_back(segments_[first]);
-      else
-        keep_fewer(follow(track_of(first, count), {options_.tolerance, corners_at_ends(first, count)}), first, count,
-                   out.segments);
+      out.stretches.push_back(
+          count == 1 ? redrawn({}, first, 1)
+                     : redrawn(follow(track_of(first, count), {options_.tolerance, corners_at_ends(first, count)}),
+                               first, count));
       i += count;
     }
-    connect(out);
     return out;
   }
 
@@ -144,12 +138,13 @@ private:
     return segment(neighbour).start_tangent();
   }
 
-  void keep_fewer(std::vector<Segment> fitted, std::size_t first, std::size_t count, std::vector<Segment>& out) const {
-    if (fitted.size() < count)
-      out.insert(out.end(), fitted.begin(), fitted.end());
-    else
-      for (std::size_t k = 0; k < count; ++k)
-        out.push_back(segment(first + k));
+  // The fitted segments where they are fewer.
+  Redrawn redrawn(std::vector<Segment> fitted, std::size_t first, std::size_t count) const {
+    Redrawn out;
+    for (std::size_t k = 0; k < count; ++k)
+      out.was.push_back(segment(first + k));
+    out.now = !fitted.empty() && fitted.size() < count ? std::move(fitted) : out.was;
+    return out;
   }
 
   const RefitOptions& options_;
@@ -159,7 +154,7 @@ private:
 
 } // namespace
 
-Contour refit(const Contour& contour, const RefitOptions& options) {
+RedrawnContour refit(const Contour& contour, const RefitOptions& options) {
   return Refitter(contour, options).run();
 }
 

@@ -4,7 +4,7 @@
 // so noisy input belongs to geom/thin.h.
 #pragma once
 
-#include "geom/outline.h"
+#include "geom/redrawn.h"
 
 namespace frelm {
 
@@ -16,7 +16,7 @@ struct RefitOptions {
 };
 
 // Corners and the ends of kept lines stay exactly; what would not come out with fewer segments stays as it is.
-// Open and closed contours; an empty one gives itself.
-Contour refit(const Contour& contour, const RefitOptions& options);
+// Open and closed contours; an empty one gives nothing. Stretches: between corners and kept lines.
+RedrawnContour refit(const Contour& contour, const RefitOptions& options);
 
 } // namespace frelm

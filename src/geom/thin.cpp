@@ -18,12 +18,14 @@ namespace {
 constexpr double same_point = 1e-7;     // mm
 constexpr double sagitta_share = 0.125; // of the chord times the turn: what a circle's arc rises over its chord
 constexpr double soft_turn = 40 * pi / 180;
-constexpr double any_way = 3;      // tolerances: shorter segments may turn any way
-constexpr double long_line = 20;   // tolerances, and
-constexpr double outstanding = 8;  // times the median segment: such a line among points stays a line
-constexpr double drawn_line = 10;  // tolerances: such a line among curves stays a line
-constexpr double least_left = 0.3; // of the tolerance, for the fit, however strong the noise
-constexpr double safe = 0.97;      // of the tolerance: what fits may use
+constexpr double any_way = 3;       // tolerances: shorter segments may turn any way
+constexpr double long_line = 20;    // tolerances, and
+constexpr double outstanding = 8;   // times the median segment: such a line among points stays a line
+constexpr double drawn_line = 10;   // tolerances: such a line among curves stays a line
+constexpr double least_left = 0.3;  // of the tolerance, for the fit, however strong the noise
+constexpr double safe = 0.97;       // of the tolerance: what fits may use
+constexpr double least_step = 0.02; // of the tolerance: between places that are measured
+constexpr double second_try = 0.6;  // of the tolerance, for a part that strayed
 
 double turn_at_joint(const Segment& a, const Segment& b) {
   return std::abs(turn_between(a.end_tangent(), b.start_tangent()));
@@ -47,28 +49,41 @@ double distance_to(const Segment& s, Point p) {
   return best;
 }
 
-// Places of the source in order against the result in order; a loop's result may begin elsewhere.
-double worst_distance(std::span<const Segment> source, std::span<const Segment> result, bool loop) {
+// How far `from` strays from `to`, both in order; a loop's `to` may begin elsewhere. At most `allowed`, or more than
+// it. Along `from` the distance can't grow quicker than the way, so that a place with room to `allowed` vouches for as
+// much of the way on.
+double one_way(std::span<const Segment> from, std::span<const Segment> to, bool loop, double allowed) {
   std::size_t k = 0;
   double nearest = std::numeric_limits<double>::infinity();
-  for (std::size_t i = 0; loop && i < result.size(); ++i)
-    if (const double d = distance_to(result[i], source.front().p0); d < nearest)
+  for (std::size_t i = 0; loop && i < to.size(); ++i)
+    if (const double d = distance_to(to[i], from.front().p0); d < nearest)
       nearest = d, k = i;
-  double worst = 0;
-  for (const Segment& s : source)
-    for (const double t : {0.0, 0.5, 1.0}) {
+  double worst = 0, vouched = 0;
+  for (const Segment& s : from) {
+    const double speed = 3 * std::max({distance(s.p0, s.p1), distance(s.p1, s.p2), distance(s.p2, s.p3)});
+    double t = vouched / speed;
+    for (; t < 1; t += vouched / speed) {
       const Point p = s.at(t);
-      double best = distance_to(result[k], p);
-      while (k + 1 < result.size() || loop) {
-        const std::size_t after = (k + 1) % result.size();
-        const double next = distance_to(result[after], p);
+      double best = distance_to(to[k], p);
+      for (std::size_t looked = 0; looked < to.size() && (k + 1 < to.size() || loop); ++looked) {
+        const std::size_t after = (k + 1) % to.size();
+        const double next = distance_to(to[after], p);
         if (!(next < best))
           break;
         best = next, k = after;
       }
       worst = std::max(worst, best);
+      if (worst > allowed)
+        return worst;
+      vouched = std::max(allowed - best, least_step * allowed);
     }
+    vouched = (t - 1) * speed;
+  }
   return worst;
+}
+double worst_distance(std::span<const Segment> source, std::span<const Segment> result, bool loop, double allowed) {
+  const double there = one_way(source, result, loop, allowed);
+  return there > allowed ? there : std::max(there, one_way(result, source, loop, allowed));
 }
 
 class ContourThinner {
@@ -87,25 +102,42 @@ public:
     }
   }
 
-  Contour run(double& worst) const {
-    Contour out;
+  RedrawnContour run(double& worst) const {
+    RedrawnContour out;
     out.closed = closed_;
     const std::size_t n = segments_.size();
     std::size_t start = 0;
     while (start < n && !breaks_before(start))
       ++start;
     if (start == n && n > 0)
-      append(thinned(segments_, closed_), segments_, worst, out);
+      out.stretches.push_back(redrawn(segments_, closed_, worst));
     for (std::size_t i = 0; i < n && start < n;) {
       std::vector<Segment> part{segments_[(start + i) % n]};
       while (i + part.size() < n && !breaks_before(start + i + part.size()))
         part.push_back(segments_[(start + i + part.size()) % n]);
       i += part.size();
-      append(thinned(part, false), part, worst, out);
+      out.stretches.push_back(redrawn(part, false, worst));
     }
-    merge_lines(out, worst);
-    connect(out);
     return out;
+  }
+
+  // Lines in a row that one line can stand for, within a tenth of the tolerance.
+  RedrawnContour with_lines_merged(Contour c, double& worst) const {
+    const std::vector<Segment> was = c.segments;
+    for (std::size_t i = 0; i + 1 < c.segments.size() && c.segments.size() > 3;) {
+      Segment &a = c.segments[i], &b = c.segments[i + 1];
+      const Vec along = unit(b.p3 - a.p0);
+      const double off = std::abs(cross(along, a.p3 - a.p0));
+      if (a.is_line() && b.is_line() && off <= 0.1 * options_.tolerance && dot(a.p3 - a.p0, along) > 0 &&
+          dot(b.p3 - b.p0, along) > 0) {
+        a = Segment::line(a.p0, b.p3);
+        c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+        worst = std::max(worst, off);
+      } else {
+        ++i;
+      }
+    }
+    return {{{was, c.segments}}, c.closed};
   }
 
 private:
@@ -132,25 +164,28 @@ private:
     return outstanding_line(a) || outstanding_line(b) || !soft(a, b);
   }
 
-  std::vector<Segment> thinned(const std::vector<Segment>& part, bool closed) const {
+  std::vector<Segment> thinned(const std::vector<Segment>& part, bool closed, double tolerance) const {
     const bool points = part.size() >= 3 && std::all_of(part.begin(), part.end(),
                                                         [&](const Segment& s) { return s.is_line() || short_one(s); });
     if (points)
-      return through_points(part, closed);
+      return through_points(part, closed, tolerance);
     RefitOptions refitting;
-    refitting.tolerance = safe * options_.tolerance;
+    refitting.tolerance = safe * tolerance;
     refitting.corner = options_.corner;
     refitting.shortest_line = drawn_line * options_.tolerance;
-    return refit({part, closed}, refitting).segments;
+    std::vector<Segment> out;
+    for (const Redrawn& r : refit({part, closed}, refitting).stretches)
+      out.insert(out.end(), r.now.begin(), r.now.end());
+    return out;
   }
 
-  std::vector<Segment> through_points(const std::vector<Segment>& part, bool closed) const {
+  std::vector<Segment> through_points(const std::vector<Segment>& part, bool closed, double tolerance) const {
     std::vector<Point> row;
     for (const Segment& s : part)
       row.push_back(s.p0);
     if (!closed)
       row.push_back(part.back().p3);
-    std::vector<NoisyStretch> stretches = read_noisy_run(row, closed, {options_.tolerance, options_.corner});
+    std::vector<NoisyStretch> stretches = read_noisy_run(row, closed, {tolerance, options_.corner});
     std::vector<Segment> out;
     const bool loop = closed && stretches.size() == 1;
     for (const NoisyStretch& stretch : stretches) {
@@ -159,7 +194,7 @@ private:
         continue;
       }
       FollowOptions following;
-      following.tolerance = std::max(safe * options_.tolerance - stretch.noise, least_left * options_.tolerance);
+      following.tolerance = std::max(safe * tolerance - stretch.noise, least_left * tolerance);
       following.free = {true, true};
       const std::vector<Segment> pieces =
           loop ? follow_loop(stretch.track, following) : follow(stretch.track, following);
@@ -169,33 +204,19 @@ private:
   }
 
   // The thinned part, or the part itself where it would not have become fewer or would have strayed.
-  void append(std::vector<Segment> thinned, const std::vector<Segment>& part, double& worst, Contour& out) const {
-    if (!thinned.empty() && thinned.size() < part.size()) {
-      const double off = worst_distance(part, thinned, closed_ && part.size() == segments_.size());
-      if (off <= options_.tolerance) {
+  Redrawn redrawn(const std::vector<Segment>& part, bool closed, double& worst) const {
+    const bool loop = closed_ && part.size() == segments_.size();
+    for (const double share : {1.0, second_try}) {
+      std::vector<Segment> fewer = thinned(part, closed, share * options_.tolerance);
+      if (fewer.empty() || fewer.size() >= part.size())
+        break;
+      connect(std::span<Segment>(fewer));
+      if (const double off = worst_distance(part, fewer, loop, options_.tolerance); off <= options_.tolerance) {
         worst = std::max(worst, off);
-        out.segments.insert(out.segments.end(), thinned.begin(), thinned.end());
-        return;
+        return {part, std::move(fewer)};
       }
     }
-    out.segments.insert(out.segments.end(), part.begin(), part.end());
-  }
-
-  // Lines in a row that one line can stand for, within a tenth of the tolerance.
-  void merge_lines(Contour& c, double& worst) const {
-    for (std::size_t i = 0; i + 1 < c.segments.size() && c.segments.size() > 3;) {
-      Segment &a = c.segments[i], &b = c.segments[i + 1];
-      const Vec along = unit(b.p3 - a.p0);
-      const double off = std::abs(cross(along, a.p3 - a.p0));
-      if (a.is_line() && b.is_line() && off <= 0.1 * options_.tolerance && dot(a.p3 - a.p0, along) > 0 &&
-          dot(b.p3 - b.p0, along) > 0) {
-        a = Segment::line(a.p0, b.p3);
-        c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(i) + 1);
-        worst = std::max(worst, off);
-      } else {
-        ++i;
-      }
-    }
+    return {part, part};
   }
 
   const ThinOptions& options_;
@@ -210,22 +231,35 @@ Result<ThinResult> thin(const Outline& outline, const ThinOptions& options) {
   if (!(options.tolerance > 0))
     return bad_input("the tolerance must be more than 0 mm", "thin");
   ThinResult out;
-  for (const Contour& c : outline.contours) {
+  std::vector<RedrawnContour> redrawn;
+  const auto again = [&](const Outline& from, auto&& how) -> std::optional<Error> {
+    redrawn.clear();
+    for (const Contour& c : from.contours) {
+      if (options.stop.stop_requested())
+        return Error{ErrorCode::Cancelled, "cancelled", "thin"};
+      redrawn.push_back(how(ContourThinner(c, options), c));
+    }
+    out.outline = without_new_crossings(redrawn, options.stop).outline;
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "thin"};
+    return std::nullopt;
+  };
+  for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
       if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3))
         return bad_input("an outline has a coordinate that is not a number; draw that shape again", "thin");
-    double worst = 0;
-    Contour thinner = ContourThinner(c, options).run(worst);
-    if (thinner.segments.empty() || thinner.segments.size() >= c.segments.size()) {
-      out.report.contours_left += c.segments.empty() ? 0 : 1;
-      out.outline.contours.push_back(c);
-      continue;
+  if (auto e = again(outline, [&](const ContourThinner& t, const Contour&) { return t.run(out.report.worst); }))
+    return *e;
+  if (auto e = again(out.outline, [&](const ContourThinner& t, const Contour& c) {
+        return t.with_lines_merged(c, out.report.worst);
+      }))
+    return *e;
+  for (std::size_t i = 0; i < outline.contours.size(); ++i)
+    if (const Contour& was = outline.contours[i], &now = out.outline.contours[i];
+        now.segments.empty() || now.segments.size() >= was.segments.size()) {
+      out.report.contours_left += was.segments.empty() ? 0 : 1;
+      out.outline.contours[i] = was;
     }
-    out.report.worst = std::max(out.report.worst, worst);
-    out.outline.contours.push_back(std::move(thinner));
-  }
   out.report.nodes_in = outline.node_count();
   out.report.nodes_out = out.outline.node_count();
   return out;

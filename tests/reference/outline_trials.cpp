@@ -12,6 +12,7 @@ namespace {
 
 constexpr double fine = 5e-4;          // mm
 constexpr double sliver = 0.006;       // mm: contours of a smaller mean width may be there or not
+constexpr double tangency = 0.004;     // mm: what runs nearer may be taken as touching
 constexpr double least_node = 0.004;   // mm between nodes, unless the source has them
 constexpr double close_by = 1e-6;      // mm: the same node
 constexpr double self_crossing = 1e-4; // mm x length: area that is wound around other than once
@@ -42,6 +43,11 @@ public:
     return own(GEOSUnaryUnion_r(c_.h, all));
   }
   Area area(const GEOSGeometry* g) const { return Area(rings_of_area(c_.h, g)); }
+  // The area and what is `by` mm more and less of it: how firmly its contours stand.
+  std::vector<Area> brackets(const GEOSGeometry* g, double by) {
+    constexpr int quadrant = 8;
+    return {area(g), area(own(GEOSBuffer_r(c_.h, g, by, quadrant))), area(own(GEOSBuffer_r(c_.h, g, -by, quadrant)))};
+  }
   GEOSContextHandle_t h() const { return c_.h; }
 
 private:
@@ -67,9 +73,14 @@ std::string own_fault(const Outline& got) {
   return "";
 }
 
-std::string contour_fault(const Outline& got, const Area& truth) {
+// As many contours as one of the truths has, or a number between them.
+std::string contour_fault(const Outline& got, const std::vector<Area>& truths) {
   const auto ours = rings_of(got, fine);
-  const std::size_t least = ring_count(truth.rings, 2 * sliver), most = ring_count(truth.rings, sliver / 4);
+  std::size_t least = std::numeric_limits<std::size_t>::max(), most = 0;
+  for (const Area& truth : truths) {
+    least = std::min(least, ring_count(truth.rings, 2 * sliver));
+    most = std::max(most, ring_count(truth.rings, sliver / 4));
+  }
   if (ring_count(ours, 2 * sliver) > most || ring_count(ours, sliver / 4) < least)
     return fmt::format("{} contours, GEOS {} to {}", got.contours.size(), least, most);
   return "";
@@ -139,19 +150,26 @@ std::string weld_fault(const std::vector<Outline>& shapes, const Outline& got) {
   for (const Outline& o : shapes)
     if (!o.empty())
       parts.push_back(geos.fill(o));
-  const Area truth = geos.area(geos.unite(parts));
-  return first_of({own_fault(got), area_fault(got, truth, 5e-4 * input_length(shapes)), contour_fault(got, truth),
-                   node_fault(got, shapes)});
+  GEOSGeometry* united = geos.unite(parts);
+  const Area truth = geos.area(united);
+  return first_of({own_fault(got), area_fault(got, truth, 5e-4 * input_length(shapes)),
+                   contour_fault(got, geos.brackets(united, tangency)), node_fault(got, shapes)});
 }
 
 std::string boolean_fault(char op, const Outline& a, const Outline& b, const Outline& got) {
   Geos geos;
   GEOSGeometry *x = geos.fill(a), *y = geos.fill(b);
-  const Area truth = geos.area(geos.own(op == 'u'   ? GEOSUnion_r(geos.h(), x, y)
-                                        : op == 'd' ? GEOSDifference_r(geos.h(), x, y)
-                                        : op == 'i' ? GEOSIntersection_r(geos.h(), x, y)
-                                                    : GEOSSymDifference_r(geos.h(), x, y)));
-  return first_of({own_fault(got), area_fault(got, truth, 5e-4 * input_length({a, b})), contour_fault(got, truth),
+  const auto done = [&](GEOSGeometry* other) {
+    return geos.own(op == 'u'   ? GEOSUnion_r(geos.h(), x, other)
+                    : op == 'd' ? GEOSDifference_r(geos.h(), x, other)
+                    : op == 'i' ? GEOSIntersection_r(geos.h(), x, other)
+                                : GEOSSymDifference_r(geos.h(), x, other));
+  };
+  const Area truth = geos.area(done(y));
+  std::vector<Area> truths{truth};
+  for (const double by : {-tangency, tangency})
+    truths.push_back(geos.area(done(geos.own(GEOSBuffer_r(geos.h(), y, by, 8)))));
+  return first_of({own_fault(got), area_fault(got, truth, 5e-4 * input_length({a, b})), contour_fault(got, truths),
                    node_fault(got, {a, b})});
 }
 
@@ -160,8 +178,9 @@ std::string offset_fault(const Outline& source, double d, const Outline& got) {
   Geos geos;
   GEOSGeometry* area = geos.fill(source, 1e-4);
   constexpr int quadrant = 100;
-  const Area truth = geos.area(geos.own(GEOSBuffer_r(geos.h(), area, d, quadrant)));
-  const std::string own = first_of({own_fault(got), contour_fault(got, truth)});
+  GEOSGeometry* grown = geos.own(GEOSBuffer_r(geos.h(), area, d, quadrant));
+  const Area truth = geos.area(grown);
+  const std::string own = own_fault(got);
   if (!own.empty())
     return own;
   const BoundaryDistance from(geos.area(area).rings);
@@ -179,7 +198,12 @@ std::string offset_fault(const Outline& source, double d, const Outline& got) {
   if (std::abs(worst) > bound + 2e-4)
     return fmt::format("{:.4f} mm off the definition", worst) + place(at);
   // GEOS simplifies concave stretches by up to a hundredth of the distance.
-  return area_fault(got, truth, (0.01 * std::abs(d) + bound) * truth.length);
+  const double unsure = 0.01 * std::abs(d) + bound;
+  GEOSGeometry* ours = geos.fill(got, 1e-3);
+  GEOSGeometry* differing = geos.own(GEOSSymDifference_r(geos.h(), grown, ours));
+  if (const Area thick = geos.area(geos.own(GEOSBuffer_r(geos.h(), differing, -unsure, 4))); !thick.rings.empty())
+    return "differs from GEOS's" + place(thick.rings.front().front());
+  return area_fault(got, truth, unsure * truth.length);
 }
 
 std::string shade_fault(const Outline& source, Vec way, const Outline& got) {
@@ -202,7 +226,7 @@ std::string shade_fault(const Outline& source, Vec way, const Outline& got) {
           geos.own(GEOSGeom_createPolygon_r(geos.h(), GEOSGeom_createLinearRing_r(geos.h(), seq), nullptr, 0)));
     }
   const Area truth = geos.area(geos.unite(parts));
-  return first_of({own_fault(got), area_fault(got, truth, 1e-3 * truth.length), contour_fault(got, truth),
+  return first_of({own_fault(got), area_fault(got, truth, 1e-3 * truth.length), contour_fault(got, {truth}),
                    distance_fault("shade", rings_of(got, 1e-3), truth.rings, 0.011)});
 }
 
