@@ -378,7 +378,7 @@ void merge_collinear_lines(Contour& c) {
   }
 }
 
-Contour rebuild(const Ring& ring, const std::vector<Run>& runs, bool snap_only, WeldReport& report) {
+std::vector<Join> joined(const Ring& ring, const std::vector<Run>& runs, bool snap_only) {
   std::vector<Join> joins;
   for (std::size_t i = 0; i < runs.size(); ++i)
     joins.push_back(join_runs(ring, runs[i], runs[(i + 1) % runs.size()], snap_only));
@@ -390,6 +390,32 @@ Contour rebuild(const Ring& ring, const std::vector<Run>& runs, bool snap_only, 
       continue;
     joins[h] = join_runs(ring, runs[h], runs[i], true);
     joins[i] = join_runs(ring, runs[i], runs[(i + 1) % runs.size()], true);
+  }
+  return joins;
+}
+
+// Between its joins a run may be shorter than it was on the polygon. The first one that is too short to stay.
+std::optional<std::size_t> too_short(const Ring& ring, const std::vector<Run>& runs, const std::vector<Join>& joins) {
+  const double least = 2 * ring.flattening;
+  for (std::size_t i = 0; i < runs.size(); ++i) {
+    const Join &before = joins[(i + runs.size() - 1) % runs.size()], &after = joins[i];
+    const bool whole_one =
+        runs[i].segment != no_segment && std::min(before.tb, after.ta) == 0 && std::max(before.tb, after.ta) == 1;
+    if (!whole_one && distance(before.at, after.at) < least &&
+        control_length(ring.curve(runs[i]).part(before.tb, after.ta)) < least)
+      return i;
+  }
+  return std::nullopt;
+}
+
+Contour rebuild(const Ring& ring, std::vector<Run> runs, bool snap_only, WeldReport& report) {
+  std::vector<Join> joins = joined(ring, runs, snap_only);
+  while (runs.size() > 2) {
+    const auto gone = too_short(ring, runs, joins);
+    if (!gone)
+      break;
+    runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(*gone));
+    joins = joined(ring, runs, snap_only);
   }
   Contour c;
   for (std::size_t i = 0; i < runs.size(); ++i) {

@@ -201,8 +201,18 @@ std::string offset_fault(const Outline& source, double d, const Outline& got) {
   const double unsure = 0.01 * std::abs(d) + bound;
   GEOSGeometry* ours = geos.fill(got, 1e-3);
   GEOSGeometry* differing = geos.own(GEOSSymDifference_r(geos.h(), grown, ours));
-  if (const Area thick = geos.area(geos.own(GEOSBuffer_r(geos.h(), differing, -unsure, 4))); !thick.rings.empty())
-    return "differs from GEOS's" + place(thick.rings.front().front());
+  // Where they differ by more, the definition says who is right.
+  const GEOSGeometry* thick = geos.own(GEOSBuffer_r(geos.h(), differing, -unsure, 4));
+  for (int i = 0; i < GEOSGetNumGeometries_r(geos.h(), thick); ++i) {
+    const GEOSGeometry* inside = geos.own(GEOSPointOnSurface_r(geos.h(), GEOSGetGeometryN_r(geos.h(), thick, i)));
+    Point p;
+    if (GEOSGeomGetX_r(geos.h(), inside, &p.x) != 1 || GEOSGeomGetY_r(geos.h(), inside, &p.y) != 1)
+      continue;
+    const double to_area = GEOSContains_r(geos.h(), area, inside) == 1 ? -from(p) : from(p);
+    const bool wanted = to_area <= d, ours_has = GEOSContains_r(geos.h(), ours, inside) == 1;
+    if (wanted != ours_has && std::abs(to_area - d) > bound)
+      return fmt::format("{} {:.3f} mm from the edge", wanted ? "missing" : "too much", to_area) + place(p);
+  }
   return area_fault(got, truth, unsure * truth.length);
 }
 
