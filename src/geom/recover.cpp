@@ -225,13 +225,19 @@ void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
     runs = std::move(kept);
 }
 
-// The parameter of the place nearest to p; by halving steps from `start`, so near places only.
+// The parameter of the place nearest to p, going down from `start`.
 double foot_on(const Segment& s, Point p, double start) {
   double best = start;
-  for (double step = 0.125; step > 1e-12; step /= 2)
-    for (const double t : {best - step, best + step})
-      if (t >= 0 && t <= 1 && distance(s.at(t), p) < distance(s.at(best), p))
-        best = t;
+  for (double step = 0.125; step > 1e-12;) {
+    const double to_p = distance(s.at(best), p);
+    const double low = std::max(best - step, 0.0), high = std::min(best + step, 1.0);
+    if (distance(s.at(low), p) < to_p)
+      best = low;
+    else if (distance(s.at(high), p) < to_p)
+      best = high;
+    else
+      step /= 2;
+  }
   return best;
 }
 

@@ -8,11 +8,14 @@
 #include "geom/rails.h"
 #include "geom/shade.h"
 #include "geom/thin.h"
+#include "lettering/seat.h"
 #include "reference/outline_trials.h"
 #include "support/fixtures.h"
 #include "type/font_face.h"
 
 #include <QDirIterator>
+#include <QProcess>
+#include <QTemporaryDir>
 #include <QTest>
 #include <fmt/format.h>
 #include <set>
@@ -22,80 +25,94 @@ using namespace frelm::test;
 
 namespace {
 
-constexpr double distances[] = {0.1, 0.3, 1, 2.5, 8, -0.1, -0.3, -0.4, -1};
-constexpr double tolerances[] = {0.02, 0.05, 0.2};
+struct Work {
+  enum Kind { Weld, Offset, Shade, Thin, Boolean, Warp } kind = Weld;
+  double a = 0, b = 0;   // distance; angle and depth; tolerance; which one and how far the copy is moved and turned
+  bool as_drawn = false; // of one letter as the face has it, not united
+};
+std::vector<Work> all_work() {
+  std::vector<Work> out{{Work::Weld}, {Work::Weld}, {Work::Warp}};
+  for (const double d : {0.1, 0.3, 1.0, 2.5, 8.0, -0.1, -0.3, -0.4, -1.0})
+    for (const bool as_drawn : {false, true})
+      out.push_back({Work::Offset, d, 0, as_drawn});
+  for (int i = 0; i < 12; ++i)
+    out.push_back({Work::Shade, 30.0 * i + (i % 3 == 0 ? 0 : 0.37 * i), i % 2 == 0 ? 3.0 : 8.0, i % 4 == 3});
+  for (const double t : {0.02, 0.05, 0.2})
+    out.push_back({Work::Thin, t});
+  for (int op = 0; op < 4; ++op)
+    for (const double by : {1e-5, 1e-3, 0.01, 0.5})
+      out.push_back({Work::Boolean, static_cast<double>(op), by});
+  return out;
+}
 
-// One operation on letters that stand as they stand; "" or the fault. The operation and its numbers by `which`.
-std::string trial(const std::vector<Outline>& letters, std::uint64_t which) {
-  auto random = random_source(which);
-  const auto pick = [&](std::size_t n) { return static_cast<std::size_t>(random() % n); };
+// "" or the fault.
+std::string trial(const std::vector<Outline>& letters, const Work& work) {
   const auto welded = weld(letters);
   if (!welded)
     return "weld: " + welded.error().message;
-  const Outline& source = welded->outline;
-  const std::size_t kind = pick(8);
-  if (kind <= 1) {
-    const std::string fault = weld_fault(letters, source);
-    return fault.empty() ? "" : "weld: " + fault;
+  const Outline& source =
+      work.as_drawn ? letters[static_cast<std::size_t>(std::abs(10 * work.a)) % letters.size()] : welded->outline;
+  const auto told = [&](const std::string& what, const std::string& fault) {
+    return fault.empty() ? "" : what + ": " + fault;
+  };
+  const auto judged = [&](const auto& got, const auto& judge) { return got ? judge(*got) : got.error().message; };
+  switch (work.kind) {
+  case Work::Weld:
+    return told("weld", weld_fault(letters, source));
+  case Work::Offset:
+    return told(fmt::format("offset {}", work.a), judged(offset(source, work.a), [&](const OffsetResult& r) {
+                  return offset_fault(source, work.a, r.rings.front());
+                }));
+  case Work::Shade: {
+    const Vec way = direction(radians(work.a)) * work.b;
+    return told(fmt::format("shade {} {}", work.a, work.b), judged(block_shade(source, way), [&](const WeldResult& r) {
+                  return shade_fault(source, way, r.outline);
+                }));
   }
-  if (kind <= 4) {
-    const double d = distances[pick(std::size(distances))];
-    const auto got = offset(source, d);
-    const std::string fault = got ? offset_fault(source, d, got->rings.front()) : got.error().message;
-    return fault.empty() ? "" : fmt::format("offset {}: {}", d, fault);
-  }
-  if (kind == 5) {
-    const double angle = 30.0 * static_cast<double>(pick(12)) + uniform(random, -1, 1) * static_cast<double>(pick(2));
-    const Vec way = direction(radians(angle)) * (pick(2) == 0 ? 3 : 8);
-    const auto got = block_shade(source, way);
-    const std::string fault = got ? shade_fault(source, way, got->outline) : got.error().message;
-    return fault.empty() ? "" : fmt::format("shade {} {}: {}", way.x, way.y, fault);
-  }
-  if (kind == 6) {
+  case Work::Thin: {
     ThinOptions options;
-    options.tolerance = tolerances[pick(std::size(tolerances))];
-    const auto got = thin(source, options);
-    const std::string fault = got ? thin_fault(source, options.tolerance, got->outline) : got.error().message;
-    return fault.empty() ? "" : fmt::format("thin {}: {}", options.tolerance, fault);
+    options.tolerance = work.a;
+    return told(fmt::format("thin {}", work.a), judged(thin(source, options), [&](const ThinResult& r) {
+                  return thin_fault(source, work.a, r.outline);
+                }));
   }
-  if (pick(2) == 0) {
-    const Box box = source.bounds();
-    const Curve top({Segment::quadratic({box.x0, box.y0}, {box.centre().x, box.y0 - box.height()}, {box.x1, box.y0})});
-    const auto map = rails_map(box, {top, Curve::line({box.x0, box.y1}, {box.x1, box.y1})});
-    if (!map)
-      return "";
-    const auto got = warp(source, *map);
-    const std::string fault = got ? warp_fault(source, *map, got->outline) : got.error().message;
-    return fault.empty() ? "" : "warp: " + fault;
+  case Work::Boolean: {
+    const auto op = static_cast<BooleanOp>(work.a);
+    const Outline other = source.transformed(Affine::translation({work.b, work.b / 3}) * Affine::rotation(work.b / 10));
+    return told(fmt::format("boolean {} moved {}", work.a, work.b),
+                judged(combine(op, {source}, {other}), [&](const WeldResult& r) {
+                  return boolean_fault("udix"[static_cast<std::size_t>(op)], source, other, r.outline);
+                }));
   }
-  const double small[] = {0, 1e-5, 1e-3, 0.01, 0.5};
-  const Affine move = Affine::translation({small[pick(5)], small[pick(5)]}) * Affine::rotation(small[pick(5)]);
-  const Outline other = source.transformed(move);
-  const auto op = static_cast<BooleanOp>(pick(4));
-  const auto got = combine(op, {source}, {other});
-  const std::string fault =
-      got ? boolean_fault("udix"[static_cast<int>(op)], source, other, got -> outline) : got.error().message;
-  return fault.empty()
-             ? ""
-             : fmt::format("boolean {} moved {} {} turned {}: {}", static_cast<int>(op), move.e, move.f, move.b, fault);
+  case Work::Warp:
+    break;
+  }
+  const Box box = source.bounds();
+  const Curve top({Segment::quadratic({box.x0, box.y0}, {box.centre().x, box.y0 - box.height()}, {box.x1, box.y0})});
+  const auto map = rails_map(box, {top, Curve::line({box.x0, box.y1}, {box.x1, box.y1})});
+  return map ? told("warp", judged(warp(source, *map),
+                                   [&](const WarpResult& r) { return warp_fault(source, *map, r.outline); }))
+             : map.error().message;
 }
 
-// The letters of a line as the face has them, `size` mm em, set closer by `closer` of the em.
-std::vector<Outline> line_of(const Face& face, const std::string& text, double size, double closer) {
-  std::vector<Outline> out;
-  const double scale = size / face.metrics().units_per_em;
-  double pen = 0;
-  for (const ShapedCluster& c : face.shape(from_utf8(text), Ligatures::On)) {
+// The letters of a line on a circle (0: a straight line), `size` mm em, `spacing` mm apart; empty where the face lacks
+// any of them.
+std::vector<Outline> seated(const Face& face, const std::string& text, double size, double spacing, double radius) {
+  const Letters letters = letters_of(text, face.name(), size);
+  for (const ShapedCluster& c : face.shape(from_utf8(text), Ligatures::On))
     if (c.missing)
       return {};
-    Outline letter;
-    for (const ShapedGlyph& g : c.glyphs)
-      letter.append(face.outline(g.glyph)->transformed({scale, 0, 0, scale, (pen + g.x) * scale, g.y * scale}));
-    if (!letter.empty())
-      out.push_back(std::move(letter));
-    pen += c.advance - closer * face.metrics().units_per_em;
-  }
-  return out;
+  RunStyle style;
+  style.spacing.letter = spacing;
+  const auto set = set_text(letters, ligatures_for(style.spacing), face);
+  if (!set)
+    return {};
+  RunPlace place;
+  place.anchor = RunAnchor::Middle;
+  const Curve guide = radius > 0 ? Curve::circle({}, radius) : Curve::line({-5000, 0}, {5000, 0});
+  const auto run = seat_on_curve(space_text(*set, style.spacing, Alignment::Centre),
+                                 std::make_shared<const Curve>(guide), place, style);
+  return run ? letter_outlines(*run) : std::vector<Outline>{};
 }
 
 } // namespace
@@ -103,7 +120,38 @@ std::vector<Outline> line_of(const Face& face, const std::string& text, double s
 class TestHardOutlines : public QObject {
   Q_OBJECT
 
+  QTemporaryDir made_;
+
 private slots:
+  void initTestCase() {
+    QProcess python;
+    python.start("/usr/bin/python3", {FRELM_SOURCE_DIR "/tests/reference/make_faces.py", made_.path()});
+    QVERIFY(python.waitForFinished(120'000) && python.exitCode() == 0);
+  }
+
+  // Every fault through everything, straight and on a circle, set apart and over each other.
+  void made_faces_data() {
+    QTest::addColumn<QString>("file");
+    for (const QFileInfo& f : QDir(made_.path()).entryInfoList(QDir::Files, QDir::Name))
+      QTest::newRow(qPrintable(f.completeBaseName())) << f.filePath();
+    QCOMPARE(QDir(made_.path()).entryList(QDir::Files).size(), 11);
+  }
+  void made_faces() {
+    QFETCH(QString, file);
+    const auto face = open_font(file.toStdString());
+    QVERIFY(face.ok());
+    std::string faults;
+    const std::vector<Work> work = all_work();
+    for (std::size_t i = 0; i < work.size(); i += sanitized ? 7 : 1) {
+      const double radius = i % 3 == 0 ? 0 : i % 3 == 1 ? 30 : 7, spacing = i % 2 == 0 ? 0 : -0.9;
+      const std::vector<Outline> letters = seated(**face, "abcdabca", 10, spacing, radius);
+      QCOMPARE(letters.size(), std::size_t{8});
+      if (const std::string fault = trial(letters, work[i]); !fault.empty())
+        faults += fmt::format("\n{} (radius {}, spacing {})", fault, radius, spacing);
+    }
+    QVERIFY2(faults.empty(), faults.c_str());
+  }
+
   void installed_faces() {
     const QString folder = qEnvironmentVariable("FRELM_FACES");
     if (folder.isEmpty())
@@ -116,36 +164,34 @@ private slots:
                            "dgjy",      "אבגד שלום", "محمد",        "بسم الله", "Привет", "Αθήνα"};
     const int runs = std::max(1, qEnvironmentVariable("FRELM_FACE_RUNS").toInt());
     const int first = qEnvironmentVariable("FRELM_FACE_FIRST").toInt();
+    const std::vector<Work> work = all_work();
     int tried = 0, wrong = 0;
     std::set<std::string> faces;
     for (int i = first; tried < runs; ++i) {
       auto random = random_source(static_cast<std::uint64_t>(i) + 900'000);
-      const std::string& file = files[random() % files.size()];
-      const std::string text = texts[random() % std::size(texts)];
-      const double sizes[] = {3, 12, 20, 40, 100};
-      const double size = sizes[random() % 5];
-      const double closer = random() % 3 == 0 ? 0.1 : 0;
+      const auto pick = [&](std::size_t n) { return static_cast<std::size_t>(random() % n); };
+      const std::string& file = files[pick(files.size())];
+      const std::string text = texts[pick(std::size(texts))];
+      const double size = std::vector<double>{3, 12, 20, 40, 100}[pick(5)];
+      const double spacing = pick(3) == 0 ? -0.1 * size : 0;
+      const double radius = pick(2) == 0 ? 0 : size * uniform(random, 2, 12);
       const auto face = open_font(file);
       if (!face)
         continue;
-      const std::vector<Outline> letters = line_of(**face, text, size, closer);
+      const std::vector<Outline> letters = seated(**face, text, size, spacing, radius);
       if (letters.empty())
         continue;
       ++tried;
       faces.insert(file);
-      std::vector<Outline> turned;
-      const Affine turn = Affine::rotation(uniform(random, 0, 6));
-      for (const Outline& o : letters)
-        turned.push_back(o.transformed(turn));
-      const std::string fault = trial(turned, static_cast<std::uint64_t>(i));
+      const std::string fault = trial(letters, work[pick(work.size())]);
       if (fault.empty())
         continue;
       ++wrong;
-      std::printf("%d %s \"%s\" %g mm %s: %s\n", i, file.substr(file.rfind('/') + 1).c_str(), text.c_str(), size,
-                  closer > 0 ? "tight" : "", fault.c_str());
+      std::printf("%d %s \"%s\" %g mm, spacing %g, radius %g: %s\n", i, file.substr(file.rfind('/') + 1).c_str(),
+                  text.c_str(), size, spacing, radius, fault.c_str());
       std::fflush(stdout);
       if (runs == 1) // to be looked into
-        for (const Outline& o : turned)
+        for (const Outline& o : letters)
           std::printf("%s\n", path_data(o, 9).c_str());
     }
     std::printf("%d operations, %zu faces, %d wrong\n", tried, faces.size(), wrong);

@@ -11,6 +11,8 @@
 namespace frelm::test {
 namespace {
 
+constexpr double hair = 1e-7; // mm
+
 void silent(const char*, ...) {}
 
 // The union of rings, each repaired first (a ring of a script face may touch itself).
@@ -113,6 +115,10 @@ GEOSGeometry* filled(GEOSContextHandle_t h, const Outline& shape, double flatten
   std::vector<GEOSGeometry*> kept;
   for (int i = 0; i < GEOSGetNumGeometries_r(h, faces); ++i) {
     const GEOSGeometry* face = GEOSGetGeometryN_r(h, faces, i);
+    double area = 0, length = 0;
+    GEOSArea_r(h, face, &area), GEOSLength_r(h, face, &length);
+    if (area < hair * length) // between a way out and the same way back, rounded apart
+      continue;
     GEOSGeometry* inside = GEOSPointOnSurface_r(h, face);
     Point p;
     if (inside != nullptr && GEOSGeomGetX_r(h, inside, &p.x) == 1 && GEOSGeomGetY_r(h, inside, &p.y) == 1 &&
