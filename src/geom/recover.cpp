@@ -306,7 +306,7 @@ bool is_end(double t) {
 }
 
 // Newton's method for a(t) = b(u); true when it converged near the start and inside both curves.
-bool newton_crossing(const Segment& a, const Segment& b, double flattening, double& t, double& u) {
+bool newton_crossing(const Segment& a, const Segment& b, double flattening, double farthest, double& t, double& u) {
   const Point start = a.at(t);
   double x = t, y = u;
   for (int i = 0; i < 20; ++i) {
@@ -318,7 +318,7 @@ bool newton_crossing(const Segment& a, const Segment& b, double flattening, doub
       x = std::clamp(x, 0.0, 1.0), y = std::clamp(y, 0.0, 1.0);
       const double sine = std::abs(cross(unit(a.derivative(x)), unit(b.derivative(y))));
       const double reach = std::clamp(shallow_reach * flattening / std::max(sine, 1e-9), newton_reach, farthest_reach);
-      if (distance(a.at(x), start) > reach)
+      if (distance(a.at(x), start) > std::min(reach, farthest))
         return false;
       t = x, u = y;
       return true;
@@ -343,7 +343,10 @@ Join join_runs(const Ring& ring, const Run& a, const Run& b, bool snap_only) {
     return {j.ta, j.tb, pa, 0};
   if (!snap_only) {
     double t = j.ta, u = j.tb;
-    if (newton_crossing(sa, sb, ring.flattening, t, u)) {
+    // Where a short run went that was between them, they meet about there: a crossing far off would make it a needle.
+    const bool next_to = (a.first + a.count) % ring.polygon.size() == b.first;
+    const double farthest = next_to ? farthest_reach : shallow_reach * ring.flattening;
+    if (newton_crossing(sa, sb, ring.flattening, farthest, t, u)) {
       const bool forward = (a.forward ? t > a.t0 : t < a.t0) && (b.forward ? u < b.t1 : u > b.t1);
       if (forward || a.segment == no_segment || b.segment == no_segment)
         return {t, u, sa.at(t), 0};

@@ -3,10 +3,10 @@
 // way, the stretch moved and reversed, a line back. A place in the sweep lies in the outline, or the way back from it
 // to the outline leaves through a forward boundary: outline and bands together are the sweep. Weld unites them.
 //
-// What is narrower across the way than 2 x flattening makes no band of its own, whose sides would lie so near to the
-// neighbours' that slits and needles as long as the way stay between them. A stretch like that which faces back stays
-// in the band around it: the band folds over itself there, and whatever it covers by folding the outline covers too.
-// One that faces ahead would sweep a needle, and is left out.
+// What is narrower across the way than a quarter of the flattening makes no band of its own, whose sides would lie so
+// near to the neighbours' that slits and needles as long as the way stay between them. A stretch like that which faces
+// back stays in the band around it: the band folds over itself there, and whatever it covers by folding the outline
+// covers too. One that faces ahead would sweep a needle, and is left out.
 #include "geom/shade.h"
 
 #include "geom/boolean.h"
@@ -19,7 +19,7 @@
 namespace frelm {
 namespace {
 
-constexpr double narrow_share = 2; // of the flattening
+constexpr double narrow_share = 0.25; // of the flattening
 
 // Parameters, ascending, where the segment's tangent is parallel to the way; none within `least` mm of another or of an
 // end.
