@@ -507,12 +507,14 @@ Result<Outline> clip_and_recover(const std::vector<ClipShape>& shapes, const Cli
       clip_polygons(operation.op, operation.rule, cluster.polygons(), cluster.polygons_of_first(operation.subjects));
   if (!united)
     return united.error();
+  // What is narrower goes; where loops count, so do slivers, which are loops that the flattening saw.
+  const double least_width = options.small_loops == SmallLoops::Turned ? spike_width : 2 * options.flattening;
   Outline out;
   for (const GridPolygon& polygon : *united) {
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     const PolygonSize size = measure(polygon);
-    if (2 * std::abs(size.area) < 2 * options.flattening * size.length)
+    if (2 * std::abs(size.area) < least_width * size.length)
       continue;
     out.contours.push_back(recover(cluster, polygon, options, size, report));
   }

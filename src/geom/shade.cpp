@@ -136,7 +136,9 @@ Result<WeldResult> sound(const Outline& outline, const ShadeOptions& options) {
     if (c.closed)
       closed.contours.push_back(c);
   closed.make_area_positive();
-  return self_union(closed, FillRule::Nonzero, options.weld);
+  WeldOptions uniting = options.weld;
+  uniting.small_loops = SmallLoops::Turned; // however narrow it is, it sweeps an area
+  return self_union(closed, FillRule::Nonzero, uniting);
 }
 
 Result<WeldResult> without_letters(const Outline& shade, const Outline& letters, const ShadeOptions& options) {
