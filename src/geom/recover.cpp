@@ -31,6 +31,7 @@ constexpr double shallow_reach = 4;      // or this many flattening errors over 
 constexpr double farthest_reach = 0.5;   // mm at most
 constexpr double collinear_off = 2e-5;   // mm: two grid units
 constexpr int absorb_reach = 12;         // runs looked ahead for the end of a hop
+constexpr double snapped_share = 4;      // of what is too short: a run's own length, when its ends were moved together
 constexpr double spike_width = 2e-5;     // mm: two grid units
 constexpr double opposite = -0.999;      // cosine of the turn at a spike's tip
 
@@ -411,7 +412,8 @@ std::optional<std::size_t> too_short(const Ring& ring, const std::vector<Run>& r
     const bool whole_one =
         runs[i].segment != no_segment && std::min(before.tb, after.ta) == 0 && std::max(before.tb, after.ta) == 1;
     if (!whole_one && distance(before.at, after.at) < least &&
-        control_length(ring.curve(runs[i]).part(before.tb, after.ta)) < least)
+        control_length(ring.curve(runs[i]).part(before.tb, after.ta)) <
+            snapped_share * least) // its ends may have moved
       return i;
   }
   return std::nullopt;

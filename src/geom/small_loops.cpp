@@ -304,12 +304,15 @@ private:
   // between them on the ways is gone.
   void replace(std::size_t k, const Way& before, const Way& after, Point end, Point start) {
     const std::size_t n = segments_.size();
+    const auto stays = [&](const Way& way) { // what is left of its last segment
+      return way.t < 1 && control_length(way.segments.back().part(way.t, 1)) >= disc_sizes.front() * flattening_;
+    };
     std::vector<Segment> out;
-    if (after.t < 1)
+    if (stays(after))
       out.push_back(after.segments.back().part(after.t, 1));
     for (std::size_t i = after.segments.size(); i + before.segments.size() < n; ++i)
       out.push_back(at(k + i));
-    if (before.t < 1)
+    if (stays(before))
       out.push_back(before.segments.back().part(before.t, 1).reversed());
     if (!out.empty()) {
       out.front() = drawn_to(out.front(), start);

@@ -14,7 +14,7 @@ constexpr double fine = 5e-4;          // mm
 constexpr double sliver = 0.006;       // mm: contours of a smaller mean width may be there or not
 constexpr double tangency = 0.004;     // mm: what runs nearer may be taken as touching
 constexpr double least_node = 0.004;   // mm between nodes, unless the source has them
-constexpr double close_by = 1e-6;      // mm: the same node
+constexpr double close_by = 0.004;     // mm: the same node, moved near a tangency
 constexpr double self_crossing = 1e-4; // mm x length: area that is wound around other than once
 
 struct Area {
@@ -43,6 +43,19 @@ public:
     return own(GEOSUnaryUnion_r(c_.h, all));
   }
   Area area(const GEOSGeometry* g) const { return Area(rings_of_area(c_.h, g)); }
+  // Without holes of a smaller mean width than slivers have: nobody's counters.
+  GEOSGeometry* without_hairs(GEOSGeometry* g) {
+    std::vector<GEOSGeometry*> parts{g};
+    for (const Ring& r : area(g).rings)
+      if (const double a = ring_area(r); a < 0 && -2 * a < tangency * ring_length(r)) {
+        Outline o;
+        Contour& c = o.contours.emplace_back();
+        for (std::size_t i = 0; i < r.size(); ++i)
+          c.segments.push_back(Segment::line(r[i], r[(i + 1) % r.size()]));
+        parts.push_back(fill(o));
+      }
+    return parts.size() > 1 ? unite(parts) : g;
+  }
   // The area and what is `by` mm more and less of it: how firmly its contours stand.
   std::vector<Area> brackets(const GEOSGeometry* g, double by) {
     constexpr int quadrant = 8;
@@ -181,7 +194,7 @@ std::string boolean_fault(char op, const Outline& a, const Outline& b, const Out
 std::string offset_fault(const Outline& source, double d, const Outline& got) {
   constexpr double bound = 0.01;
   Geos geos;
-  GEOSGeometry* area = geos.fill(source, 1e-4);
+  GEOSGeometry* area = geos.without_hairs(geos.fill(source, 1e-4));
   constexpr int quadrant = 100;
   GEOSGeometry* grown = geos.own(GEOSBuffer_r(geos.h(), area, d, quadrant));
   const Area truth = geos.area(grown);
@@ -223,7 +236,7 @@ std::string offset_fault(const Outline& source, double d, const Outline& got) {
 
 std::string shade_fault(const Outline& source, Vec way, const Outline& got) {
   Geos geos;
-  GEOSGeometry* area = geos.fill(source);
+  GEOSGeometry* area = geos.without_hairs(geos.fill(source));
   const Area rings = geos.area(area);
   std::vector<GEOSGeometry*> parts{area};
   for (const Ring& r : rings.rings)
@@ -240,8 +253,10 @@ std::string shade_fault(const Outline& source, Vec way, const Outline& got) {
       parts.push_back(
           geos.own(GEOSGeom_createPolygon_r(geos.h(), GEOSGeom_createLinearRing_r(geos.h(), seq), nullptr, 0)));
     }
-  const Area truth = geos.area(geos.unite(parts));
-  return first_of({own_fault(got), area_fault(got, truth, 1e-3 * truth.length), contour_fault(got, {truth}),
+  GEOSGeometry* swept = geos.unite(parts);
+  const Area truth = geos.area(swept);
+  return first_of({own_fault(got), area_fault(got, truth, 1e-3 * truth.length),
+                   contour_fault(got, geos.brackets(swept, tangency)),
                    distance_fault("shade", rings_of(got, 1e-3), truth.rings, 0.011)});
 }
 
