@@ -368,24 +368,54 @@ Segment emit(const Segment& source, double t0, double t1, Point from, Point to) 
   return s;
 }
 
+// The directions in which a line from one point passes all the nodes it has left out within collinear_off.
+class Sleeve {
+public:
+  explicit Sleeve(const Segment& first) : from_(first.p0), axis_(unit(first.p3 - first.p0)) { leave_out(first.p3); }
+  bool reaches(Point p) const {
+    const double a = angle(p);
+    return a >= low_ && a <= high_;
+  }
+  void leave_out(Point p) {
+    const double half = std::asin(std::min(1.0, collinear_off / std::max(distance(from_, p), collinear_off)));
+    low_ = std::max(low_, angle(p) - half), high_ = std::min(high_, angle(p) + half);
+  }
+
+private:
+  double angle(Point p) const { return turn_between(axis_, p - from_); }
+  Point from_;
+  Vec axis_;
+  double low_ = -pi / 2, high_ = pi / 2;
+};
+
+// Lines in a row become one where it passes all their nodes within collinear_off.
 void merge_collinear_lines(Contour& c) {
-  const auto collinear = [](const Segment& a, const Segment& b) {
-    if (!a.is_line() || !b.is_line())
-      return false;
-    const Vec d = b.p3 - a.p0;
-    return dot(a.p3 - a.p0, b.p3 - b.p0) > 0 && std::abs(cross(unit(d), a.p3 - a.p0)) <= collinear_off;
+  const auto may_merge = [](const Segment& a, const Segment& b) {
+    return a.is_line() && b.is_line() && dot(a.p3 - a.p0, b.p3 - b.p0) > 0;
   };
-  for (std::size_t i = 0; i < c.segments.size() && c.segments.size() > 3;) {
-    const std::size_t j = (i + 1) % c.segments.size();
-    if (!collinear(c.segments[i], c.segments[j])) {
-      ++i;
+  std::vector<Segment>& s = c.segments;
+  const auto corner = [&](std::size_t i) {
+    const Segment& before = s[(i + s.size() - 1) % s.size()];
+    return !may_merge(before, s[i]) || !Sleeve(before).reaches(s[i].p3);
+  };
+  std::size_t start = 0;
+  while (start < s.size() && !corner(start))
+    ++start;
+  if (start < s.size())
+    std::rotate(s.begin(), s.begin() + static_cast<std::ptrdiff_t>(start), s.end());
+  std::vector<Segment> out;
+  std::optional<Sleeve> sleeve;
+  for (std::size_t i = 0; i < s.size(); ++i) {
+    const bool enough_left = out.size() + s.size() - i > 3;
+    if (sleeve && enough_left && may_merge(out.back(), s[i]) && sleeve->reaches(s[i].p3)) {
+      sleeve->leave_out(s[i].p3);
+      out.back() = Segment::line(out.back().p0, s[i].p3);
       continue;
     }
-    c.segments[i] = Segment::line(c.segments[i].p0, c.segments[j].p3);
-    c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(j));
-    if (j < i)
-      --i;
+    out.push_back(s[i]);
+    sleeve = s[i].is_line() ? std::optional(Sleeve(s[i])) : std::nullopt;
   }
+  s = std::move(out);
 }
 
 std::vector<Join> joined(const Ring& ring, const std::vector<Run>& runs, bool snap_only) {

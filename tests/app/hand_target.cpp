@@ -420,7 +420,7 @@ int main(int argc, char** argv) {
     return wrong("undo all is not what was");
   session.reset({});
   (void)QTest::qWaitFor([&] { return !session.busy(); }, 60'000);
-  (void)QTest::qWaitFor([] { return resident_mb() < 100; }, 2'000); // the background lets go in its own time
+  (void)QTest::qWaitFor([] { return resident_mb() < 100; }, 3'000); // the background lets go in its own time
   const double after = resident_mb();
   std::printf("well: %zu steps, %zu to undo, longest %.2f s, %.0f MB, %.0f after a new job\n", list.size(), undone,
               longest, mb, after);

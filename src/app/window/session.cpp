@@ -3,6 +3,7 @@
 #include "document/validity.h"
 
 #include <QRandomGenerator>
+#include <QTimer>
 #ifdef __GLIBC__
 #include <malloc.h>
 #endif
@@ -11,6 +12,7 @@ namespace frelm {
 namespace {
 
 constexpr std::size_t most_letters_evened = 120; // on the interface thread: about 10 ms
+constexpr int give_back_again = 1500;            // ms
 
 } // namespace
 
@@ -131,11 +133,14 @@ void Session::reset(Document document) {
   give_back_ = true;
 }
 
-// What the job before held goes back to the system, once the background has let go of it as well.
+// What the job before held goes back to the system, once the background has let go of it as well; and once more when
+// pictures and autosave have.
 void Session::give_back() {
 #ifdef __GLIBC__
-  if (std::exchange(give_back_, false))
-    malloc_trim(0);
+  if (!std::exchange(give_back_, false))
+    return;
+  malloc_trim(0);
+  QTimer::singleShot(give_back_again, this, [] { malloc_trim(0); });
 #endif
 }
 
