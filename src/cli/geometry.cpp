@@ -77,7 +77,8 @@ nlohmann::ordered_json weld_report_json(const WeldReport& report) {
   json["worst_deviation"] = report.worst_move;
   json["fallbacks"] = {{"snapped_joins", report.snapped_joins},
                        {"polyline_contours", report.polyline_contours},
-                       {"small_loops", report.small_loops}};
+                       {"small_loops", report.small_loops},
+                       {"closed_slits", report.closed_slits}};
   return json;
 }
 

@@ -6,6 +6,7 @@
 
 #include "geom/boolean.h"
 #include "geom/clipper_adapter.h"
+#include "geom/close_gaps.h"
 #include "geom/recover.h"
 #include "geom/sound.h"
 #include "geom/winding.h"
@@ -215,7 +216,22 @@ std::optional<Error> bad_options(const WeldOptions& options) {
 } // namespace
 
 Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& options) {
-  return combine(BooleanOp::Union, shapes, {}, options);
+  Result<WeldResult> united = combine(BooleanOp::Union, shapes, {}, options);
+  if (!united)
+    return united;
+  std::vector<Outline> covered = slit_covers(united->outline);
+  if (covered.empty())
+    return united;
+  united->report.closed_slits = covered.size();
+  covered.push_back(united->outline);
+  Result<WeldResult> closed = combine(BooleanOp::Union, covered, {}, options);
+  if (!closed)
+    return closed;
+  united->outline = std::move(closed->outline);
+  united->report.snapped_joins += closed->report.snapped_joins;
+  united->report.worst_move = std::max(united->report.worst_move, closed->report.worst_move);
+  united->report.nodes_out = closed->report.nodes_out;
+  return united;
 }
 
 Result<WeldResult> combine(BooleanOp op, const std::vector<Outline>& a, const std::vector<Outline>& b,

@@ -4,7 +4,8 @@
 // that a counter stays a counter whichever way a face draws its letters. Open contours pass through untouched.
 // Guarantee: every segment of the result is a stretch of a source segment (the same curve), or joins two of them;
 // the boundary is within 0.002 mm of the true union's (0.004 mm near tangency); contours are closed with equal
-// doubles; nodes that were smooth in the source stay so; contours of mean width under 2 x flattening go.
+// doubles; nodes that were smooth in the source stay so; contours of mean width under 2 x flattening go; straight edges
+// of two shapes less than 0.002 mm apart are one, and what lies between them is filled.
 // weld({}) is empty; weld({a, a}) = weld({a}); moving, mirroring and reordering the input do the same to the result.
 #pragma once
 
@@ -36,6 +37,7 @@ struct WeldReport {
   double worst_move = 0;             // mm, largest such move
   std::size_t polyline_contours = 0; // contours that had to be left as polylines
   std::size_t small_loops = 0;       // loops under the flattening, at joints, cut off or turned
+  std::size_t closed_slits = 0;      // between shapes that meet along an edge but for rounding (geom/close_gaps)
   bool operator==(const WeldReport&) const = default;
 };
 

@@ -7,7 +7,20 @@ namespace frelm {
 namespace {
 
 constexpr double joins_finer = 16;
-constexpr double edge_reach = 0.25; // x-heights about a join that its letters may turn by
+constexpr double contact = 0.004;    // mm: letters as near as that in the straight setting meet edge to edge
+constexpr double least_depth = 0.01; // mm: how deep such letters are held together, so that they are one piece
+constexpr double edge_reach = 0.25;  // x-heights about a join that its letters may turn by
+
+// The largest part that both cover, the right letter's advance beginning at `start`.
+std::optional<Contour> largest_overlap(const Outline& left, const Outline& right, double start,
+                                       const WeldOptions& options) {
+  const Result<WeldResult> overlap =
+      combine(BooleanOp::Intersection, {left}, {right.transformed(Affine::translation({start, 0}))}, options);
+  if (!overlap || overlap->outline.empty())
+    return std::nullopt;
+  return *std::max_element(overlap->outline.contours.begin(), overlap->outline.contours.end(),
+                           [](const Contour& a, const Contour& b) { return a.area() < b.area(); });
+}
 
 // The lines of a letter that reach into the band, each by itself.
 FlatLetter lines_within(const Outline& letter, Band band, double tolerance) {
@@ -113,17 +126,15 @@ double StraightPairs::gap(const SetCluster& left, const SetCluster& right, doubl
 
 std::shared_ptr<const Join> StraightPairs::find_join(const SetCluster& left, const SetCluster& right,
                                                      double start) const {
-  if (left.ink.x1 <= start + right.ink.x0)
+  if (left.ink.x1 + contact < start + right.ink.x0)
     return nullptr;
-  const Result<WeldResult> overlap =
-      combine(BooleanOp::Intersection, {*left.shape}, {right.shape->transformed(Affine::translation({start, 0}))});
-  if (!overlap)
-    return nullptr;
-  const Contour* largest = nullptr;
-  for (const Contour& c : overlap->outline.contours)
-    if (largest == nullptr || c.area() > largest->area())
-      largest = &c;
-  if (largest == nullptr)
+  std::optional<Contour> largest = largest_overlap(*left.shape, *right.shape, start, {});
+  if (!largest) { // they meet without area: where they would overlap if they stood a little closer
+    WeldOptions finer;
+    finer.flattening = contact / 8;
+    largest = largest_overlap(*left.shape, *right.shape, start - contact, finer);
+  }
+  if (!largest)
     return nullptr;
   const Box box = largest->bounds();
   const double margin = reach_margin * set_->x_height;
@@ -136,6 +147,7 @@ std::shared_ptr<const Join> StraightPairs::find_join(const SetCluster& left, con
   join.right_edge = lines_within(*right.shape, near, tolerance_ / joins_finer);
   join.depth = deepest_reach(join.left_edge, join.left_edge.points, join.right_edge, moved(join.right_edge, start),
                              PairFrame{}, join.band);
+  join.depth = std::max(join.depth, least_depth);
   return std::make_shared<const Join>(std::move(join));
 }
 
@@ -146,8 +158,11 @@ std::shared_ptr<const Join> StraightPairs::join(const SetCluster& left, const Se
 
 Topology StraightPairs::pair_topology(const SetCluster& left, const SetCluster& right, double apart) const {
   return kept(topologies_, key(left, right, apart), [&] {
+    const double start = start_of_right(left, right, apart);
+    const std::shared_ptr<const Join> joined = join(left, right, apart);
+    const double closer = joined != nullptr && joined->depth <= least_depth ? least_depth : 0;
     const Result<WeldResult> both =
-        weld({*left.shape, right.shape->transformed(Affine::translation({start_of_right(left, right, apart), 0}))});
+        weld({*left.shape, right.shape->transformed(Affine::translation({start - closer, 0}))});
     if (!both)
       return Topology{};
     return topology(both->outline);
