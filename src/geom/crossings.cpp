@@ -134,6 +134,23 @@ std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b) {
   return Finder(a, b).run();
 }
 
+// B(t) = B(u) divided by t − u, with t + u and t·u as the unknowns: two linear equations.
+std::optional<CurveCrossing> own_crossing(const Segment& s) {
+  const Vec a = s.p3 - s.p2 * 3 + s.p1 * 3 - s.p0, b = (s.p2 - s.p1 * 2 + s.p0) * 3, c = (s.p1 - s.p0) * 3;
+  const double ab = cross(a, b), aa = dot(a, a);
+  if (s.is_line() || ab == 0 || aa == 0)
+    return std::nullopt;
+  const double sum = -cross(a, c) / ab, product = sum * sum + (dot(a, b) * sum + dot(a, c)) / aa;
+  const double root = sum * sum - 4 * product;
+  if (!(root > 0))
+    return std::nullopt;
+  const double t = (sum - std::sqrt(root)) / 2, u = (sum + std::sqrt(root)) / 2;
+  constexpr double at_end = 1e-9;
+  if (t < 0 || u > 1 || (t < at_end && u > 1 - at_end))
+    return std::nullopt;
+  return CurveCrossing{t, u, s.at(t)};
+}
+
 // Does a contour that comes through one place twice cross itself there? Each visit by its directions back and on.
 static bool crosses_at(const Segment& before, const Segment& after, const Segment& before_again,
                        const Segment& after_again) {
@@ -154,6 +171,9 @@ std::optional<Point> crosses_itself(const Contour& contour) {
     std::size_t segment = 0;
   };
   const std::vector<Segment>& s = contour.segments;
+  for (const Segment& one : s)
+    if (const auto c = own_crossing(one); c && distance(one.at((c->t + c->u) / 2), c->point) > meet_distance)
+      return c->point;
   std::vector<Boxed> boxed;
   for (std::size_t i = 0; i < s.size(); ++i)
     if (s[i].p0 != s[i].p3 || !s[i].is_line())

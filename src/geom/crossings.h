@@ -23,8 +23,11 @@ struct CurveCrossing {
 // Ascending in t. Segments of no length give nothing.
 std::vector<CurveCrossing> crossings(const Segment& a, const Segment& b);
 
-// The first place found where the contour crosses itself, also at a node, or touches itself between nodes. Loops within
-// one segment are not looked for. Nothing: it does not.
+// Where a cubic crosses itself, t < u; it does so once at the most. One whose ends meet does not cross itself there.
+std::optional<CurveCrossing> own_crossing(const Segment& s);
+
+// The first place found where the contour crosses itself, also at a node or within one segment, or touches itself
+// between nodes. Nothing: it does not.
 std::optional<Point> crosses_itself(const Contour& contour);
 
 } // namespace frelm

@@ -5,6 +5,7 @@
 #include "geom/small_loops.h"
 
 #include "geom/along.h"
+#include "geom/crossings.h"
 
 #include <array>
 #include <optional>
@@ -98,36 +99,22 @@ private:
     segments_.back().p3 = segments_.front().p0;
   }
 
-  // Loops of one cubic, which has one at the most: B(t) = B(u) with t + u and t·u as the unknowns, divided by t − u.
   void split_loops() {
     const double most = disc_sizes.back() * flattening_;
     std::vector<Segment> out;
     for (const Segment& s : segments_) {
-      const auto loop = control_turn(s) >= pi ? own_loop(s) : std::nullopt;
-      if (!loop || control_length(s.part(loop->first, loop->second)) > most) {
+      const auto loop = control_turn(s) >= pi ? own_crossing(s) : std::nullopt;
+      if (!loop || control_length(s.part(loop->t, loop->u)) > most) {
         out.push_back(s);
         continue;
       }
-      out.push_back(s.part(0, loop->first));
-      out.push_back(s.part(loop->second, 1));
+      out.push_back(s.part(0, loop->t));
+      out.push_back(s.part(loop->u, 1));
       out.back().p0 = out[out.size() - 2].p3;
     }
     segments_ = std::move(out);
     leave_out_points();
   }
-  static std::optional<std::pair<double, double>> own_loop(const Segment& s) {
-    const Vec a = s.p3 - s.p2 * 3 + s.p1 * 3 - s.p0, b = (s.p2 - s.p1 * 2 + s.p0) * 3, c = (s.p1 - s.p0) * 3;
-    const double ab = cross(a, b);
-    if (ab == 0 || dot(a, a) == 0)
-      return std::nullopt;
-    const double sum = -cross(a, c) / ab, product = sum * sum + (dot(a, b) * sum + dot(a, c)) / dot(a, a);
-    const double root = sum * sum - 4 * product;
-    if (!(root > 0))
-      return std::nullopt;
-    const double t = (sum - std::sqrt(root)) / 2, u = (sum + std::sqrt(root)) / 2;
-    return t >= 0 && u <= 1 ? std::optional(std::pair{t, u}) : std::nullopt;
-  }
-
   // A loop takes half a turn at the least.
   bool may_loop(std::size_t k) const {
     const Segment &a = at(k + segments_.size() - 1), &b = at(k);

@@ -283,20 +283,27 @@ private slots:
                      Finish{{}},
                      {},
                      {}};
-    Piece bow = eight, sound = eight;
+    Piece bow = eight, sound = eight, curl = eight, drop = eight;
+    curl.content = OutlinePiece{// one curve that loops, and one whose ends meet without
+                                std::make_shared<const Outline>(*parse_outline("M30 130C150 230 -50 230 70 130Z")),
+                                Finish{{}},
+                                {},
+                                {}};
+    drop.content = OutlinePiece{
+        std::make_shared<const Outline>(*parse_outline("M200 130C280 230 120 230 200 130Z")), Finish{{}}, {}, {}};
     bow.content = OutlinePiece{
         std::make_shared<const Outline>(*parse_outline("M210 20L290 80L290 20L210 80Z")), Finish{{}}, {}, {}};
     sound.content =
         OutlinePiece{std::make_shared<const Outline>(Outline{{circle_contour({400, 60}, 30)}}), Finish{{}}, {}, {}};
     Document d;
-    for (const Piece& p : {eight, bow, sound})
+    for (const Piece& p : {eight, bow, sound, curl, drop})
       d = add_piece(std::move(d), p).document;
     const CheckReport r = check(d, evaluator());
     std::vector<PieceId> found;
     for (const Finding& f : r.findings)
       if (f.title == "Line crosses itself")
         found.push_back(f.piece);
-    QCOMPARE(found, (std::vector<PieceId>{1, 2}));
+    QCOMPARE(found, (std::vector<PieceId>{1, 2, 4}));
     Document better = d;
     for (const PieceId id : found)
       better = *cured(better, id, Cure::SwitchWeldOn, evaluator());

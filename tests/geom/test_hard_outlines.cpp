@@ -152,6 +152,33 @@ private slots:
     QVERIFY2(faults.empty(), faults.c_str());
   }
 
+  // One small drawing for each kind of fault, through everything.
+  void small_drawings_data() {
+    QTest::addColumn<QString>("path");
+    QTest::newRow("hook") << "M0 0L7 0C7 -.008 6.95 .3 6.8 1L6.8 6L0 6Z";
+    QTest::newRow("handle-back-along-the-side") << "M0 0L7 0C6.8 -.002 7.3 .8 7.4 1.5L7.4 6L0 6Z";
+    QTest::newRow("loop-at-a-tip") << "M-1.77 -1.13C-1.07 -.29 -.48 .09 0 0L-1.15 .13L-2.5 1.4Z";
+    QTest::newRow("loop-of-one-curve") << "M0 0H8V5C8 5.002 8.001 5.002 8 5C6 5.5 3 5.5 0 5Z";
+    QTest::newRow("loop-inside") << "M0 0L7 0C7 .008 6.95 -.3 6.8 -1L9 -1L9 6L0 6Z";
+    QTest::newRow("tiny-step-along-the-shade") << "M0 0C2 -1 4 -1 6 0L6.00186 -.00105C8 -2 10 -2 12 0L12 5H0Z";
+    QTest::newRow("close-waves") << "M0 0C3 3 6 -3 9 0S15 3 18 0L18 .04C15 3.04 12 -2.96 9 .04S3 3.04 0 .04Z";
+    QTest::newRow("curve-in-two-pieces-shared") << "M0 0C3 -2 6 -2 9 0V4H0Z M4.5 -1.5C6 -1.5 7.5 -1 9 0V2H4.5Z";
+    QTest::newRow("squares-corner-to-corner") << "M0 0H2V2H0Z M2 2H4V4H2Z M4 4H6V6H4Z M2 0H6V2H4V4H6V0Z";
+  }
+  void small_drawings() {
+    QFETCH(QString, path);
+    const auto drawing = parse_outline(path.toStdString());
+    QVERIFY(drawing.ok());
+    std::string faults;
+    for (const double turn : {0.0, 0.7})
+      for (Work work : all_work()) {
+        work.as_drawn = work.kind == Work::Offset || work.kind == Work::Shade;
+        if (const std::string f = trial({drawing->transformed(Affine::rotation(turn))}, work); !f.empty())
+          faults += fmt::format("\n{} (turned {})", f, turn);
+      }
+    QVERIFY2(faults.empty(), faults.c_str());
+  }
+
   void installed_faces() {
     const QString folder = qEnvironmentVariable("FRELM_FACES");
     if (folder.isEmpty())

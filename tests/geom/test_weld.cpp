@@ -9,6 +9,7 @@
 
 #include <QTest>
 #include <cstdio>
+#include <fmt/format.h>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -190,6 +191,46 @@ private slots:
     QCOMPARE(static_cast<int>(w->outline.contours.size()), contours);
     QCOMPARE(static_cast<int>(w->outline.node_count()), nodes);
     QCOMPARE(closed_fault(w->outline), std::string());
+  }
+
+  // A circle as points in a row: what one line replaces stays within the grid of it.
+  void lines_in_a_row_do_not_drift() {
+    constexpr double r = 100, step = 0.002;
+    constexpr int n = static_cast<int>(2 * pi * r / step);
+    Contour c;
+    for (int i = 0; i < n; ++i)
+      c.segments.push_back(Segment::line(direction(2 * pi * i / n) * r, direction(2 * pi * ((i + 1) % n) / n) * r));
+    const auto got = weld({{{c}}, {{circle_contour({0, -r}, 1)}}});
+    QVERIFY(got.ok());
+    double worst = 0;
+    for (const Segment& s : got->outline.contours.front().segments)
+      if (s.is_line())
+        worst = std::max(worst, r - length(lerp(s.p0, s.p3, 0.5)));
+    QVERIFY2(worst < 1e-4 && got->outline.node_count() < 10'000, fmt::format("{} mm", worst).c_str());
+  }
+
+  // Two blocks side by side, turned: edges that are one but for rounding.
+  void edges_that_meet_but_for_rounding_are_one_data() {
+    QTest::addColumn<double>("gap");
+    QTest::addColumn<int>("contours");
+    QTest::newRow("rounding") << 0.0 << 1;
+    QTest::newRow("a-grid-unit") << 1e-5 << 1;
+    QTest::newRow("just-under") << 0.0019 << 1;
+    QTest::newRow("over") << 0.003 << 2;
+  }
+  void edges_that_meet_but_for_rounding_are_one() {
+    QFETCH(double, gap);
+    QFETCH(int, contours);
+    for (const double turn : {0.0, 0.1, 0.7, 2.9}) {
+      const Affine m = Affine::rotation(turn);
+      const Outline a = parse_outline("M0 0H7V9H0Z")->transformed(m);
+      const Outline b = parse_outline("M0 2H5V7H0Z")->transformed(m * Affine::translation({7 + gap, 0}));
+      const auto got = weld({a, b});
+      QCOMPARE(got->outline.contours.size(), static_cast<std::size_t>(contours));
+      QVERIFY(std::abs(got->outline.area() - 88) < 0.02);
+      QVERIFY(contours == 2 || got->outline.node_count() == 8);
+      QVERIFY(contours == 1 || got->report.closed_slits == 0);
+    }
   }
 
   void two_circles_meet_at_the_closed_form_crossing() {
