@@ -43,10 +43,10 @@ std::vector<Outline> slit_covers(const Outline& outline) {
   };
   std::vector<Lines> contours;
   for (const Contour& c : outline.contours) {
-    Lines l{c.closed ? c.bounds() : Box{}, {}};
+    Lines l;
     for (const Segment& s : c.segments)
       if (c.closed && s.is_line() && distance(s.p0, s.p3) >= least_edge)
-        l.lines.push_back(&s);
+        l.box.add(s.p0), l.box.add(s.p3), l.lines.push_back(&s);
     if (!l.lines.empty())
       contours.push_back(std::move(l));
   }

@@ -24,6 +24,7 @@
 #include "geom/raw_offset.h"
 #include "geom/recover.h"
 #include "geom/refit.h"
+#include "geom/side_by_side.h"
 
 #include <optional>
 
@@ -70,7 +71,7 @@ Contour rectangle(const Box& b) {
 class Offsetter {
 public:
   Offsetter(const Outline& united, const OffsetOptions& options, OffsetReport& report)
-      : united_(united), options_(options), report_(report.weld), mended_(report.mended) {
+      : united_(united), options_(options), report_(report) {
     weld_.flattening = flattening_share * options.tolerance;
     weld_.stop = options.stop;
   }
@@ -79,16 +80,23 @@ public:
     const bool inwards = distance < 0;
     const RawOffset raw{std::abs(distance), raw_share * options_.tolerance, weld_.flattening,
                         options_.join,      options_.mitre_limit,           options_.cap};
+    std::vector<Outline> parts = components(united_);
+    if (inwards)
+      std::erase_if(parts, [](const Outline& part) { return !part.contours.front().closed; });
+    std::vector<std::optional<Result<Clipped>>> clipped(parts.size());
+    side_by_side(parts.size(), true, [&](std::size_t i) {
+      if (!options_.stop.stop_requested())
+        clipped[i] = clip(parts[i], raw, inwards);
+    });
+    if (options_.stop.stop_requested())
+      return Error{ErrorCode::Cancelled, "cancelled", "offset"};
     std::vector<Outline> grown;
-    for (const Outline& part : components(united_)) {
-      if (options_.stop.stop_requested())
-        return Error{ErrorCode::Cancelled, "cancelled", "offset"};
-      if (inwards && !part.contours.front().closed)
-        continue;
-      Result<Outline> done = clip(part, raw, inwards);
-      if (!done)
-        return done.error();
-      grown.push_back(std::move(*done));
+    for (std::optional<Result<Clipped>>& part : clipped) {
+      if (!*part)
+        return part->error();
+      report_.weld.add((*part)->report);
+      report_.mended += (*part)->mended;
+      grown.push_back(std::move((*part)->outline));
     }
     Outline out;
     if (inwards) { // parts that were apart stay apart
@@ -98,18 +106,16 @@ public:
       Result<WeldResult> welded = weld(grown, weld_);
       if (!welded)
         return welded.error();
-      report_.snapped_joins += welded->report.snapped_joins;
-      report_.worst_move = std::max(report_.worst_move, welded->report.worst_move);
-      report_.polyline_contours += welded->report.polyline_contours;
+      welded->report.clusters = 0; // of the source only
+      report_.weld.add(welded->report);
       out = std::move(welded->outline);
     }
     RefitOptions refitting;
     refitting.tolerance = refit_share * options_.tolerance;
     refitting.shortest_line = std::max(refitting.shortest_line, line_share * std::abs(distance));
     refitting.drop_under = 2 * weld_.flattening;
-    std::vector<RedrawnContour> redrawn;
-    for (const Contour& c : out.contours)
-      redrawn.push_back(refit(c, refitting));
+    std::vector<RedrawnContour> redrawn(out.contours.size());
+    side_by_side(redrawn.size(), true, [&](std::size_t i) { redrawn[i] = refit(out.contours[i], refitting); });
     RedrawnResult result = without_new_crossings(redrawn, options_.stop);
     if (options_.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "offset"};
@@ -117,7 +123,14 @@ public:
   }
 
 private:
-  Result<Outline> clip(const Outline& part, const RawOffset& raw, bool inwards) {
+  struct Clipped {
+    Outline outline;
+    WeldReport report;
+    std::size_t mended = 0;
+  };
+  Result<Clipped> clip(const Outline& part, const RawOffset& raw, bool inwards) const {
+    Clipped out;
+    Outline& done = out.outline;
     Outline offsets;
     Box box;
     for (const Contour& c : part.contours) {
@@ -129,9 +142,9 @@ private:
     }
     if (inwards)
       offsets.contours.push_back(rectangle(box.grown(1)));
-    Outline done;
     for (int round = 0; round <= most_mendings; ++round) {
-      Result<Outline> clipped = clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, report_);
+      Result<Outline> clipped =
+          clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, out.report);
       if (!clipped)
         return clipped.error();
       done = std::move(*clipped);
@@ -143,14 +156,14 @@ private:
         disc.segments = arc_cubics(p, raw.distance, raw.distance, 0, 0, 2 * pi, raw.tolerance);
         connect(disc);
       }
-      mended_ += wanting.size();
+      out.mended += wanting.size();
       if (wanting.empty())
         break;
     }
     if (inwards)
       for (Contour& c : done.contours)
         c = c.reversed();
-    return done;
+    return out;
   }
 
   // Places of the part's lines that are too near to a node, one for each run of such nodes.
@@ -170,8 +183,7 @@ private:
 
   const Outline& united_;
   const OffsetOptions& options_;
-  WeldReport& report_;
-  std::size_t& mended_;
+  OffsetReport& report_;
   WeldOptions weld_;
 };
 

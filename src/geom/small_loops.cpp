@@ -78,13 +78,16 @@ public:
   void run() {
     leave_out_points();
     split_loops();
+    learn();
     for (const double size : disc_sizes) {
       std::size_t left = segments_.size(); // repairs, so that it ends in any case
       for (std::size_t k = 0; k < segments_.size() && segments_.size() > 1;)
-        if (left > 0 && may_loop(k) && mend(k, size * flattening_))
+        if (left > 0 && may_loop(k, size * flattening_) && mend(k, size * flattening_)) {
+          learn();
           k = 0, --left;
-        else
+        } else {
           ++k;
+        }
     }
   }
 
@@ -115,12 +118,44 @@ private:
     segments_ = std::move(out);
     leave_out_points();
   }
-  // A loop takes half a turn at the least.
-  bool may_loop(std::size_t k) const {
-    const Segment &a = at(k + segments_.size() - 1), &b = at(k);
-    if (std::min(control_length(a), control_length(b)) < disc_sizes.back() * flattening_)
-      return true;
-    return std::abs(turn_between(a.end_tangent(), b.start_tangent())) + control_turn(a) + control_turn(b) >= pi;
+  // By how much each segment turns at the most, and the joint before it.
+  void learn() {
+    const std::size_t n = segments_.size();
+    turns_.resize(n), joints_.resize(n);
+    for (std::size_t k = 0; k < n; ++k) {
+      turns_[k] = control_turn(segments_[k]);
+      joints_[k] = std::abs(turn_between(at(k + n - 1).end_tangent(), segments_[k].start_tangent()));
+    }
+  }
+  // A loop takes half a turn at the least, of the joint, of what lies in the disc, and of the segments that leave it.
+  bool may_loop(std::size_t k, double radius) const {
+    const std::size_t n = segments_.size();
+    const Point centre = segments_[k].p0;
+    double turned = joints_[k];
+    std::size_t ahead = k, behind = (k + n - 1) % n; // the segments that leave the disc
+    for (std::size_t i = 0; i < std::min(most_walked, n / 2); ++i) {
+      ahead = (k + i) % n;
+      turned += turns_[ahead] + (i > 0 ? joints_[ahead] : 0);
+      if (distance(segments_[ahead].p3, centre) >= radius)
+        break;
+    }
+    for (std::size_t i = 1; i <= std::min(most_walked, n / 2); ++i) {
+      behind = (k + n - i) % n;
+      turned += turns_[behind] + (i > 1 ? joints_[(behind + 1) % n] : 0);
+      if (distance(segments_[behind].p0, centre) >= radius)
+        break;
+    }
+    if (turned < pi)
+      return false;
+    // Of those only what lies in the disc.
+    turned -= turns_[ahead] - turn_within(segments_[ahead], centre, radius);
+    turned -= turns_[behind] - turn_within(segments_[behind].reversed(), centre, radius);
+    return turned >= pi;
+  }
+  // At least what the curve turns by before it leaves the disc for the first time.
+  static double turn_within(const Segment& s, Point centre, double radius) {
+    const double handle = distance(s.p0, s.p1), t = handle > radius ? radius / handle : 1;
+    return control_turn(t < 1 && distance(s.at(t), centre) >= radius ? s.part(0, t) : s);
   }
 
   Way way_from(std::size_t k, bool back, double radius) const {
@@ -312,6 +347,7 @@ private:
   }
 
   std::vector<Segment>& segments_;
+  std::vector<double> turns_, joints_; // radians
   SmallLoops loops_;
   double flattening_;
   WeldReport& report_;

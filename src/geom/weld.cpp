@@ -8,17 +8,22 @@
 #include "geom/clipper_adapter.h"
 #include "geom/close_gaps.h"
 #include "geom/recover.h"
+#include "geom/side_by_side.h"
 #include "geom/sound.h"
 #include "geom/winding.h"
 
+#include <deque>
+#include <iterator>
 #include <numeric>
 #include <optional>
 
 namespace frelm {
 namespace {
 
-constexpr double box_slack = 1e-4; // mm
-constexpr std::size_t heap = 12;   // shapes over each place from which the union goes by halves
+constexpr double box_slack = 1e-4;         // mm
+constexpr double rough = 0.02;             // mm, of a flattening that only tells in from out
+constexpr std::size_t worth_threads = 120; // nodes: a fraction of a millisecond's work
+constexpr std::size_t heap = 12;           // shapes over each place from which the union goes by halves
 
 // Do the shapes lie on top of one another, more than `heap` deep on average?
 bool heaped(const std::vector<ClipShape>& shapes) {
@@ -92,8 +97,8 @@ struct Operands {
 };
 // Has the shape a contour the wrong way round that lies outside its others, at least in part? The shape itself is
 // filled there all the same (nonzero), but added to a neighbour's winding of +1 its −1 would cut a hole. Looked at in
-// the nodes.
-bool cancels(const Outline& shape, double flattening) {
+// the nodes, roughly: uniting a shape by itself harms none.
+bool cancels(const Outline& shape) {
   std::vector<std::vector<Point>> flat;
   for (std::size_t i = 0; i < shape.contours.size(); ++i) {
     const Contour& c = shape.contours[i];
@@ -101,7 +106,7 @@ bool cancels(const Outline& shape, double flattening) {
       continue;
     if (flat.empty())
       for (const Contour& other : shape.contours)
-        flat.push_back(flatten(other, flattening));
+        flat.push_back(flatten(other, rough));
     for (const Segment& s : c.segments) {
       int around = 0;
       for (std::size_t j = 0; j < flat.size(); ++j)
@@ -132,7 +137,7 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
     report.nodes_in += shape.node_count();
     if (turning == Turning::Positive) {
       closed.make_area_positive();
-      if (cancels(closed, options.flattening)) {
+      if (cancels(closed)) {
         Result<WeldResult> own = self_union(closed, FillRule::Nonzero, options);
         if (!own)
           return own.error();
@@ -146,44 +151,43 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
 }
 
 // Shapes that have to do with each other. as_it_is: a single one that needs no uniting.
-std::optional<Error> combine_group(std::vector<ClipShape> members, std::size_t subjects, bool as_it_is, BooleanOp op,
-                                   FillRule rule, const WeldOptions& options, WeldResult& result) {
-  ClipOperation operation{op, rule, subjects};
+struct Group {
+  std::vector<ClipShape> shapes;
+  std::size_t subjects = 0;
+  bool as_it_is = false;
+};
+
+Result<WeldResult> combine_group(Group group, BooleanOp op, FillRule rule, const WeldOptions& options) {
+  WeldResult result;
+  ClipOperation operation{op, rule, group.subjects};
   // With one operand missing nothing has to be cut, but shapes of the other still have to be united.
-  const bool alone = operation.subjects == 0 || operation.subjects == members.size();
+  const bool alone = operation.subjects == 0 || operation.subjects == group.shapes.size();
   if (alone && (op == BooleanOp::Intersection || (op == BooleanOp::Difference && operation.subjects == 0)))
-    return std::nullopt;
+    return result;
   if (alone)
-    operation.op = BooleanOp::Union, operation.subjects = members.size();
-  ++result.report.clusters;
-  if (as_it_is) {
-    result.outline.append(*members.front().outline);
-    return std::nullopt;
+    operation.op = BooleanOp::Union, operation.subjects = group.shapes.size();
+  result.report.clusters = 1;
+  if (group.as_it_is) {
+    result.outline = *group.shapes.front().outline;
+    return result;
   }
-  const Result<Outline> combined = combine_cluster(std::move(members), operation, options, result.report);
+  Result<Outline> combined = combine_cluster(std::move(group.shapes), operation, options, result.report);
   if (!combined)
     return combined.error();
-  result.outline.append(*combined);
-  return std::nullopt;
+  result.outline = std::move(*combined);
+  return result;
 }
 
-Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, FillRule rule, const WeldOptions& options,
-                                    WeldReport report) {
-  WeldResult result;
-  result.report = report;
+// The operands' shapes by what comes near what; the coarse flattenings belong to `nears`.
+std::vector<Group> groups_of(const Operands& operands, FillRule rule, std::deque<NearGroups>& nears) {
+  std::vector<Group> out;
   for (std::vector<std::size_t> group : touching_groups(operands.boxes)) {
-    if (options.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "weld"};
     std::sort(group.begin(), group.end());
     std::vector<ClipShape> shapes;
     std::vector<const Outline*> outlines;
     for (const std::size_t i : group)
       shapes.push_back({&operands.closed[i]}), outlines.push_back(&operands.closed[i]);
-    const auto subjects_among = [&](const std::vector<std::size_t>& members) {
-      return static_cast<std::size_t>(
-          std::count_if(members.begin(), members.end(), [&](std::size_t m) { return group[m] < operands.subjects; }));
-    };
-    NearGroups near;
+    NearGroups& near = nears.emplace_back();
     if (shapes.size() > heap * 2 && heaped(shapes)) { // in a heap nearly all are near others
       near.groups.emplace_back(shapes.size());
       std::iota(near.groups.front().begin(), near.groups.front().end(), std::size_t{0});
@@ -191,17 +195,42 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
       near = near_groups(outlines);
     }
     for (const std::vector<std::size_t>& members : near.groups) {
-      std::vector<ClipShape> chosen;
-      for (const std::size_t m : members)
-        chosen.push_back({shapes[m].outline, near.close.empty() ? nullptr : &near.close[m], near.coarse});
-      const bool as_it_is =
+      Group& one = out.emplace_back();
+      for (const std::size_t m : members) {
+        one.shapes.push_back({shapes[m].outline, near.close.empty() ? nullptr : &near.close[m], near.coarse});
+        one.subjects += group[m] < operands.subjects ? 1 : 0;
+      }
+      one.as_it_is =
           members.size() == 1 && rule == FillRule::Nonzero && !near.sound.empty() && near.sound[members.front()];
-      if (auto e = combine_group(std::move(chosen), subjects_among(members), as_it_is, op, rule, options, result))
-        return *e;
     }
   }
+  return out;
+}
+
+Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, FillRule rule, const WeldOptions& options,
+                                    WeldReport report) {
+  std::deque<NearGroups> nears;
+  std::vector<Group> groups = groups_of(operands, rule, nears);
+  std::size_t nodes = 0;
+  for (const Group& g : groups)
+    for (const ClipShape& s : g.shapes)
+      nodes += g.as_it_is ? 0 : s.outline->node_count();
+  std::vector<std::optional<Result<WeldResult>>> parts(groups.size());
+  side_by_side(groups.size(), nodes >= worth_threads, [&](std::size_t i) {
+    if (!options.stop.stop_requested())
+      parts[i] = combine_group(std::move(groups[i]), op, rule, options);
+  });
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+  WeldResult result;
+  result.report = report;
+  for (std::optional<Result<WeldResult>>& part : parts) {
+    if (!*part)
+      return part->error();
+    WeldResult& done = **part;
+    std::move(done.outline.contours.begin(), done.outline.contours.end(), std::back_inserter(result.outline.contours));
+    result.report.add(done.report);
+  }
   result.outline.append(operands.open);
   result.report.nodes_out = result.outline.node_count();
   return result;
@@ -214,6 +243,15 @@ std::optional<Error> bad_options(const WeldOptions& options) {
 }
 
 } // namespace
+
+void WeldReport::add(const WeldReport& other) {
+  clusters += other.clusters;
+  snapped_joins += other.snapped_joins;
+  worst_move = std::max(worst_move, other.worst_move);
+  polyline_contours += other.polyline_contours;
+  small_loops += other.small_loops;
+  closed_slits += other.closed_slits;
+}
 
 Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& options) {
   Result<WeldResult> united = combine(BooleanOp::Union, shapes, {}, options);
@@ -228,8 +266,8 @@ Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& o
   if (!closed)
     return closed;
   united->outline = std::move(closed->outline);
-  united->report.snapped_joins += closed->report.snapped_joins;
-  united->report.worst_move = std::max(united->report.worst_move, closed->report.worst_move);
+  closed->report.clusters = 0; // counted already
+  united->report.add(closed->report);
   united->report.nodes_out = closed->report.nodes_out;
   return united;
 }

@@ -39,6 +39,8 @@ struct WeldReport {
   std::size_t small_loops = 0;       // loops under the flattening, at joints, cut off or turned
   std::size_t closed_slits = 0;      // between shapes that meet along an edge but for rounding (geom/close_gaps)
   bool operator==(const WeldReport&) const = default;
+  // What another part of the same work did besides: all but the nodes.
+  void add(const WeldReport& other);
 };
 
 struct WeldResult {
