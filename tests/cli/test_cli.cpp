@@ -133,6 +133,31 @@ private slots:
     QCOMPARE(run({"check", dir.filePath("w.svg")}).code, 0); // its frame does not start at 0
   }
 
+  // Letters that meet edge to edge, without any area in common: kept joined on every bend, one piece, or told.
+  void letters_that_abut_stay_joined_data() {
+    QTest::addColumn<QStringList>("bend");
+    QTest::newRow("outside") << QStringList{"--circle", "60"};
+    QTest::newRow("inside") << QStringList{"--circle", "80", "--side", "right"};
+    QTest::newRow("flow") << QStringList{"--circle", "40", "--stance", "flow"};
+    QTest::newRow("slanting") << QStringList{"--guide", "M0 0L800 116.09"};
+  }
+  void letters_that_abut_stay_joined() {
+    QFETCH(QStringList, bend);
+    QTemporaryDir dir;
+    QProcess python;
+    python.start("/usr/bin/python3", {FRELM_SOURCE_DIR "/tests/reference/make_faces.py", dir.path()});
+    QVERIFY(python.waitForFinished(120'000));
+    const Ran r = run(QStringList{"seat", "--text", "abcab", "--face", dir.filePath("abutting.otf"), "--size", "20",
+                                  "--spacing", "joined", "--json", "-o", dir.filePath("o.svg")} +
+                      bend);
+    QCOMPARE(r.code, 0);
+    const QJsonArray letters = r.json()["letters"].toArray();
+    QCOMPARE(letters.size(), 5);
+    for (qsizetype i = 0; i + 1 < letters.size(); ++i)
+      QCOMPARE(letters[i].toObject()["look"].toString(), "joined");
+    QCOMPARE(svg_extents(dir.filePath("o.svg"))["contours"].toInt(), 3); // one outer line, two counters
+  }
+
   // Two squares of 10 mm that share one of 5 mm, drawn in opposite directions: SVG fills each by itself. Areas by hand:
   // 175 mm² and what a ring of 0.5 mm about 60 mm with six outer corners and two inner ones adds, or takes away.
   void paths_of_both_directions_are_filled_each_by_itself_data() {
