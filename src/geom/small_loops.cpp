@@ -360,13 +360,4 @@ void take_small_loops(Contour& contour, const WeldOptions& options, WeldReport& 
     Unlooper(contour, options.small_loops, options.flattening, report).run();
 }
 
-double turning_number(const Contour& contour) {
-  double sum = 0;
-  for (std::size_t i = 0; i < contour.segments.size(); ++i) {
-    const Segment &s = contour.segments[i], &next = contour.segments[(i + 1) % contour.segments.size()];
-    sum += turning(s, 0, 1) + turn_between(s.end_tangent(), next.start_tangent());
-  }
-  return sum / (2 * pi);
-}
-
 } // namespace frelm

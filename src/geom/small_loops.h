@@ -18,7 +18,4 @@ namespace frelm {
 // options.flattening: what the contour was clipped with. Joints that were moved are counted as snapped.
 void take_small_loops(Contour& contour, const WeldOptions& options, WeldReport& report);
 
-// How often a closed contour turns around, clockwise on screen positive: 1 or -1 where it doesn't cross itself.
-double turning_number(const Contour& contour);
-
 } // namespace frelm

@@ -5,6 +5,7 @@
 //   build/fuzz/tests/fuzz/fuzz_geometry -max_total_time=60
 #include "geom/arrangement.h"
 #include "geom/boolean.h"
+#include "geom/distance.h"
 #include "geom/offset.h"
 #include "geom/shade.h"
 #include "geom/thin.h"
@@ -29,6 +30,12 @@ public:
     constexpr double off[] = {0, 1e-6, 1e-5, 1e-4, 1e-3, 1e-2, 0.37, 0.5};
     return (a & 0x1f) + off[a >> 5];
   }
+  // As far as a curve of a badly converted face begins the wrong way.
+  Vec hair() {
+    constexpr double off[] = {0, 1e-5, 1e-4, 1e-3, 0.005, 0.02, 0.1, 0.5};
+    const std::uint8_t a = next();
+    return {off[a & 7] * (a & 64 ? -1 : 1), off[(a >> 3) & 7] * (a & 128 ? -1 : 1)};
+  }
   Point point() {
     const double x = coordinate();
     return {x, coordinate()};
@@ -50,9 +57,13 @@ Outline outline_from(Bytes& bytes) {
     const Point start = bytes.point();
     Point at = start;
     for (std::size_t i = 0; i < n; ++i) {
-      const bool line = bytes.next() % 2 == 0;
-      const Point a = line ? Point{} : bytes.point(), b = line ? Point{} : bytes.point();
+      const std::uint8_t kind = bytes.next() % 4;
+      const bool line = kind % 2 == 0, hooks = kind == 3;
+      Point a = line ? Point{} : hooks ? at + bytes.hair() : bytes.point();
+      Point b = line || hooks ? Point{} : bytes.point();
       const Point end = i + 1 == n && contour.closed ? start : bytes.point();
+      if (hooks)
+        b = end + bytes.hair();
       contour.segments.push_back(line ? Segment::line(at, end) : Segment::cubic(at, a, b, end));
       at = end;
     }
@@ -81,6 +92,26 @@ void check_area(const Outline& o) {
   }
 }
 
+// By the definition: no node of a round offset is nearer to the united outline, or farther from it, than the distance.
+void check_distance(const Outline& source, double d, const Outline& got) {
+  if (std::any_of(source.contours.begin(), source.contours.end(), [](const Contour& c) { return !c.closed; }))
+    return;
+  constexpr double bound = 0.02; // mm: 0.01, and what the lines are flattened by
+  WeldOptions uniting;
+  uniting.small_loops = SmallLoops::Turned;
+  Outline positive = source;
+  positive.make_area_positive();
+  const auto united = self_union(positive, FillRule::Nonzero, uniting);
+  if (!united || united->outline.empty())
+    return;
+  Boundary lines(united->outline);
+  for (const Contour& c : got.contours)
+    for (const Segment& s : c.segments) {
+      require(!lines.nearer_than(std::abs(d) - bound, s.p0), "an offset that is too near");
+      require(lines.nearer_than(std::abs(d) + bound, s.p0).has_value(), "an offset that is too far");
+    }
+}
+
 } // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
@@ -102,8 +133,12 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     options.join = static_cast<JoinStyle>(how % 3);
     options.cap = static_cast<CapStyle>(how / 3 % 3);
     options.holes = static_cast<HoleRule>(how / 9 % 3);
-    if (const auto r = offset(a, (static_cast<int>(how) - 128) / 24.0, options))
+    const double d = (static_cast<int>(how) - 128) / 24.0;
+    if (const auto r = offset(a, d, options)) {
       check_area(r->rings.front());
+      if (options.join == JoinStyle::Round && options.holes == HoleRule::Keep && d != 0)
+        check_distance(a, d, r->rings.front());
+    }
     break;
   }
   case 4:
