@@ -92,11 +92,12 @@ public:
       return Error{ErrorCode::Cancelled, "cancelled", "offset"};
     std::vector<Outline> grown;
     for (std::optional<Result<Clipped>>& part : clipped) {
-      if (!*part)
-        return part->error();
-      report_.weld.add((*part)->report);
-      report_.mended += (*part)->mended;
-      grown.push_back(std::move((*part)->outline));
+      Result<Clipped>& done = part.value();
+      if (!done)
+        return done.error();
+      report_.weld.add(done->report);
+      report_.mended += done->mended;
+      grown.push_back(std::move(done->outline));
     }
     Outline out;
     if (inwards) { // parts that were apart stay apart

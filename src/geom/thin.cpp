@@ -62,7 +62,7 @@ double one_way(std::span<const Segment> from, std::span<const Segment> to, bool 
   for (const Segment& s : from) {
     const double speed = 3 * std::max({distance(s.p0, s.p1), distance(s.p1, s.p2), distance(s.p2, s.p3)});
     double t = vouched / speed;
-    for (; t < 1; t += vouched / speed) {
+    while (t < 1) {
       const Point p = s.at(t);
       double best = distance_to(to[k], p);
       for (std::size_t looked = 0; looked < to.size() && (k + 1 < to.size() || loop); ++looked) {
@@ -76,6 +76,7 @@ double one_way(std::span<const Segment> from, std::span<const Segment> to, bool 
       if (worst > allowed)
         return worst;
       vouched = std::max(allowed - best, least_step * allowed);
+      t += vouched / speed;
     }
     vouched = (t - 1) * speed;
   }

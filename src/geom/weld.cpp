@@ -225,9 +225,10 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
   WeldResult result;
   result.report = report;
   for (std::optional<Result<WeldResult>>& part : parts) {
-    if (!*part)
-      return part->error();
-    WeldResult& done = **part;
+    Result<WeldResult>& combined = part.value();
+    if (!combined)
+      return combined.error();
+    WeldResult& done = *combined;
     std::move(done.outline.contours.begin(), done.outline.contours.end(), std::back_inserter(result.outline.contours));
     result.report.add(done.report);
   }
@@ -256,20 +257,21 @@ void WeldReport::add(const WeldReport& other) {
 Result<WeldResult> weld(const std::vector<Outline>& shapes, const WeldOptions& options) {
   Result<WeldResult> united = combine(BooleanOp::Union, shapes, {}, options);
   if (!united)
-    return united;
-  std::vector<Outline> covered = slit_covers(united->outline);
+    return united.error();
+  WeldResult out = std::move(*united);
+  std::vector<Outline> covered = slit_covers(out.outline);
   if (covered.empty())
-    return united;
-  united->report.closed_slits = covered.size();
-  covered.push_back(united->outline);
+    return out;
+  out.report.closed_slits = covered.size();
+  covered.push_back(std::move(out.outline));
   Result<WeldResult> closed = combine(BooleanOp::Union, covered, {}, options);
   if (!closed)
-    return closed;
-  united->outline = std::move(closed->outline);
+    return closed.error();
+  out.outline = std::move(closed->outline);
   closed->report.clusters = 0; // counted already
-  united->report.add(closed->report);
-  united->report.nodes_out = closed->report.nodes_out;
-  return united;
+  out.report.add(closed->report);
+  out.report.nodes_out = closed->report.nodes_out;
+  return out;
 }
 
 Result<WeldResult> combine(BooleanOp op, const std::vector<Outline>& a, const std::vector<Outline>& b,
