@@ -20,6 +20,7 @@ constexpr int bisections = 50;
 constexpr double same_point = 1e-5; // mm: one unit of the grid everything is clipped on
 constexpr double about_face = pi - 1e-9;
 constexpr double gentle_turn = 0.8;    // radians: a stretch that turns by more is halved
+constexpr double even_turn = 0.4;      // radians, and one that turns by so much more in one half than in the other
 constexpr double sharp_stretch = 1e-9; // of the parameter: one that still turns there is a cusp, a joint like any other
 constexpr double accepted = 0.8;       // of the tolerance, at the places a fit looks at
 constexpr double zero_speed = 1e-12;   // of the reach: the derivative says nothing about the direction
@@ -88,11 +89,13 @@ private:
     gentle(s, 0, 1);
   }
 
-  // Halves until little turning is left; what turns within no length at all is a cusp.
+  // Halves until little turning is left and that is spread, so that a few places tell all of it; what turns within no
+  // length at all is a cusp.
   void gentle(const Segment& s, double t0, double t1) {
     const double m = (t0 + t1) / 2;
     const Vec a = tangent(s, t0), b = tangent(s, m), c = tangent(s, t1);
-    if (std::abs(turn_between(a, b)) + std::abs(turn_between(b, c)) <= gentle_turn)
+    const double first = turn_between(a, b), second = turn_between(b, c);
+    if (std::abs(first) + std::abs(second) <= gentle_turn && std::abs(first - second) <= even_turn)
       return by_sense(s, t0, t1);
     if (t1 - t0 < sharp_stretch)
       return joint(s.at(m), a, c, false);

@@ -99,6 +99,7 @@ void check_distance(const Outline& source, double d, const Outline& got) {
   constexpr double bound = 0.02; // mm: 0.01, and what the lines are flattened by
   WeldOptions uniting;
   uniting.small_loops = SmallLoops::Turned;
+  uniting.flattening = 0.001; // as offset does: of slivers as narrow as that more or less is left
   Outline positive = source;
   positive.make_area_positive();
   const auto united = self_union(positive, FillRule::Nonzero, uniting);

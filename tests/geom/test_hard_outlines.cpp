@@ -159,6 +159,7 @@ private slots:
     QTest::newRow("handle-back-along-the-side") << "M0 0L7 0C6.8 -.002 7.3 .8 7.4 1.5L7.4 6L0 6Z";
     QTest::newRow("loop-at-a-tip") << "M-1.77 -1.13C-1.07 -.29 -.48 .09 0 0L-1.15 .13L-2.5 1.4Z";
     QTest::newRow("loop-of-one-curve") << "M0 0H8V5C8 5.002 8.001 5.002 8 5C6 5.5 3 5.5 0 5Z";
+    QTest::newRow("turn-within-a-hair") << "M9 9C8.99999 9 .005 0 0 0L9 0Z";
     QTest::newRow("loop-inside") << "M0 0L7 0C7 .008 6.95 -.3 6.8 -1L9 -1L9 6L0 6Z";
     QTest::newRow("tiny-step-along-the-shade") << "M0 0C2 -1 4 -1 6 0L6.00186 -.00105C8 -2 10 -2 12 0L12 5H0Z";
     QTest::newRow("close-waves") << "M0 0C3 3 6 -3 9 0S15 3 18 0L18 .04C15 3.04 12 -2.96 9 .04S3 3.04 0 .04Z";
