@@ -19,6 +19,7 @@
 #include <QTest>
 #include <fmt/format.h>
 #include <set>
+#include <stdexcept>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -211,7 +212,13 @@ private slots:
         continue;
       ++tried;
       faces.insert(file);
-      const std::string fault = trial(letters, work[pick(work.size())]);
+      std::string fault;
+      try {
+        fault = trial(letters, work[pick(work.size())]);
+      } catch (const std::runtime_error& e) { // GEOS gives up on some; the core throws nothing
+        std::printf("%d not judged: %s\n", i, e.what());
+        continue;
+      }
       if (fault.empty())
         continue;
       ++wrong;
