@@ -2,6 +2,22 @@
 
 namespace frelm {
 
+double control_turn(const Segment& s) {
+  if (s.is_line())
+    return 0;
+  constexpr double no_leg = 1e-9; // mm
+  double turned = 0;
+  Vec before{};
+  for (const Vec leg : {s.p1 - s.p0, s.p2 - s.p1, s.p3 - s.p2}) {
+    if (length(leg) < no_leg)
+      continue;
+    if (before != Vec{})
+      turned += std::abs(turn_between(before, leg));
+    before = leg;
+  }
+  return turned;
+}
+
 double row_length(const std::vector<Point>& points, bool closed) {
   double sum = closed && points.size() > 1 ? distance(points.back(), points.front()) : 0;
   for (std::size_t i = 1; i < points.size(); ++i)

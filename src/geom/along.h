@@ -28,6 +28,9 @@ inline double turn_between(Vec a, Vec b) {
   return std::atan2(cross(a, b), dot(a, b));
 }
 
+// The sum of the turns of the control polygon, radians: the curve turns by no more, and crosses itself only from π on.
+double control_turn(const Segment& s);
+
 // Each segment begins exactly where the one before ends; the ends must be as good as there already.
 inline void connect(std::span<Segment> segments) {
   for (std::size_t i = 1; i < segments.size(); ++i)

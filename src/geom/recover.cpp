@@ -18,6 +18,7 @@
 #include "geom/recover.h"
 
 #include "geom/along.h"
+#include "geom/nodes.h"
 #include "geom/small_loops.h"
 
 #include <optional>
@@ -226,22 +227,6 @@ void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
     runs = std::move(kept);
 }
 
-// The parameter of the place nearest to p, going down from `start`.
-double foot_on(const Segment& s, Point p, double start) {
-  double best = start;
-  for (double step = 0.125; step > 1e-12;) {
-    const double to_p = distance(s.at(best), p);
-    const double low = std::max(best - step, 0.0), high = std::min(best + step, 1.0);
-    if (distance(s.at(low), p) < to_p)
-      best = low;
-    else if (distance(s.at(high), p) < to_p)
-      best = high;
-    else
-      step /= 2;
-  }
-  return best;
-}
-
 // Where the stretch `back` ends on `out`, if it runs back along it all the way.
 std::optional<double> runs_back(const Ring& ring, const Run& out, const Run& back) {
   const Segment s = ring.curve(out), b = ring.curve(back);
@@ -253,7 +238,7 @@ std::optional<double> runs_back(const Ring& ring, const Run& out, const Run& bac
   for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0}) {
     const Point p = b.at(back.t0 + (back.t1 - back.t0) * share);
     const double before = t;
-    t = foot_on(s, p, t);
+    t = nearest_on({{{{s}, false}}}, p)->t;
     const double gain = out.forward ? before - t : t - before, left = out.forward ? t - out.t0 : out.t0 - t;
     if (distance(s.at(t), p) > spike_width || gain < -parameter_slack(s) || left < -parameter_slack(s))
       return std::nullopt;

@@ -23,22 +23,6 @@ constexpr double newton_residual = 1e-10;               // mm
 constexpr int samples = 40;                             // of the stretch beside a joint,
 constexpr double closer = 0.65;                         // each so much nearer to it than the last
 
-// The sum of the turns of the control polygon, radians: the curve turns by no more.
-double control_turn(const Segment& s) {
-  if (s.is_line())
-    return 0;
-  double turned = 0;
-  Vec before{};
-  for (const Vec leg : {s.p1 - s.p0, s.p2 - s.p1, s.p3 - s.p2}) {
-    if (length(leg) < 1e-9)
-      continue;
-    if (before != Vec{})
-      turned += std::abs(turn_between(before, leg));
-    before = leg;
-  }
-  return turned;
-}
-
 // By how much the curve's direction turns from t0 to t1, radians, whole turns counted.
 double turning(const Segment& s, double t0, double t1, int halvings = 40) {
   if (s.is_line() || t0 >= t1)

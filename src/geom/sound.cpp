@@ -26,22 +26,6 @@ struct Edge {
   std::size_t shape = 0, segment = 0, next = 0; // segment: counted through the shape's contours
 };
 
-bool may_cross_itself(const Segment& s) {
-  if (s.is_line())
-    return false;
-  const Vec legs[] = {s.p1 - s.p0, s.p2 - s.p1, s.p3 - s.p2};
-  double turned = 0;
-  Vec before{};
-  for (const Vec leg : legs) {
-    if (length(leg) < 1e-9)
-      continue;
-    if (before != Vec{})
-      turned += std::abs(turn_between(before, leg));
-    before = leg;
-  }
-  return turned >= pi;
-}
-
 // Does the curve begin or end quite another way than its first or last edge? Then there may be a loop under the edges.
 bool hooked(const Segment& s, const Edge& first, const Edge& last) {
   if (s.is_line())
@@ -72,7 +56,7 @@ bool flatten_all(const Outline& outline, std::size_t shape, double flattening, s
     const std::size_t first = edges.size(), first_segment = close.size();
     std::vector<std::size_t> starts;
     for (const Segment& s : segments) {
-      bool doubt = may_cross_itself(s);
+      bool doubt = control_turn(s) >= pi;
       starts.push_back(edges.size());
       const int n = s.flat_steps(flattening);
       Point a = s.p0;

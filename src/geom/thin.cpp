@@ -122,25 +122,6 @@ public:
     return out;
   }
 
-  // Lines in a row that one line can stand for, within a tenth of the tolerance.
-  RedrawnContour with_lines_merged(Contour c, double& worst) const {
-    const std::vector<Segment> was = c.segments;
-    for (std::size_t i = 0; i + 1 < c.segments.size() && c.segments.size() > 3;) {
-      Segment &a = c.segments[i], &b = c.segments[i + 1];
-      const Vec along = unit(b.p3 - a.p0);
-      const double off = std::abs(cross(along, a.p3 - a.p0));
-      if (a.is_line() && b.is_line() && off <= 0.1 * options_.tolerance && dot(a.p3 - a.p0, along) > 0 &&
-          dot(b.p3 - b.p0, along) > 0) {
-        a = Segment::line(a.p0, b.p3);
-        c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(i) + 1);
-        worst = std::max(worst, off);
-      } else {
-        ++i;
-      }
-    }
-    return {{{was, c.segments}}, c.closed};
-  }
-
 private:
   const Segment& segment(std::size_t i) const { return segments_[i % segments_.size()]; }
   bool outstanding_line(const Segment& s) const {
@@ -226,35 +207,53 @@ private:
   double median_ = 0;
 };
 
+// Lines in a row that one line can stand for, within a tenth of the tolerance.
+RedrawnContour with_lines_merged(Contour c, double tolerance, double& worst) {
+  const std::vector<Segment> was = c.segments;
+  for (std::size_t i = 0; i + 1 < c.segments.size() && c.segments.size() > 3;) {
+    Segment &a = c.segments[i], &b = c.segments[i + 1];
+    const Vec along = unit(b.p3 - a.p0);
+    const double off = std::abs(cross(along, a.p3 - a.p0));
+    if (a.is_line() && b.is_line() && off <= 0.1 * tolerance && dot(a.p3 - a.p0, along) > 0 &&
+        dot(b.p3 - b.p0, along) > 0) {
+      a = Segment::line(a.p0, b.p3);
+      c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+      worst = std::max(worst, off);
+    } else {
+      ++i;
+    }
+  }
+  return {{{was, c.segments}}, c.closed};
+}
+
 } // namespace
 
 Result<ThinResult> thin(const Outline& outline, const ThinOptions& options) {
   if (!(options.tolerance > 0))
     return bad_input("the tolerance must be more than 0 mm", "thin");
   ThinResult out;
-  std::vector<RedrawnContour> redrawn;
-  const auto again = [&](const Outline& from, auto&& how) -> std::optional<Error> {
-    redrawn.clear();
-    for (const Contour& c : from.contours) {
-      if (options.stop.stop_requested())
-        return Error{ErrorCode::Cancelled, "cancelled", "thin"};
-      redrawn.push_back(how(ContourThinner(c, options), c));
-    }
-    out.outline = without_new_crossings(redrawn, options.stop).outline;
-    if (options.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "thin"};
-    return std::nullopt;
-  };
   for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
       if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3))
         return bad_input("an outline has a coordinate that is not a number; draw that shape again", "thin");
-  if (auto e = again(outline, [&](const ContourThinner& t, const Contour&) { return t.run(out.report.worst); }))
-    return *e;
-  if (auto e = again(out.outline, [&](const ContourThinner& t, const Contour& c) {
-        return t.with_lines_merged(c, out.report.worst);
-      }))
-    return *e;
+  const Error cancelled{ErrorCode::Cancelled, "cancelled", "thin"};
+  std::vector<RedrawnContour> redrawn;
+  for (const Contour& c : outline.contours) {
+    if (options.stop.stop_requested())
+      return cancelled;
+    redrawn.push_back(ContourThinner(c, options).run(out.report.worst));
+  }
+  out.outline = without_new_crossings(redrawn, options.stop).outline;
+  bool merged = false;
+  for (std::size_t i = 0; i < redrawn.size(); ++i) {
+    redrawn[i] = with_lines_merged(out.outline.contours[i], options.tolerance, out.report.worst);
+    const Redrawn& whole = redrawn[i].stretches.front();
+    merged = merged || whole.now.size() < whole.was.size();
+  }
+  if (merged)
+    out.outline = without_new_crossings(redrawn, options.stop).outline;
+  if (options.stop.stop_requested())
+    return cancelled;
   for (std::size_t i = 0; i < outline.contours.size(); ++i)
     if (const Contour& was = outline.contours[i], &now = out.outline.contours[i];
         now.segments.empty() || now.segments.size() >= was.segments.size()) {
