@@ -111,7 +111,7 @@ private:
   }
   // At most a third of the row, so that windows don't meet themselves on a loop.
   int steps(double mm) const {
-    return std::max(2, std::min(n_ / 3, std::max(fewest_points, static_cast<int>(mm / step_))));
+    return std::max(2, std::min(n_ / 3, std::max(fewest_points, static_cast<int>(std::min<double>(n_, mm / step_)))));
   }
 
   // Points first … last, u counted from `origin`.
