@@ -125,7 +125,7 @@ private:
       }
       worst = std::max(worst, distance(cubic.at(t), p));
       const double chord = along_[i] - along_[i - 1];
-      const int looks = std::clamp(static_cast<int>(least_looks * chord / span), 1, most_looks);
+      const int looks = std::clamp(span > 0 ? static_cast<int>(least_looks * chord / span) : 1, 1, most_looks);
       for (int k = 1; k <= looks; ++k)
         worst = std::max(
             worst, distance_to_chord(track_[i - 1].point, p, cubic.at(t_before + (t - t_before) * k / (looks + 1))));
