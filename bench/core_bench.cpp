@@ -1,4 +1,5 @@
 // Times of the core, and of GEOS on the same work in the same run. Cases: docs/performance.md.
+#include "geom/offset.h"
 #include "geom/weld.h"
 #include "lettering/gaps.h"
 #include "reference/geos_union.h"
@@ -31,6 +32,25 @@ void geos_union_at_2_micrometres(benchmark::State& state) {
     benchmark::DoNotOptimize(geos_union(letters, 0.002));
 }
 BENCHMARK(geos_union_at_2_micrometres)->Arg(14)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
+
+void offset_letters(benchmark::State& state) {
+  const Outline source = weld(case_letters(static_cast<std::size_t>(state.range(0))))->outline;
+  std::size_t nodes = 0;
+  for (auto _ : state) {
+    const auto ring = offset(source, 2.5);
+    nodes = ring->report.weld.nodes_out;
+    benchmark::DoNotOptimize(nodes);
+  }
+  state.counters["nodes"] = static_cast<double>(nodes);
+}
+BENCHMARK(offset_letters)->Arg(14)->Arg(400)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+void geos_buffer_at_10_micrometres(benchmark::State& state) {
+  const Outline source = weld(case_letters(static_cast<std::size_t>(state.range(0))))->outline;
+  for (auto _ : state)
+    benchmark::DoNotOptimize(geos_buffer({source}, 2.5, 0.01));
+}
+BENCHMARK(geos_buffer_at_10_micrometres)->Arg(14)->Arg(400)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 // A circle's run turned a little further at every step, and seated again.
 void drag(benchmark::State& state, SpacingMode mode) {

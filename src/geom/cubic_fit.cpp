@@ -9,9 +9,12 @@ namespace frelm {
 namespace {
 
 constexpr int most_rounds = 24;
-constexpr int patience = 3; // rounds without a gain of a tenth
+constexpr int patience = 2; // rounds without a gain of a tenth
 constexpr int most_weighings = 16;
-constexpr int most_halvings = 4; // of a step that leads far off
+constexpr int first_weighings = 4;     // after which half the way to what is needed must be done
+constexpr double worth_weighing = 1.5; // times what is needed: of 59 fits beyond, none came down so far
+constexpr int most_halvings = 4;       // of a step that leads far off
+constexpr double same_foot = 1e-4; // of the parameter: what is left is its square, and only makes distances look larger
 constexpr double far_off = 1.5;
 constexpr double shortest_handle = 0.01, longest_handle = 2; // of the chord
 constexpr double widest_turn = 2 * pi / 180;                 // of a free end from the direction given
@@ -28,7 +31,7 @@ double nearest_parameter(const Powers& c, Point p, double t) {
       break;
     const double before = t;
     t = std::clamp(t - dot(r, d) / h, 0.0, 1.0);
-    if (std::abs(t - before) < 1e-7)
+    if (std::abs(t - before) < same_foot)
       break;
   }
   return t;
@@ -147,8 +150,10 @@ void weigh_worst(const HandleFit& handles, std::span<const Point> targets, std::
                  double needed, CubicFit& best) {
   std::vector<double> weights(targets.size(), 1.0);
   Segment cubic = best.cubic;
-  worst_distance(Powers(cubic), targets, t);
+  const double halfway = (worst_distance(Powers(cubic), targets, t) + needed) / 2;
   for (int round = 0; round < most_weighings && best.worst > needed; ++round) {
+    if (round == first_weighings && best.worst > halfway)
+      return;
     double sum = 0;
     for (std::size_t i = 0; i < targets.size(); ++i) {
       weights[i] *= distance(cubic.at(t[i]), targets[i]);
@@ -227,7 +232,7 @@ CubicFit fit_cubic(Point p0, Vec start, Vec end, Point p3, std::span<const Point
       now = t;
     }
   }
-  if (best.worst > aim.needed && best.worst <= 2 * aim.needed)
+  if (best.worst > aim.needed && best.worst <= worth_weighing * aim.needed)
     weigh_worst(handles, targets, now, held, aim.needed, best);
   return best;
 }

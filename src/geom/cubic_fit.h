@@ -24,8 +24,8 @@ struct FitFreedom {
 };
 struct FitAim {
   double enough = 0; // mm: the fit stops when it is this good
-  // mm: an error that would do. A least-squares fit between this and twice this is bettered by weighing its worst
-  // places more (Lawson's method), until it does or stops getting better; 0: never.
+  // mm: an error that would do. A least-squares fit between this and half as much again is bettered by weighing its
+  // worst places more (Lawson's method), until it does or stops getting better; 0: never.
   double needed = 0;
   FitFreedom free = {};
 };

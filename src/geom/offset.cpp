@@ -20,6 +20,7 @@
 #include "geom/boolean.h"
 #include "geom/clipper_adapter.h"
 #include "geom/components.h"
+#include "geom/covered.h"
 #include "geom/distance.h"
 #include "geom/raw_offset.h"
 #include "geom/recover.h"
@@ -37,6 +38,8 @@ constexpr double refit_share = 0.92;
 constexpr double line_share = 0.5; // of the distance: a shorter line between round stretches is taken up by them
 constexpr double node_share = 0.5; // of the tolerance: a node so much nearer than the distance is a fault
 constexpr int most_mendings = 4;   // rounds
+constexpr double coarse_share = 0.02, coarsest = 0.05; // of the distance, mm: flattening of what is covered
+constexpr double coarse_margin = 2.5;                  // flattenings that it is covered by
 constexpr int most_rings = 1000;
 
 std::optional<Error> bad_options(double distance, const OffsetOptions& o) {
@@ -78,8 +81,8 @@ public:
 
   Result<Outline> ring(double distance) {
     const bool inwards = distance < 0;
-    const RawOffset raw{std::abs(distance), raw_share * options_.tolerance, weld_.flattening,
-                        options_.join,      options_.mitre_limit,           options_.cap};
+    RawOffset raw{std::abs(distance), raw_share * options_.tolerance, weld_.flattening};
+    raw.join = options_.join, raw.mitre_limit = options_.mitre_limit, raw.cap = options_.cap;
     std::vector<Outline> parts = components(united_);
     if (inwards)
       std::erase_if(parts, [](const Outline& part) { return !part.contours.front().closed; });
@@ -129,9 +132,14 @@ private:
     WeldReport report;
     std::size_t mended = 0;
   };
-  Result<Clipped> clip(const Outline& part, const RawOffset& raw, bool inwards) const {
+  Result<Clipped> clip(const Outline& part, RawOffset raw, bool inwards) const {
     Clipped out;
     Outline& done = out.outline;
+    // At mitres and bevels, and at the ends of lines, not all of a disc belongs to the offset.
+    const double coarse = std::min(coarse_share * raw.distance, coarsest);
+    std::optional<Discs> discs;
+    if (options_.join == JoinStyle::Round && part.contours.front().closed && coarse > weld_.flattening)
+      discs.emplace(part, raw.distance, coarse_margin * coarse), raw.discs = &*discs, raw.coarse = coarse;
     Outline offsets;
     Box box;
     for (const Contour& c : part.contours) {
@@ -143,9 +151,13 @@ private:
     }
     if (inwards)
       offsets.contours.push_back(rectangle(box.grown(1)));
+    std::vector<bool> close;
+    for (const Contour& c : offsets.contours)
+      for (const Segment& s : c.segments)
+        close.push_back(!discs || s.is_line() || !discs->cover(s));
     for (int round = 0; round <= most_mendings; ++round) {
       Result<Outline> clipped =
-          clip_and_recover({{&offsets}}, {BooleanOp::Union, FillRule::Positive}, weld_, out.report);
+          clip_and_recover({{&offsets, &close, coarse}}, {BooleanOp::Union, FillRule::Positive}, weld_, out.report);
       if (!clipped)
         return clipped.error();
       done = std::move(*clipped);
@@ -156,6 +168,7 @@ private:
         Contour& disc = offsets.contours.emplace_back();
         disc.segments = arc_cubics(p, raw.distance, raw.distance, 0, 0, 2 * pi, raw.tolerance);
         connect(disc);
+        close.insert(close.end(), disc.segments.size(), true);
       }
       out.mended += wanting.size();
       if (wanting.empty())

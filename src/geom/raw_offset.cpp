@@ -1,7 +1,9 @@
 // Every band between the loop and its raw offset is wound the same way round, so that winding numbers tell the region
 // (Chen & McMains, Polygon offsetting by computing winding numbers, ASME 2005; there for polygons):
 //  - where 1 + d·κ > 0 the offset curve C + d·N runs along with C: cubics fitted with its exact directions;
-//  - where it is negative the offset runs backwards: there, each chord of C gives a rectangle of its own (spokes);
+//  - where it is negative the offset runs backwards: there, each chord of C gives a rectangle of its own (spokes).
+//    The chords run on the side of the offset, so that longer ones leave nothing out, and add nothing while the
+//    rectangle stays within the offset (geom/covered);
 //  - around a joint that turns away: an arc, a mitre or a bevel; at one that turns towards the side: spokes to the
 //  node.
 #include "geom/raw_offset.h"
@@ -157,17 +159,32 @@ private:
       out_.push_back(Segment::line(off(part.p0, tangent(s, t0)), part.p0));
     else
       line_to(part.p0);
-    const int n = part.flat_steps(o_.flattening);
-    Point a = part.p0;
-    for (int i = 1; i <= n; ++i) {
-      const Point b = i == n ? part.p3 : part.at(static_cast<double>(i) / n);
-      const Vec t = unit(b - a);
-      line_to(off(a, t));
-      line_to(off(b, t));
-      line_to(b);
-      a = b;
+    const int fine = part.flat_steps(o_.flattening);
+    const int coarse = o_.discs != nullptr ? std::min(part.flat_steps(o_.coarse), fine) : fine;
+    const int each = (fine + coarse - 1) / coarse; // fine steps in a coarse one
+    const auto place = [&](int i, int n) { return i == n ? part.p3 : part.at(static_cast<double>(i) / n); };
+    for (int i = 0; i < coarse; ++i) {
+      if (each == 1 || covered(place(i, coarse), place(i + 1, coarse)))
+        rectangle(place(i, coarse), place(i + 1, coarse));
+      else
+        for (int k = i * each; k < (i + 1) * each; ++k)
+          rectangle(place(k, coarse * each), place(k + 1, coarse * each));
     }
     line_to(off(part.p3, tangent(s, t1)));
+  }
+
+  void rectangle(Point a, Point b) {
+    const Vec t = unit(b - a);
+    line_to(off(a, t));
+    line_to(off(b, t));
+    line_to(b);
+  }
+  bool covered(Point a, Point b) const {
+    const Vec t = unit(b - a);
+    const Point up_a = off(a, t), up_b = off(b, t);
+    const Discs& discs = *o_.discs;
+    return discs.cover(Segment::line(a, up_a)) && discs.cover(Segment::line(up_a, up_b)) &&
+           discs.cover(Segment::line(up_b, b));
   }
 
   void joint(Point node, Vec a, Vec b, bool cap) {

@@ -3,6 +3,8 @@
 #include "geom/offset.h"
 
 #include "geom/boolean.h"
+#include "geom/covered.h"
+#include "geom/distance.h"
 #include "geom/path_data.h"
 #include "lettering/seat.h"
 #include "reference/geos_union.h"
@@ -12,6 +14,7 @@
 #include <QTest>
 #include <cstdio>
 #include <fmt/format.h>
+#include <random>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -273,6 +276,33 @@ private slots:
     QCOMPARE(small->report.dropped_holes, std::size_t{1});
     options.hole_size = 2.9;
     QCOMPARE(one(o, 0.5, options).contours.size(), std::size_t{4});
+  }
+
+  // What is said to be covered is nearer to the source than the radius, wherever it is looked at.
+  void covered_stretches_lie_within_the_distance() {
+    const Outline letters = weld(letter_outlines(on_circle(letters_of("Saltmarsh"), 120)))->outline;
+    const Box box = letters.bounds();
+    Boundary lines(letters);
+    const double radius = 2, margin = 0.1;
+    const Discs discs(letters, radius, margin);
+    std::mt19937 random(7);
+    const auto place = [&](const Box& b) {
+      return Point{std::uniform_real_distribution(b.x0, b.x1)(random),
+                   std::uniform_real_distribution(b.y0, b.y1)(random)};
+    };
+    std::size_t covered = 0;
+    for (int i = 0; i < 4000; ++i) {
+      const Point at = place(box.grown(3));
+      const Box near{at.x - 1, at.y - 1, at.x + 1, at.y + 1};
+      const Segment s = Segment::cubic(place(near), place(near), place(near), place(near));
+      if (!discs.cover(s))
+        continue;
+      ++covered;
+      for (int k = 0; k <= 20; ++k)
+        QVERIFY(lines.nearer_than(radius - margin + 0.001, s.at(k / 20.0)).has_value());
+    }
+    QVERIFY(covered > 400 && covered < 3600);
+    QVERIFY(!Discs(Outline{}, radius, margin).cover(Segment::line({0, 0}, {0, 0})));
   }
 
   void rings_are_offsets_of_the_source() {
