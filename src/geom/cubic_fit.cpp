@@ -10,7 +10,7 @@ namespace {
 
 constexpr int most_rounds = 24;
 constexpr int patience = 2; // rounds without a gain of a tenth
-constexpr int most_weighings = 16;
+constexpr int most_weighings = 8;
 constexpr int first_weighings = 4;     // after which half the way to what is needed must be done
 constexpr double worth_weighing = 1.5; // times what is needed: of 59 fits beyond, none came down so far
 constexpr int most_halvings = 4;       // of a step that leads far off

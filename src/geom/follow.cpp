@@ -14,7 +14,7 @@ namespace {
 constexpr double aim = 0.5;                         // of the tolerance: better than this is not looked for
 constexpr double hope = 0.99;                       // of the tolerance: what the points a fit sees must reach
 constexpr double power = 1.0 / 6;                   // of the error, for the length
-constexpr double near_enough = 0.03;                // of the length: the longest piece is not looked for more closely
+constexpr double near_enough = 0.08;                // of the length: the longest piece is not looked for more closely
 constexpr double least_step = 0.4, most_step = 1.9; // of the length, from one guess to the next
 constexpr int most_guesses = 10;
 constexpr double unsure = 64; // times the tolerance: such an error says nothing about lengths
@@ -70,7 +70,7 @@ private:
         break;
       const double length = along_[to] - along_[from];
       const double share = piece.worst / options_.tolerance;
-      const double scale = share > unsure ? 0.5 : 0.985 * std::pow(std::max(share, 1e-3), -power);
+      const double scale = share > unsure ? 0.5 : 0.97 * std::pow(std::max(share, 1e-3), -power);
       reach = length * std::clamp(scale, least_step, most_step);
       if (good > from && bad <= last) {
         const double low = along_[good] - along_[from], high = along_[bad] - along_[from];
