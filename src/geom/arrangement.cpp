@@ -10,6 +10,7 @@
 
 #include "geom/along.h"
 #include "geom/crossings.h"
+#include "geom/groups.h"
 #include "geom/nodes.h"
 
 #include <numeric>
@@ -178,18 +179,13 @@ Segment Arrangement::half_curve(std::size_t half) const {
 }
 
 std::vector<std::size_t> Arrangement::components() const {
-  std::vector<std::size_t> parent(vertices_.size());
-  std::iota(parent.begin(), parent.end(), std::size_t{0});
-  const auto root = [&](std::size_t v) {
-    while (parent[v] != v)
-      v = parent[v] = parent[parent[v]];
-    return v;
-  };
+  Groups groups(vertices_.size());
   for (const Edge& e : edges_)
-    parent[root(e.from)] = root(e.to);
-  for (std::size_t v = 0; v < parent.size(); ++v)
-    parent[v] = root(v);
-  return parent;
+    groups.join(e.from, e.to);
+  std::vector<std::size_t> out;
+  for (std::size_t v = 0; v < vertices_.size(); ++v)
+    out.push_back(groups.first_of(v));
+  return out;
 }
 
 void Arrangement::make_cycles() {

@@ -22,9 +22,9 @@ std::vector<Outline> components(const Outline& outline) {
   for (const Contour& c : outline.contours) {
     if (!c.closed || c.segments.empty() || !(c.area() < 0))
       continue;
-    const Point p = c.segments.front().p0;
+    const Box box = c.bounds();
     for (const Outer& o : outers) // the smallest that holds it
-      if (o.box.contains(p) && winding_number({{out[o.part].contours.front()}}, p) != 0) {
+      if (o.box.overlaps(box) && lies_in(c, out[o.part].contours.front())) {
         out[o.part].contours.push_back(c);
         break;
       }

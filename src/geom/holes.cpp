@@ -6,7 +6,7 @@ Outline with_holes(const Outline& outline, HoleRule rule, double size) {
   if (rule == HoleRule::Keep)
     return outline;
   struct Hole {
-    Outline contour;
+    Contour contour;
     Box box;
   };
   std::vector<Hole> dropped;
@@ -19,14 +19,14 @@ Outline with_holes(const Outline& outline, HoleRule rule, double size) {
     if (rule == HoleRule::DropSmall && std::max(box.width(), box.height()) > size)
       continue;
     gone[i] = true;
-    dropped.push_back({{{c}}, box});
+    dropped.push_back({c, box});
   }
   Outline out;
   for (std::size_t i = 0; i < outline.contours.size(); ++i) {
     const Contour& c = outline.contours[i];
     for (const Hole& hole : dropped)
-      if (!gone[i] && c.closed && !c.segments.empty() && hole.box.contains(c.segments.front().p0))
-        gone[i] = winding_number(hole.contour, c.segments.front().p0) != 0;
+      if (!gone[i] && c.closed && hole.box.overlaps(c.bounds()))
+        gone[i] = lies_in(c, hole.contour);
     if (!gone[i])
       out.contours.push_back(c);
   }

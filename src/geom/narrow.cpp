@@ -5,9 +5,9 @@
 #include "geom/narrow.h"
 
 #include "geom/along.h"
+#include "geom/groups.h"
 #include "geom/nodes.h"
 
-#include <numeric>
 #include <unordered_map>
 
 namespace frelm {
@@ -47,30 +47,24 @@ public:
       measure(samples_[i]);
     if (options_.stop.stop_requested())
       return {};
-    std::vector<std::size_t> parent(samples_.size());
-    std::iota(parent.begin(), parent.end(), std::size_t{0});
-    const auto root = [&](std::size_t v) {
-      while (parent[v] != v)
-        v = parent[v] = parent[parent[v]];
-      return v;
-    };
+    Groups groups(samples_.size());
     const auto narrow = [&](std::size_t i) { return samples_[i].width < size_; };
     for (std::size_t i = 0; i < samples_.size(); ++i) {
       if (!narrow(i))
         continue;
-      parent[root(samples_[i].partner)] = root(i);
+      groups.join(samples_[i].partner, i);
       if (narrow(samples_[i].next))
-        parent[root(samples_[i].next)] = root(i);
+        groups.join(samples_[i].next, i);
     }
     std::unordered_map<std::size_t, std::size_t> narrowest; // of each root
     std::unordered_map<std::size_t, NarrowPlace> places;
     for (std::size_t i = 0; i < samples_.size(); ++i) {
       if (!narrow(i))
         continue;
-      NarrowPlace& place = places[root(i)];
+      NarrowPlace& place = places[groups.first_of(i)];
       place.where.add(samples_[i].p), place.where.add(samples_[samples_[i].partner].p);
       place.length += samples_[i].step / 2;
-      const auto [it, fresh] = narrowest.try_emplace(root(i), i);
+      const auto [it, fresh] = narrowest.try_emplace(groups.first_of(i), i);
       if (!fresh && samples_[i].width < samples_[it->second].width)
         it->second = i;
     }

@@ -217,6 +217,15 @@ std::vector<Point> flatten(const Contour& contour, double tolerance) {
   return points;
 }
 
+bool lies_in(const Contour& inner, const Contour& outer) {
+  constexpr std::size_t most_places = 7;
+  const std::size_t n = inner.segments.size(), places = std::min(n, most_places);
+  std::size_t in = 0;
+  for (std::size_t k = 0; k < places; ++k)
+    in += winding_number({{outer}}, inner.segments[k * n / places].at(0.5)) != 0 ? 1 : 0;
+  return 2 * in > places;
+}
+
 int winding_number(const Outline& outline, Point p, double tolerance) {
   int winding = 0;
   for (const Contour& contour : outline.contours) {

@@ -84,6 +84,9 @@ std::vector<Point> flatten(const Contour& contour, double tolerance);
 // How often the outline winds around p (nonzero = inside), contours flattened within tolerance.
 int winding_number(const Outline& outline, Point p, double tolerance = 0.001);
 
+// Whether most of a contour's places lie in the area of another one, which it may touch at some but not cross.
+bool lies_in(const Contour& inner, const Contour& outer);
+
 // A full circle of cubics, clockwise on screen from its top, within 0.0005 mm of the true circle.
 Contour circle_contour(Point centre, double radius);
 

@@ -10,6 +10,7 @@
 
 #include "geom/along.h"
 #include "geom/arc_cubics.h"
+#include "geom/bisect.h"
 #include "geom/cubic_fit.h"
 
 #include <array>
@@ -17,8 +18,7 @@
 namespace frelm {
 namespace {
 
-constexpr int samples = 6; // of 1 + d·κ along a gentle stretch, to find where its sign changes
-constexpr int bisections = 50;
+constexpr int samples = 6;          // of 1 + d·κ along a gentle stretch, to find where its sign changes
 constexpr double same_point = 1e-5; // mm: one unit of the grid everything is clipped on
 constexpr double about_face = pi - 1e-9;
 constexpr double gentle_turn = 0.8;    // radians: a stretch that turns by more is halved
@@ -109,16 +109,12 @@ private:
     std::vector<double> cuts{t0};
     const auto forward = [&](double t) { return forwardness(s, t, o_.distance) >= 0; };
     for (int i = 0; i < samples; ++i) {
-      double lo = t0 + (t1 - t0) * i / samples, hi = t0 + (t1 - t0) * (i + 1) / samples;
+      const double lo = t0 + (t1 - t0) * i / samples, hi = t0 + (t1 - t0) * (i + 1) / samples;
       const bool was = forward(lo);
       if (was == forward(hi))
         continue;
-      for (int k = 0; k < bisections; ++k) {
-        const double m = (lo + hi) / 2;
-        (forward(m) == was ? lo : hi) = m;
-      }
-      if (hi > t0 && hi < t1)
-        cuts.push_back(hi);
+      if (const double t = bisect({lo, hi}, [&](double m) { return forward(m) != was; }).high; t > t0 && t < t1)
+        cuts.push_back(t);
     }
     cuts.push_back(t1);
     for (std::size_t i = 0; i + 1 < cuts.size(); ++i)

@@ -5,9 +5,9 @@
 #include "geom/sound.h"
 
 #include "geom/along.h"
+#include "geom/groups.h"
 
 #include <cstdint>
-#include <numeric>
 
 namespace frelm {
 namespace {
@@ -160,45 +160,33 @@ NearGroups near_groups(const std::vector<const Outline*>& outlines) {
   std::vector<Edge> edges;
   for (std::size_t i = 0; i < n; ++i)
     out.sound.push_back(flatten_all(*outlines[i], i, out.coarse, edges, out.close.emplace_back()));
-  std::vector<std::size_t> parent(n);
-  std::iota(parent.begin(), parent.end(), std::size_t{0});
-  const auto root = [&](std::size_t i) {
-    while (parent[i] != i)
-      i = parent[i] = parent[parent[i]];
-    return i;
-  };
-  const auto unite = [&](std::size_t i, std::size_t j) {
-    parent[std::max(root(i), root(j))] = std::min(root(i), root(j));
-  };
+  Groups groups(n);
+  const auto together = [&](std::size_t i, std::size_t j) { return groups.first_of(i) == groups.first_of(j); };
   if (!edges.empty())
     find_near(
         edges, margin_share * out.coarse,
         [&](const Edge& a, const Edge& b) {
           return out.close[a.shape][a.segment] && out.close[b.shape][b.segment] &&
-                 (a.shape == b.shape ? !out.sound[a.shape] : root(a.shape) == root(b.shape));
+                 (a.shape == b.shape ? !out.sound[a.shape] : together(a.shape, b.shape));
         },
         [&](const Edge& a, const Edge& b) {
           out.close[a.shape][a.segment] = out.close[b.shape][b.segment] = true;
           if (a.shape == b.shape)
             out.sound[a.shape] = false;
           else
-            unite(a.shape, b.shape);
+            groups.join(a.shape, b.shape);
         });
   std::vector<Box> boxes;
   for (const Outline* o : outlines)
     boxes.push_back(o->bounds());
   for (std::size_t i = 0; i < n; ++i)
     for (std::size_t j = i + 1; j < n; ++j)
-      if (root(i) != root(j) && boxes[i].overlaps(boxes[j]) &&
+      if (!together(i, j) && boxes[i].overlaps(boxes[j]) &&
           (lies_in(*outlines[i], *outlines[j], out.coarse) || lies_in(*outlines[j], *outlines[i], out.coarse)))
-        unite(i, j);
-  std::vector<std::size_t> place(n, n);
-  for (std::size_t i = 0; i < n; ++i) {
+        groups.join(i, j);
+  for (std::size_t i = 0; i < n; ++i)
     out.sound[i] = out.sound[i] && nests_well(*outlines[i], out.coarse);
-    if (place[root(i)] == n)
-      place[root(i)] = out.groups.size(), out.groups.emplace_back();
-    out.groups[place[root(i)]].push_back(i);
-  }
+  out.groups = groups.all();
   return out;
 }
 

@@ -6,6 +6,7 @@
 #include "geom/warp.h"
 
 #include "geom/along.h"
+#include "geom/bisect.h"
 #include "geom/cubic_fit.h"
 #include "geom/powers.h"
 
@@ -168,16 +169,14 @@ private:
       // The parameter of the break by bisection between samples of different sides.
       constexpr int n = 16;
       for (int i = 0; i < n; ++i) {
-        double lo = static_cast<double>(i) / n, hi = static_cast<double>(i + 1) / n;
-        const bool rising = s.at(lo).*axis < *it;
-        if (rising == (s.at(hi).*axis < *it))
+        const double lo = static_cast<double>(i) / n, hi = static_cast<double>(i + 1) / n;
+        const auto below = [&](double t) { return s.at(t).*axis < *it; };
+        const bool rising = below(lo);
+        if (rising == below(hi))
           continue;
-        for (int k = 0; k < 60; ++k) {
-          const double m = (lo + hi) / 2;
-          ((s.at(m).*axis < *it) == rising ? lo : hi) = m;
-        }
-        if (lo > 1e-6 && lo < 1 - 1e-6)
-          return lo;
+        if (const double t = bisect({lo, hi}, [&](double m) { return below(m) != rising; }).low;
+            t > 1e-6 && t < 1 - 1e-6)
+          return t;
       }
     }
     return std::nullopt;

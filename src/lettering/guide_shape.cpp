@@ -1,6 +1,7 @@
 #include "lettering/guide_shape.h"
 
 #include "geom/arc_cubics.h"
+#include "geom/bisect.h"
 #include "geom/cases.h"
 #include "geom/freehand.h"
 
@@ -280,13 +281,10 @@ double length_at_angle(const GuideLine& line, const OrientedGuide& guide, double
   for (int i = 1; i <= n; ++i) {
     const double s1 = around * i / n, after = side(s1);
     if ((before <= 0) != (after <= 0)) {
-      double lo = around * (i - 1) / n, hi = s1;
-      for (int k = 0; k < 60; ++k) {
-        const double m = (lo + hi) / 2;
-        ((side(m) <= 0) == (before <= 0) ? lo : hi) = m;
-      }
-      if (const double d = ahead(lo); d > farthest)
-        farthest = d, best = lo;
+      const double s =
+          bisect({around * (i - 1) / n, s1}, [&](double m) { return (side(m) <= 0) != (before <= 0); }).low;
+      if (const double d = ahead(s); d > farthest)
+        farthest = d, best = s;
     }
     before = after;
   }

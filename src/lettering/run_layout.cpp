@@ -4,6 +4,8 @@
 // most_rounds times; the best is kept: near a corner no start may be exact).
 #include "lettering/run_layout.h"
 
+#include "geom/bisect.h"
+
 namespace frelm {
 namespace {
 
@@ -123,11 +125,8 @@ double corner_margin(const Parallel& line, double here, double turn, double band
     if (high >= most)
       return most;
   }
-  for (int k = 0; k < 40; ++k) {
-    const double m = (low + high) / 2;
-    (clear(m) ? high : low) = m;
-  }
-  return high;
+  constexpr int halvings = 40;
+  return bisect({low, high}, clear, halvings).high;
 }
 
 } // namespace

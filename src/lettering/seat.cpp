@@ -2,6 +2,8 @@
 // knows how a place on a guide becomes a letter's transform is Placer.
 #include "lettering/seat.h"
 
+#include "geom/bisect.h"
+
 namespace frelm {
 namespace {
 
@@ -522,12 +524,10 @@ Result<double> arc_radius(const ArcBend& arc, double run_length) {
   const auto rise = [&](double a) { return run_length / (2 * a) * (1 - std::cos(a)); };
   if (v > rise(largest_half_angle))
     return bad_input("the rise is more than this run can reach; type a smaller rise or more text", "Bend");
-  double low = 0, high = largest_half_angle;
-  for (int i = 0; i < 200 && high - low > 1e-16 * high; ++i) {
-    const double m = (low + high) / 2;
-    (rise(m) < v ? low : high) = m;
-  }
-  return run_length / (low + high);
+  constexpr int halvings = 200; // a small rise is far from the upper end
+  const Bracket half = bisect(
+      {0, largest_half_angle}, [&](double a) { return rise(a) >= v; }, halvings);
+  return run_length / (half.low + half.high);
 }
 
 Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,

@@ -3,12 +3,14 @@
 #include "geom/offset.h"
 
 #include "geom/boolean.h"
+#include "geom/components.h"
 #include "geom/covered.h"
 #include "geom/distance.h"
 #include "geom/path_data.h"
 #include "lettering/seat.h"
 #include "reference/geos_union.h"
 #include "reference/offset_truth.h"
+#include "reference/outline_trials.h"
 #include "support/fixtures.h"
 
 #include <QTest>
@@ -303,6 +305,24 @@ private slots:
     }
     QVERIFY(covered > 400 && covered < 3600);
     QVERIFY(!Discs(Outline{}, radius, margin).cover(Segment::line({0, 0}, {0, 0})));
+  }
+
+  // Found in a face: the first node of a hole lies on the contour around it.
+  void holes_that_touch_what_is_around_them() {
+    // Two roundings of the crossing: the hole begins a hair outside.
+    const std::vector<Outline> parts = components(path("M0 0H10V10H0ZM5 -0.000001L4 3H6Z"));
+    QCOMPARE(parts.size(), std::size_t{1});
+    QCOMPARE(parts.front().contours.size(), std::size_t{2});
+    for (const char* data : {"M0 0H10V10H0Z M5 0L6 3H4Z", "M0 0H10V10H0Z M6 3H4L5 0Z", "M0 0H10V10H0Z M5 0L4 3H6Z"}) {
+      const Outline source = self_union(path(data), FillRule::EvenOdd, {})->outline;
+      for (const double d : {-1.0, -0.2, 0.5}) {
+        const std::string fault = offset_fault(source, d, one(source, d));
+        QVERIFY2(fault.empty(), fmt::format("{} {}: {}", data, d, fault).c_str());
+      }
+      OffsetOptions without;
+      without.holes = HoleRule::Drop;
+      QCOMPARE(one(source, 0.1, without).contours.size(), std::size_t{1});
+    }
   }
 
   void rings_are_offsets_of_the_source() {
