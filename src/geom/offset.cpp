@@ -118,9 +118,7 @@ public:
     refitting.tolerance = refit_share * options_.tolerance;
     refitting.shortest_line = std::max(refitting.shortest_line, line_share * std::abs(distance));
     refitting.drop_under = 2 * weld_.flattening;
-    std::vector<RedrawnContour> redrawn(out.contours.size());
-    side_by_side(redrawn.size(), true, [&](std::size_t i) { redrawn[i] = refit(out.contours[i], refitting); });
-    RedrawnResult result = without_new_crossings(redrawn, options_.stop);
+    RedrawnResult result = without_new_crossings(refit(out.contours, refitting), options_.stop);
     if (options_.stop.stop_requested())
       return Error{ErrorCode::Cancelled, "cancelled", "offset"};
     return std::move(result.outline);

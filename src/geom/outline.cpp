@@ -218,7 +218,7 @@ std::vector<Point> flatten(const Contour& contour, double tolerance) {
 }
 
 bool lies_in(const Contour& inner, const Contour& outer) {
-  constexpr std::size_t most_places = 7;
+  constexpr std::size_t most_places = 3;
   const std::size_t n = inner.segments.size(), places = std::min(n, most_places);
   std::size_t in = 0;
   for (std::size_t k = 0; k < places; ++k)

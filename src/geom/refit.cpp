@@ -2,14 +2,16 @@
 
 #include "geom/along.h"
 #include "geom/follow.h"
+#include "geom/side_by_side.h"
 
 namespace frelm {
 namespace {
 
-constexpr double sampling = 0.04;   // of the tolerance: how far the track's chords may be off the curve
-constexpr double growth = 0.5;      // of the spacing, by distance from where it is narrower
-constexpr int most_steps = 256;     // of one segment
-constexpr double same_point = 1e-7; // mm
+constexpr double sampling = 0.04;         // of the tolerance: how far the track's chords may be off the curve
+constexpr double growth = 0.5;            // of the spacing, by distance from where it is narrower
+constexpr int most_steps = 256;           // of one segment
+constexpr double same_point = 1e-7;       // mm
+constexpr std::size_t worth_threads = 60; // segments
 
 class Refitter {
 public:
@@ -22,28 +24,40 @@ public:
       meet(segments_[(i + segments_.size() - 1) % segments_.size()], segments_[i]);
   }
 
-  RedrawnContour run() {
-    RedrawnContour out;
-    out.closed = closed_;
+  // Where the stretches are: numbers of segments, from first on round the contour.
+  struct Stretch {
+    std::size_t first, count;
+    bool loop = false;
+  };
+  std::vector<Stretch> stretches() const {
     const std::size_t n = segments_.size();
+    if (n == 0)
+      return {};
     std::size_t start = 0;
     while (start < n && !breaks_before(start))
       ++start;
-    if (n < 2)
-      out.stretches.push_back({segments_, segments_});
-    else if (start == n)
-      out.stretches.push_back(redrawn(follow_loop(track_of(0, n), {options_.tolerance}), 0, n));
-    for (std::size_t i = 0; n > 1 && start < n && i < n;) {
+    if (start == n)
+      return {{0, n, n > 1}};
+    std::vector<Stretch> out;
+    for (std::size_t i = 0; i < n;) {
       std::size_t count = 1;
       while (i + count < n && !breaks_before((start + i + count) % n))
         ++count;
-      const std::size_t first = (start + i) % n;
-      out.stretches.push_back(
-          count == 1 ? redrawn({}, first, 1)
-                     : redrawn(follow(track_of(first, count), {options_.tolerance, corners_at_ends(first, count)}),
-                               first, count));
+      out.push_back({(start + i) % n, count});
       i += count;
     }
+    return out;
+  }
+  Redrawn redrawn(const Stretch& s) const {
+    std::vector<Segment> fitted;
+    if (s.loop)
+      fitted = follow_loop(track_of(0, s.count), {options_.tolerance});
+    else if (s.count > 1)
+      fitted = follow(track_of(s.first, s.count), {options_.tolerance, corners_at_ends(s.first, s.count)});
+    Redrawn out;
+    for (std::size_t k = 0; k < s.count; ++k)
+      out.was.push_back(segment(s.first + k));
+    out.now = !fitted.empty() && fitted.size() < s.count ? std::move(fitted) : out.was; // where they are fewer
     return out;
   }
 
@@ -138,15 +152,6 @@ private:
     return segment(neighbour).start_tangent();
   }
 
-  // The fitted segments where they are fewer.
-  Redrawn redrawn(std::vector<Segment> fitted, std::size_t first, std::size_t count) const {
-    Redrawn out;
-    for (std::size_t k = 0; k < count; ++k)
-      out.was.push_back(segment(first + k));
-    out.now = !fitted.empty() && fitted.size() < count ? std::move(fitted) : out.was;
-    return out;
-  }
-
   const RefitOptions& options_;
   bool closed_;
   std::vector<Segment> segments_;
@@ -154,8 +159,30 @@ private:
 
 } // namespace
 
-RedrawnContour refit(const Contour& contour, const RefitOptions& options) {
-  return Refitter(contour, options).run();
+std::vector<RedrawnContour> refit(const std::vector<Contour>& contours, const RefitOptions& options) {
+  struct Work {
+    std::size_t contour, stretch;
+    Refitter::Stretch what;
+  };
+  std::vector<Refitter> refitters;
+  std::vector<RedrawnContour> out(contours.size());
+  std::vector<Work> works;
+  std::size_t segments = 0;
+  for (const Contour& c : contours) {
+    const std::size_t at = refitters.size();
+    const std::vector<Refitter::Stretch> stretches = refitters.emplace_back(c, options).stretches();
+    out[at].closed = c.closed;
+    out[at].stretches.resize(stretches.size());
+    for (std::size_t i = 0; i < stretches.size(); ++i)
+      works.push_back({at, i, stretches[i]}), segments += stretches[i].count;
+  }
+  std::stable_sort(works.begin(), works.end(), // the long ones first
+                   [](const Work& a, const Work& b) { return a.what.count > b.what.count; });
+  side_by_side(works.size(), segments >= worth_threads, [&](std::size_t k) {
+    const Work& w = works[k];
+    out[w.contour].stretches[w.stretch] = refitters[w.contour].redrawn(w.what);
+  });
+  return out;
 }
 
 } // namespace frelm

@@ -16,7 +16,8 @@ struct RefitOptions {
 };
 
 // Corners and the ends of kept lines stay exactly; what would not come out with fewer segments stays as it is.
-// Open and closed contours; an empty one gives nothing. Stretches: between corners and kept lines.
-RedrawnContour refit(const Contour& contour, const RefitOptions& options);
+// Open and closed contours; an empty one gives nothing. Stretches: between corners and kept lines; many are worked on
+// by all processors.
+std::vector<RedrawnContour> refit(const std::vector<Contour>& contours, const RefitOptions& options);
 
 } // namespace frelm

@@ -156,7 +156,8 @@ private:
     refitting.corner = options_.corner;
     refitting.shortest_line = drawn_line * options_.tolerance;
     std::vector<Segment> out;
-    for (const Redrawn& r : refit({part, closed}, refitting).stretches)
+    const std::vector<RedrawnContour> refitted = refit({{part, closed}}, refitting);
+    for (const Redrawn& r : refitted.front().stretches)
       out.insert(out.end(), r.now.begin(), r.now.end());
     return out;
   }
