@@ -7,6 +7,8 @@
 
 #include "geom/outline.h"
 
+#include <cstdint>
+
 namespace frelm {
 
 class Discs {

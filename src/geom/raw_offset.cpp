@@ -160,7 +160,7 @@ private:
     const int each = (fine + coarse - 1) / coarse; // fine steps in a coarse one
     const auto place = [&](int i, int n) { return i == n ? part.p3 : part.at(static_cast<double>(i) / n); };
     for (int i = 0; i < coarse; ++i) {
-      if (each == 1 || covered(place(i, coarse), place(i + 1, coarse)))
+      if (o_.discs == nullptr || each == 1 || covered(*o_.discs, place(i, coarse), place(i + 1, coarse)))
         rectangle(place(i, coarse), place(i + 1, coarse));
       else
         for (int k = i * each; k < (i + 1) * each; ++k)
@@ -175,10 +175,9 @@ private:
     line_to(off(b, t));
     line_to(b);
   }
-  bool covered(Point a, Point b) const {
+  bool covered(const Discs& discs, Point a, Point b) const {
     const Vec t = unit(b - a);
     const Point up_a = off(a, t), up_b = off(b, t);
-    const Discs& discs = *o_.discs;
     return discs.cover(Segment::line(a, up_a)) && discs.cover(Segment::line(up_a, up_b)) &&
            discs.cover(Segment::line(up_b, b));
   }
