@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QTemporaryDir>
 
 using namespace frelm;
@@ -53,6 +54,12 @@ int main(int argc, char** argv) {
   window.show_settings();
   take("settings");
   window.close_page();
+  window.session().select({});
+  window.commands().action("help.find")->trigger();
+  if (auto* field = qobject_cast<QLineEdit*>(QApplication::focusWidget()))
+    field->setText("gap");
+  take("find-a-command");
+  window.close_page();
   window.open_file(data_folder("demo") + "/marigold-transom.frelm");
   select_text(window, "Marigold");
   take("transom");
@@ -62,7 +69,7 @@ int main(int argc, char** argv) {
   window.canvas().set_view(View::Knife);
   take("badge-knife");
   window.canvas().set_view(View::Ink);
-  for (const char* job : {"freehand-wake", "tide-spiral", "slow-ribbon", "pontoon-frame"}) {
+  for (const char* job : {"freehand-wake", "tide-spiral", "pontoon-frame"}) {
     window.open_file(data_folder("demo") + "/" + job + ".frelm");
     for (const auto& p : window.session().document().pieces)
       if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)

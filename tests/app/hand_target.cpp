@@ -18,9 +18,16 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <QWheelEvent>
+#include <array>
+#include <atomic>
+#include <csignal>
 #include <cstdio>
 #include <ctime>
+#include <execinfo.h>
+#include <pthread.h>
 #include <random>
+#include <thread>
+#include <unistd.h>
 
 using namespace frelm;
 
@@ -44,6 +51,37 @@ double resident_mb() {
   (void)status.open(QIODevice::ReadOnly);
   return status.readAll().split(' ').value(1).toDouble() * 4096 / 1e6;
 }
+
+// While a step takes longer than it may, says once where the program is: addresses for addr2line.
+class Watch {
+public:
+  explicit Watch(double stall)
+      : thread_([this, stall, window = pthread_self()](const std::stop_token& stop) {
+          while (!stop.stop_requested()) {
+            std::this_thread::sleep_for(std::chrono::milliseconds(100));
+            clockid_t clock{};
+            timespec t{};
+            if (pthread_getcpuclockid(window, &clock) != 0 || clock_gettime(clock, &t) != 0)
+              continue;
+            const double busy = static_cast<double>(t.tv_sec) + 1e-9 * static_cast<double>(t.tv_nsec);
+            if (const double begun = begun_; begun > 0 && busy - begun > stall && begun != told_) {
+              told_ = begun;
+              pthread_kill(window, SIGUSR1);
+            }
+          }
+        }) {
+    std::signal(SIGUSR1, [](int) {
+      std::array<void*, 60> places{};
+      backtrace_symbols_fd(places.data(), backtrace(places.data(), static_cast<int>(places.size())), STDOUT_FILENO);
+    });
+  }
+  void step_begins(double busy) { begun_ = busy; }
+
+private:
+  std::atomic<double> begun_ = 0;
+  double told_ = 0;
+  std::jthread thread_; // after what it reads
+};
 
 // Questions and menus that open are closed again, so that nothing waits for ever.
 class Closer : public QObject {
@@ -384,9 +422,11 @@ int main(int argc, char** argv) {
   };
   double longest = 0;
   const double asked = qEnvironmentVariable("FRELM_HAND_STALL").toDouble(), stall = asked > 0 ? asked : 1.0;
+  Watch watch(stall * slower);
   for (const std::uint64_t i : list) {
     std::printf("step %llu:\n", static_cast<unsigned long long>(i));
     const double begun = busy_seconds();
+    watch.step_begins(begun);
     hand.step(i);
     QApplication::processEvents();
     const double took = busy_seconds() - begun;

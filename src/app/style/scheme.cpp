@@ -73,7 +73,8 @@ QString sheet_of(const Scheme& s) {
     QWidget#strip { background: @card; }
     QListView, QTreeView { background: @card; border: 1px solid @lines; border-radius: 6px; outline: none; }
     QListView::item { border-radius: 4px; }
-    QListView::item:selected { background: @teal_soft; color: @text; }
+    QListView::item:selected, QTreeWidget::item:selected { background: @teal_soft; color: @text; }
+    QTreeWidget::item { padding: 4px 2px; border: none; }
     QFrame#divider { background: @lines; border: none; }
     QSplitter::handle { background: @lines; }
     QSplitter::handle:hover { background: @teal; }

@@ -1,14 +1,12 @@
 #include "app/window/keys_page.h"
 
-#include <QAction>
-#include <QMenu>
-#include <QMenuBar>
 #include <QTextBrowser>
 #include <QVBoxLayout>
 
 namespace frelm {
 
-KeysPage::KeysPage(const QMenuBar& menus, QWidget* over) : Page(tr("Keys and handles"), tr("Back to the sheet"), over) {
+KeysPage::KeysPage(const CommandTable& commands, QWidget* over)
+    : Page(tr("Keys and handles"), tr("Back to the sheet"), over) {
   QString html = tr(
       "<h3>On the canvas</h3><p>The <b>amber bead</b> slides the run along its guide and catches at quarters, corners, "
       "nodes, the middle and where the run is level. The <b>white diamond</b> pulls the letters off the guide, or "
@@ -34,13 +32,10 @@ KeysPage::KeysPage(const QMenuBar& menus, QWidget* over) : Page(tr("Keys and han
       "run.</p>"
       "<h3>In number fields</h3><p>Units and sums: <code>12mm+3</code>, <code>1/2 in</code>, <code>3 1/8\"</code>. Up "
       "and Down step, with Shift by ten.</p><h3>Keys</h3><table cellpadding='3'>");
-  html += tr("<tr><td>1 2 3 4</td><td>Select, Letters, Guide, Nodes</td></tr>");
-  for (const QAction* menu : menus.actions())
-    for (const QAction* action : menu->menu()->actions())
-      if (!action->shortcut().isEmpty())
-        html += QString("<tr><td>%1</td><td>%2</td></tr>")
-                    .arg(action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped(),
-                         QString(action->text()).remove('&').toHtmlEscaped());
+  for (const CommandTable::Entry& e : commands.all())
+    if (!e.key().isEmpty())
+      html += QString("<tr><td>%1</td><td>%2</td><td>%3</td></tr>")
+                  .arg(e.key().toHtmlEscaped(), e.words().toHtmlEscaped(), e.menu.toHtmlEscaped());
   auto* text = new QTextBrowser;
   text->setHtml(html + "</table>");
   body()->addWidget(text, 1);

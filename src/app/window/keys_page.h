@@ -1,9 +1,8 @@
 // Keys and handles: what the hand can do, and every menu command with its key.
 #pragma once
 
+#include "app/commands/command_table.h"
 #include "app/window/page.h"
-
-class QMenuBar;
 
 namespace frelm {
 
@@ -11,7 +10,7 @@ class KeysPage : public Page {
   Q_OBJECT
 
 public:
-  KeysPage(const QMenuBar& menus, QWidget* over);
+  KeysPage(const CommandTable& commands, QWidget* over);
 
 protected:
   QSize wanted() const override;

@@ -1,5 +1,5 @@
-// The main window: puts the parts together and carries out commands. Layout in main_window.cpp, menus in
-// window_menus.cpp, files in window_files.cpp, commands on pieces in window_commands.cpp.
+// The main window: puts the parts together and carries out commands. Layout in main_window.cpp, menus in menus/,
+// files in window_files.cpp, commands on pieces in window_commands.cpp.
 #pragma once
 
 #include "app/canvas/canvas.h"
@@ -9,6 +9,7 @@
 #include "app/cards/letters_card.h"
 #include "app/cards/small_cards.h"
 #include "app/check/check_panel.h"
+#include "app/commands/command_table.h"
 #include "app/pieces/pieces_panel.h"
 #include "app/strip/gap_strip.h"
 #include "app/style/scheme.h"
@@ -54,6 +55,7 @@ public:
   SpacingCard& spacing_card() { return *spacing_; }
   GapStrip& strip() { return *strip_; }
   void open_card(Card* card); // the others fold
+  const CommandTable& commands() const { return commands_; }
   QString path() const { return path_; }
 
   // Files; each tells its own errors in the bar.
@@ -91,10 +93,19 @@ private:
   QWidget* build_left();
   QWidget* build_right();
   void build_status(QWidget* row);
-  void build_menus();
-  void build_view_menu(QMenu* menu);
-  QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& key, const std::function<void()>& run,
-                      const QString& tip = {});
+  void build_menus(); // each in a file of its own, window/menus
+  void fill_file_menu(QMenu* menu);
+  void fill_edit_menu(QMenu* menu);
+  void fill_add_menu(QMenu* menu);
+  void fill_lettering_menu(QMenu* menu);
+  void fill_outline_menu(QMenu* menu);
+  void fill_arrange_menu(QMenu* menu);
+  void fill_view_menu(QMenu* menu);
+  void fill_help_menu(QMenu* menu);
+  // Why not, for what works on the selection, or on one lettering.
+  std::function<QString()> needs_selection() const;
+  std::function<QString()> needs_lettering() const;
+  const Lettering* selected_lettering() const;
   void wire();
   void restyle();
 
@@ -206,11 +217,8 @@ private:
   std::vector<QPointer<QWidget>> unstyled_;
   std::pair<PieceId, std::size_t> shown_as_; // what the cards are for: a piece and its sort
 
-  QMenu* recent_menu_ = nullptr;
-  std::vector<QAction*> need_selection_;
-  QAction *undo_ = nullptr, *redo_ = nullptr, *release_action_ = nullptr, *reopen_action_ = nullptr, *weld_ = nullptr,
-          *lock_ = nullptr, *level_ = nullptr, *even_action_ = nullptr, *keep_action_ = nullptr;
-  std::vector<std::pair<NodeCommand, QAction*>> node_actions_;
+  CommandTable commands_{this};
+  QMenu *recent_menu_ = nullptr, *add_menu_ = nullptr;
 };
 
 } // namespace frelm

@@ -489,22 +489,4 @@ void MainWindow::told_of_history() {
                 static_cast<int>(session_.history().steps())));
 }
 
-void MainWindow::pieces_menu(QPoint at) {
-  QMenu menu;
-  for (QAction* a : {undo_, release_action_, reopen_action_, weld_, lock_})
-    if (a->isEnabled())
-      menu.addAction(a);
-  menu.addSeparator();
-  for (QAction* a : need_selection_)
-    if (a->isEnabled() &&
-        (a->shortcut() == QKeySequence("Ctrl+D") || a->shortcut() == QKeySequence(QKeySequence::Delete) ||
-         a->shortcut() == QKeySequence("Ctrl+Shift+PgUp")))
-      menu.addAction(a);
-  if (session_.selection().empty())
-    for (QAction* a : menuBar()->actions())
-      if (a->menu() != nullptr && QString(a->text()).remove('&') == tr("Add"))
-        menu.addActions(a->menu()->actions());
-  menu.exec(at);
-}
-
 } // namespace frelm

@@ -117,23 +117,6 @@ void MainWindow::open_beside(const QString& path, const std::function<void()>& t
       tr("The job was changed meanwhile, so nothing was opened; open it again"));
 }
 
-void MainWindow::fill_examples(QMenu* menu) {
-  const std::pair<const char*, QString> examples[]{{"saltmarsh-badge", tr("Yard badge")},
-                                                   {"marigold-transom", tr("Transom name")},
-                                                   {"freehand-wake", tr("Freehand wake")},
-                                                   {"tide-spiral", tr("Tide rhyme on a spiral")},
-                                                   {"slow-ribbon", tr("Ribbon's lower edge")},
-                                                   {"pontoon-frame", tr("Pontoon frame")},
-                                                   {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
-                                                   {"slow-wake", tr("Slow wake: between the edges of a ribbon")},
-                                                   {"herring-tag", tr("Herring tag: a word that fills a shape")},
-                                                   {"yard-stack", tr("Yard stack: three lines as one block")},
-                                                   {"badge-starter", tr("Badge from the starter")},
-                                                   {"pulled-node", tr("Pulled pen curve")}};
-  for (const auto& [file, name] : examples)
-    add_action(menu, name, {}, [this, file = QString(file)] { open_example(file); });
-}
-
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
     const QString path = QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),

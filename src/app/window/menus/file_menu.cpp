@@ -1,0 +1,65 @@
+#include "app/window/main_window.h"
+
+namespace frelm {
+
+void MainWindow::fill_file_menu(QMenu* menu) {
+  commands_.add(menu, {.id = "file.new", .words = tr("&New job"), .keys = {QKeySequence::New}, .run = [this] {
+                         when_safe(tr("Begin a new job?"), [this] { new_job(); });
+                       }});
+  commands_.add(
+      menu, {.id = "file.open", .words = tr("&Open…"), .keys = {QKeySequence::Open}, .run = [this] { open_dialog(); }});
+  recent_menu_ = menu->addMenu(tr("Open &recent"));
+  connect(recent_menu_, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
+  fill_examples(menu->addMenu(tr("E&xamples")));
+  menu->addSeparator();
+  commands_.add(menu,
+                {.id = "file.save", .words = tr("&Save"), .keys = {QKeySequence::Save}, .run = [this] { save(); }});
+  commands_.add(menu,
+                {.id = "file.save-as", .words = tr("Save &as…"), .keys = {QKeySequence("Ctrl+Shift+S")}, .run = [this] {
+                   save_as();
+                 }});
+  menu->addSeparator();
+  commands_.add(menu, {.id = "file.export-cut",
+                       .words = tr("&Export cut file (SVG)…"),
+                       .keys = {QKeySequence("Ctrl+E")},
+                       .tip = tr("Outlines in mm, one group a colour, as the Knife view shows them"),
+                       .run = [this] { export_dialog("svg"); }});
+  commands_.add(menu, {.id = "file.export-picture",
+                       .words = tr("Export &picture (PNG)…"),
+                       .keys = {QKeySequence("Ctrl+Shift+E")},
+                       .tip = tr("The sheet as it looks, to show to a customer"),
+                       .run = [this] { export_dialog("png"); }});
+  menu->addSeparator();
+  commands_.add(menu,
+                {.id = "file.quit", .words = tr("&Quit"), .keys = {QKeySequence::Quit}, .run = [this] { close(); }});
+}
+
+void MainWindow::fill_examples(QMenu* menu) {
+  const std::pair<const char*, QString> examples[]{{"saltmarsh-badge", tr("Yard badge")},
+                                                   {"marigold-transom", tr("Transom name")},
+                                                   {"freehand-wake", tr("Freehand wake")},
+                                                   {"tide-spiral", tr("Tide rhyme on a spiral")},
+                                                   {"slow-ribbon", tr("Ribbon's lower edge")},
+                                                   {"pontoon-frame", tr("Pontoon frame")},
+                                                   {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
+                                                   {"slow-wake", tr("Slow wake: between the edges of a ribbon")},
+                                                   {"herring-tag", tr("Herring tag: a word that fills a shape")},
+                                                   {"yard-stack", tr("Yard stack: three lines as one block")},
+                                                   {"badge-starter", tr("Badge from the starter")},
+                                                   {"pulled-node", tr("Pulled pen curve")}};
+  for (const auto& [file, name] : examples)
+    commands_.add(menu, {.id = QString("file.example.%1").arg(file),
+                         .words = name,
+                         .run = [this, file = QString(file)] { open_example(file); }});
+}
+
+void MainWindow::fill_recent() {
+  recent_menu_->clear();
+  for (const QString& path : settings_->value("recent").toStringList())
+    connect(recent_menu_->addAction(path), &QAction::triggered, this,
+            [this, path] { when_safe(tr("Open %1?").arg(path), [this, path] { open_file(path); }); });
+  if (recent_menu_->isEmpty())
+    recent_menu_->addAction(tr("Nothing yet"))->setEnabled(false);
+}
+
+} // namespace frelm

@@ -1,0 +1,187 @@
+// The table of commands: every one can be found, has one key and a reason when it can't be done; the field that finds
+// them does them.
+#include "app/window/find_page.h"
+#include "window_fixture.h"
+
+#include <QClipboard>
+#include <QLineEdit>
+#include <QMenuBar>
+#include <QTreeWidget>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+// The menu bar's words over an action, or nothing.
+QString menu_of(const QMenuBar& bar, const QAction* action) {
+  const std::function<bool(const QMenu*)> has = [&](const QMenu* menu) {
+    for (const QAction* a : menu->actions())
+      if (a == action || (a->menu() != nullptr && has(a->menu())))
+        return true;
+    return false;
+  };
+  for (const QAction* a : bar.actions())
+    if (has(a->menu()))
+      return QString(a->text()).remove('&');
+  return {};
+}
+
+QString shown_row(const FindPage& page, int row) {
+  const QTreeWidgetItem* item = page.findChild<QTreeWidget*>()->topLevelItem(row);
+  return item == nullptr ? QString() : item->text(0) + " | " + item->text(1) + " | " + item->text(2);
+}
+
+} // namespace
+
+class TestCommands : public QObject {
+  Q_OBJECT
+
+private slots:
+  void every_command_has_words_a_menu_and_a_key_of_its_own() {
+    WindowFixture f;
+    const auto& all = f.window.commands().all();
+    QVERIFY(all.size() > 90);
+    QSet<QString> ids, keys, places;
+    for (const CommandTable::Entry& e : all) {
+      QVERIFY2(!ids.contains(e.command.id), qPrintable(e.command.id));
+      ids.insert(e.command.id);
+      QVERIFY2(!e.words().isEmpty() && static_cast<bool>(e.command.run), qPrintable(e.command.id));
+      QVERIFY2(!places.contains(e.menu + e.words()), qPrintable(e.menu + e.words())); // no two of one name in a menu
+      places.insert(e.menu + e.words());
+      QCOMPARE(menu_of(*f.window.menuBar(), e.action), e.menu.section(" › ", 0, 0));
+      for (const QKeySequence& k : e.action->shortcuts()) {
+        QVERIFY2(!keys.contains(k.toString()), qPrintable(k.toString()));
+        keys.insert(k.toString());
+      }
+      QCOMPARE(f.window.commands().action(e.command.id), e.action);
+    }
+    QVERIFY(f.window.commands().action("no.such") == nullptr);
+  }
+
+  void what_cannot_be_done_says_why_data() {
+    QTest::addColumn<QString>("id");
+    QTest::addColumn<QString>("nothing"); // the reason with nothing selected, with a lettering, with a guide
+    QTest::addColumn<QString>("lettering");
+    QTest::addColumn<QString>("guide");
+    const QString none = "Nothing is selected", lettering = "Select a lettering first";
+    QTest::newRow("copy") << "edit.copy" << none << ""
+                          << "";
+    QTest::newRow("undo") << "edit.undo"
+                          << ""
+                          << ""
+                          << "";
+    QTest::newRow("redo") << "edit.redo"
+                          << "Nothing to redo"
+                          << "Nothing to redo"
+                          << "Nothing to redo";
+    QTest::newRow("release") << "lettering.release" << lettering << "" << lettering;
+    QTest::newRow("even") << "lettering.even" << lettering << "" << lettering;
+    QTest::newRow("level") << "lettering.level" << lettering << "" << lettering;
+    QTest::newRow("reopen") << "lettering.reopen"
+                            << "Select what was released from a lettering"
+                            << "Select what was released from a lettering"
+                            << "Select what was released from a lettering";
+    QTest::newRow("weld") << "outline.weld"
+                          << "Select a lettering or an outline"
+                          << ""
+                          << "Select a lettering or an outline";
+    QTest::newRow("card") << "lettering.card.2"
+                          << "The selection has no such card"
+                          << ""
+                          << "The selection has no such card";
+    QTest::newRow("node") << "outline.node.0"
+                          << "Take the Nodes tool first"
+                          << "Take the Nodes tool first"
+                          << "Take the Nodes tool first";
+    QTest::newRow("save") << "file.save"
+                          << ""
+                          << ""
+                          << "";
+  }
+  void what_cannot_be_done_says_why() {
+    QFETCH(QString, id);
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const PieceId run = f.selected().id;
+    const auto& pieces = f.document().pieces;
+    const PieceId guide =
+        (*std::find_if(pieces.begin(), pieces.end(), [](const auto& p) { return p->guide() != nullptr; }))->id;
+    for (const auto& [column, selection] :
+         {std::pair<const char*, std::vector<PieceId>>{"nothing", {}}, {"lettering", {run}}, {"guide", {guide}}}) {
+      f.session().select(selection);
+      QApplication::processEvents();
+      const QString reason = *static_cast<QString*>(QTest::qData(column, QMetaType::QString));
+      const QAction* action = f.window.commands().action(id);
+      QCOMPARE(action->isEnabled(), reason.isEmpty());
+      if (!reason.isEmpty()) {
+        QCOMPARE(action->toolTip(), reason);
+        QCOMPARE(action->whatsThis(), reason); // for screen readers
+      }
+    }
+  }
+
+  void a_word_finds_a_command_and_return_does_it() {
+    WindowFixture f;
+    QApplication::clipboard()->setText("The tide goes out");
+    QTest::keyClick(&f.window.canvas(), Qt::Key_F, Qt::ControlModifier);
+    auto* page = f.window.findChild<FindPage*>();
+    QVERIFY(page != nullptr && page->field()->hasFocus());
+    QTest::keyClicks(page->field(), "spir");
+    QCOMPARE(shown_row(*page, 0).section(" | ", 0, 0), QString("Spiral"));
+    QTest::keyClick(page->field(), Qt::Key_Down);
+    QCOMPARE(page->list()->currentItem()->text(0), QString("Text on a spiral"));
+    QTest::keyClick(page->field(), Qt::Key_Return);
+    QVERIFY(f.settle());
+    QVERIFY(std::any_of(f.document().pieces.begin(), f.document().pieces.end(),
+                        [](const auto& p) { return p->lettering() != nullptr; }));
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    QVERIFY(f.window.findChild<FindPage*>() == nullptr); // and is gone
+  }
+
+  void one_that_cannot_be_done_is_shown_with_its_reason_and_not_done() {
+    WindowFixture f;
+    f.window.commands().action("help.find")->trigger();
+    auto* page = f.window.findChild<FindPage*>();
+    QTest::keyClicks(page->field(), "release out");
+    QCOMPARE(shown_row(*page, 0), QString("Release to outlines | Select a lettering first | Ctrl+Return"));
+    QTest::keyClick(page->field(), Qt::Key_Return);
+    QVERIFY(page->isVisible() && !f.session().history().can_undo());
+    page->field()->clear();
+    QTest::keyClicks(page->field(), "no such word");
+    QCOMPARE(page->list()->topLevelItemCount(), 1);
+    QTest::keyClick(page->field(), Qt::Key_Return);
+    QVERIFY(page->isVisible());
+    page->field()->setText(QString(100'000, 'x')); // the absurd
+    QTest::keyClick(page->field(), Qt::Key_Escape);
+    QVERIFY(!page->isVisible());
+    QVERIFY(f.window.canvas().hasFocus());
+  }
+
+  void the_mouse_does_them_too() {
+    WindowFixture f;
+    f.window.commands().action("help.find")->trigger();
+    auto* page = f.window.findChild<FindPage*>();
+    QTest::keyClicks(page->field(), "inch");
+    const QTreeWidgetItem* row = page->list()->topLevelItem(0);
+    QCOMPARE(row->text(0), QString("Inches"));
+    QTest::mouseClick(page->list()->viewport(), Qt::LeftButton, {}, page->list()->visualItemRect(row).center());
+    QCOMPARE(f.document().unit, Unit::Inch);
+  }
+
+  // A command that opens a page of its own from the page that finds it.
+  void one_page_gives_way_to_the_next() {
+    WindowFixture f;
+    for (const char* word : {"settings", "keys", "find"}) {
+      f.window.commands().action("help.find")->trigger();
+      auto* page = f.window.findChild<FindPage*>();
+      QTest::keyClicks(page->field(), word);
+      QTest::keyClick(page->field(), Qt::Key_Return);
+      QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+      QCOMPARE(f.window.findChildren<Page*>().size(), 1);
+    }
+  }
+};
+
+QTEST_MAIN(TestCommands)
+#include "test_commands.moc"
