@@ -108,7 +108,7 @@ void GapStrip::refresh() {
     if (const Gap* g = view_->current())
       if (const Result<PieceResult>& now = session_.seated(piece->id); now)
         about = describe_gap(session_, l->recipe, *now->seated, *g);
-  about_->setText(about);
+  about_words_ = about;
   about_->setToolTip(about);
   const bool can = letters && can_be_evened(l->recipe);
   even_->setEnabled(can);
@@ -122,6 +122,18 @@ void GapStrip::refresh() {
   back_->setEnabled(view_->line() > 0);
   on_->setEnabled(view_->line() + 1 < lines);
   line_->setText(tr("line %1 of %2").arg(view_->line() + 1).arg(lines));
+  layout()->activate();
+  show_about();
+}
+
+void GapStrip::show_about() {
+  about_->setText(about_->fontMetrics().elidedText(about_words_, Qt::ElideRight, about_->width()));
+}
+
+void GapStrip::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  layout()->activate();
+  show_about();
 }
 
 } // namespace frelm

@@ -21,15 +21,20 @@ public:
   QPushButton* even() const { return even_; }
   QPushButton* keep() const { return keep_; }
   QPushButton* reset() const { return reset_; }
-  QString about() const { return about_->text(); }
+  QString about() const { return about_words_; }
+
+protected:
+  void resizeEvent(QResizeEvent* event) override;
 
 private:
   void refresh();
   void toggle(SpacingMode mode, bool on);
+  void show_about(); // as much as there is room for
 
   Session& session_;
   GapView* view_;
   QLabel *about_, *line_;
+  QString about_words_;
   QPushButton *even_, *keep_, *reset_;
   QToolButton *back_, *on_, *fold_;
 };
