@@ -418,6 +418,59 @@ private slots:
     QVERIFY(keys.size() > 30);
   }
 
+  void a_plain_click_narrows_the_selection_and_a_drag_keeps_it() {
+    WindowFixture f;
+    f.window.letter_it("Wake");
+    f.window.letter_it("Tide");
+    QVERIFY(f.settle());
+    const PieceId id = f.selected().id;
+    QTest::keyClick(&f.window.canvas(), Qt::Key_A, Qt::ControlModifier);
+    const std::vector<PieceId> all = f.session().selection();
+    QVERIFY(all.size() == 2);
+    const Box box = f.session().seated(id)->ink;
+    const PlacedLetter l = f.session().seated(id)->seated->letters[1];
+    const Point at{l.origin.x + l.advance * 0.5, (box.y0 + box.y1) / 2};
+    const Document before = f.document();
+    f.drag(at, at + Vec{15, 0});
+    QCOMPARE(f.session().selection().size(), all.size());
+    QVERIFY(!(f.document() == before));
+    f.click(at + Vec{15, 0});
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{id});
+  }
+
+  void nudging_what_is_locked_says_so() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    f.window.commands().action("arrange.lock")->trigger();
+    const Document before = f.document();
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Right);
+    QVERIFY(f.document() == before);
+    QVERIFY(f.window.bar().isVisible());
+    f.window.bar().dismiss();
+    f.window.commands().action("arrange.lock")->trigger();
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Right);
+    QVERIFY(!(f.document() == before) && !f.window.bar().isVisible());
+  }
+
+  void the_wheel_changes_no_choice_in_passing() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    for (ChoiceBox* box : f.window.findChildren<ChoiceBox*>()) {
+      if (!box->isVisible() || box->count() < 2)
+        continue;
+      const auto turn = [&](int by) {
+        QWheelEvent event(QPointF(5, 5), box->mapToGlobal(QPointF(5, 5)), {}, {0, by}, Qt::NoButton, Qt::NoModifier,
+                          Qt::NoScrollPhase, false);
+        QApplication::sendEvent(box, &event);
+      };
+      f.window.canvas().setFocus();
+      const int was = box->currentIndex();
+      turn(-120), turn(120), turn(120);
+      QCOMPARE(box->currentIndex(), was);
+      QVERIFY(!box->hasFocus());
+    }
+  }
+
   void an_empty_clipboard_pasted_into_the_words_changes_nothing() {
     WindowFixture f;
     f.letter_on_circle("Marigold");

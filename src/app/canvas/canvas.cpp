@@ -426,8 +426,10 @@ void Canvas::nudge(int key, bool far) {
     return;
   }
   Document moved = move_pieces(session_.document(), session_.selection(), by);
-  if (!(moved == session_.document())) // all locked
+  if (!(moved == session_.document()))
     session_.apply(tr("Nudge"), std::move(moved), {}, "nudge");
+  else if (!session_.selection().empty())
+    emit refused(tr("What is selected is locked; Arrange → Lock lets it be moved again"));
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {

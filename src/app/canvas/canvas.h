@@ -49,6 +49,7 @@ signals:
   void context_menu(QPoint global);
   void files_dropped(const QStringList& paths, Point at);
   void guide_kind_changed();
+  void refused(const QString& why);
 
 protected:
   void paintEvent(QPaintEvent* event) override;

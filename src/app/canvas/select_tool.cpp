@@ -12,6 +12,7 @@ public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
     from_ = event.at;
     moved_ = false;
+    take_out_ = narrow_to_ = 0;
     start_ = session.document();
     ToolReply reply;
     handle_ = handle_at(session, event);
@@ -24,7 +25,6 @@ public:
     const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
     std::vector<PieceId> ids = session.selection();
     const auto had = std::find(ids.begin(), ids.end(), id);
-    take_out_ = 0;
     if (event.modifiers.testFlag(Qt::ShiftModifier)) {
       if (had != ids.end())
         take_out_ = id; // unless it is dragged, which Shift keeps straight
@@ -34,6 +34,8 @@ public:
       ids.clear();
     } else if (had == ids.end()) {
       ids = {id};
+    } else if (ids.size() > 1) {
+      narrow_to_ = id; // unless they are dragged
     }
     drag_ = id == 0 ? Drag::Rubber : Drag::Move;
     // A second click goes into the run: it chooses the letter under the hand, and a drag of that letter moves it.
@@ -115,6 +117,8 @@ public:
       std::erase(ids, take_out_);
       reply.select = ids;
     }
+    if (!moved_ && narrow_to_ != 0)
+      reply.select = std::vector<PieceId>{narrow_to_};
     drag_ = Drag::None;
     moved_ = false;
     return reply;
@@ -173,7 +177,8 @@ private:
   Drag drag_ = Drag::None;
   bool moved_ = false;
   std::uint64_t letter_ = 0; // under the hand when the button went down
-  PieceId take_out_ = 0;     // leaves the selection when the button is let go without a drag
+  // When the button is let go without a drag, leaves the selection, or is all that stays.
+  PieceId take_out_ = 0, narrow_to_ = 0;
   Point from_;
   Document start_;
   std::optional<Handle> handle_;

@@ -30,7 +30,7 @@ BendCard::BendCard(Session& session, QWidget* parent)
       tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
       sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})),
       stance_(new ChoiceRow(tr("Stance"), {tr("Turn"), tr("Stand"), tr("Lean"), tr("Flow")})),
-      stretch_(new QCheckBox(tr("Stretch from end to end"))), anchor_(new QComboBox), by_(new QComboBox),
+      stretch_(new QCheckBox(tr("Stretch from end to end"))), anchor_(new ChoiceBox), by_(new ChoiceBox),
       angle_(new MeasureField(MeasureKind::Angle, tr("Angle on the guide"))),
       distance_(length_field(tr("Distance along the guide"))),
       percent_(new MeasureField(MeasureKind::Percent, tr("Share of the guide"))), level_(new QPushButton(tr("Level"))),

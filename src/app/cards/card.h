@@ -1,6 +1,7 @@
 // Building blocks of the left column: a card that folds to one line, a row of choices, rows of labelled fields.
 #pragma once
 
+#include "app/cards/choice_box.h"
 #include "app/cards/measure_field.h"
 #include "app/window/session.h"
 

@@ -62,8 +62,8 @@ protected:
 } // namespace
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
-    : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new QComboBox), style_(new QComboBox),
-      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new QComboBox),
+    : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new ChoiceBox), style_(new ChoiceBox),
+      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new ChoiceBox),
       width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
       capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")})),
       alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})),

@@ -2,7 +2,7 @@
 
 namespace frelm {
 
-PieceChoice::PieceChoice(Lines lines, const QString& name, QWidget* parent) : QComboBox(parent), lines_(lines) {
+PieceChoice::PieceChoice(Lines lines, const QString& name, QWidget* parent) : ChoiceBox(parent), lines_(lines) {
   setAccessibleName(name);
   setMinimumContentsLength(8);
   setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);

@@ -1,13 +1,12 @@
 // A choice of guides and outlines for a bend to follow.
 #pragma once
 
+#include "app/cards/choice_box.h"
 #include "app/window/session.h"
-
-#include <QComboBox>
 
 namespace frelm {
 
-class PieceChoice : public QComboBox {
+class PieceChoice : public ChoiceBox {
   Q_OBJECT
 
 public:

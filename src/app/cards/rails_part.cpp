@@ -18,7 +18,7 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
       taper_across_(new MeasureField(MeasureKind::Percent, tr("Taper of the sides"))),
       shape_(new PieceChoice(PieceChoice::Lines::Closed, tr("Shape to fill"))), pick_(new QPushButton(tr("Pick…"))),
       find_corners_(new QPushButton(tr("Find again"))), corners_(note_label()),
-      margin_(length_field(tr("Margin of the shape"), 0)), corner_(new QComboBox),
+      margin_(length_field(tr("Margin of the shape"), 0)), corner_(new ChoiceBox),
       corner_at_(new MeasureField(MeasureKind::Percent, tr("Place of the corner"))) {
   add_wide(into_);
   gallery_button_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
@@ -114,7 +114,7 @@ EdgeRows RailsPart::build_edge(bool bottom) {
   QStringList kinds;
   for (int k = 0; k <= static_cast<int>(ProfileKind::Guide); ++k)
     kinds << tr(profile_name(static_cast<ProfileKind>(k)));
-  e.kind = new QComboBox, e.plus = new QComboBox;
+  e.kind = new ChoiceBox, e.plus = new ChoiceBox;
   e.guide = new PieceChoice(PieceChoice::Lines::Open, tr("%1, guide").arg(name));
   e.kind->addItems(kinds);
   e.kind->setAccessibleName(name);

@@ -47,7 +47,7 @@ void FinishCard::refresh() {
 }
 
 ReleaseBox::ReleaseBox(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), as_(new QComboBox), guide_(new QComboBox),
+    : QWidget(parent), session_(session), as_(new ChoiceBox), guide_(new ChoiceBox),
       button_(new QPushButton(tr("Release to outlines"))) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 6, 0);

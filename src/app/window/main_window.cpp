@@ -329,6 +329,7 @@ void MainWindow::wire() {
     letters_->text_edit()->setFocus();
     letters_->text_edit()->selectAll();
   });
+  connect(canvas_, &Canvas::refused, bar_, &QuestionBar::tell);
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
   connect(check_, &CheckPanel::cure, this, &MainWindow::cure);
