@@ -166,6 +166,8 @@ private slots:
     const QTreeWidgetItem* row = page->list()->topLevelItem(0);
     QCOMPARE(row->text(0), QString("Inches"));
     QTest::mouseClick(page->list()->viewport(), Qt::LeftButton, {}, page->list()->visualItemRect(row).center());
+    QCOMPARE(f.document().unit, Unit::Millimetre); // not inside the list's own event: it may be gone by then
+    QApplication::processEvents();
     QCOMPARE(f.document().unit, Unit::Inch);
   }
 
@@ -177,6 +179,7 @@ private slots:
       auto* page = f.window.findChild<FindPage*>();
       QTest::keyClicks(page->field(), word);
       QTest::keyClick(page->field(), Qt::Key_Return);
+      QApplication::processEvents();
       QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
       QCOMPARE(f.window.findChildren<Page*>().size(), 1);
     }

@@ -3,7 +3,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLineEdit>
-#include <QPointer>
+#include <QTimer>
 #include <QTreeWidget>
 #include <QVBoxLayout>
 
@@ -69,11 +69,12 @@ void FindPage::fill() {
 
 void FindPage::carry_out() {
   const QTreeWidgetItem* row = list_->currentItem();
-  if (row == nullptr || row->isDisabled())
+  if (!isVisible() || row == nullptr || row->isDisabled()) // a double click comes twice
     return;
   QAction* action = commands_.all()[static_cast<std::size_t>(row->data(0, Qt::UserRole).toLongLong())].action;
-  close(); // first: the command may open a page of its own
-  action->trigger();
+  close();
+  // Once the click is over: the command may open a page of its own, or wait for an answer while the list goes.
+  QTimer::singleShot(0, action, &QAction::trigger);
 }
 
 // Up and Down move in the list while words are typed.
