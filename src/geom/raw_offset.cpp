@@ -160,7 +160,7 @@ private:
     const int each = (fine + coarse - 1) / coarse; // fine steps in a coarse one
     const auto place = [&](int i, int n) { return i == n ? part.p3 : part.at(static_cast<double>(i) / n); };
     for (int i = 0; i < coarse; ++i) {
-      if (o_.discs == nullptr || each == 1 || covered(*o_.discs, place(i, coarse), place(i + 1, coarse)))
+      if (o_.discs != nullptr && each > 1 && covered(*o_.discs, place(i, coarse), place(i + 1, coarse)))
         rectangle(place(i, coarse), place(i + 1, coarse));
       else
         for (int k = i * each; k < (i + 1) * each; ++k)

@@ -94,6 +94,12 @@ private slots:
                           << "Take the Nodes tool first"
                           << "Take the Nodes tool first"
                           << "Take the Nodes tool first";
+    QTest::newRow("open-gap") << "lettering.gap-open" << lettering << "Choose a gap first" << lettering;
+    QTest::newRow("arc") << "lettering.arc" << lettering << "" << lettering;
+    QTest::newRow("rails") << "lettering.rails"
+                           << "Select a lettering or an outline"
+                           << ""
+                           << "Select a lettering or an outline";
     QTest::newRow("save") << "file.save"
                           << ""
                           << ""
@@ -119,6 +125,31 @@ private slots:
         QCOMPARE(action->whatsThis(), reason); // for screen readers
       }
     }
+  }
+
+  // Qt switches what can be switched at every click; the job has the say.
+  void what_is_on_stays_on_when_it_is_chosen_again() {
+    WindowFixture f;
+    const CommandTable& commands = f.window.commands();
+    for (const char* id : {"edit.tool.guide", "view.lines", "view.inches", "view.dark", "view.light"}) {
+      QAction* action = commands.action(id);
+      for (int i = 0; i < 2; ++i) {
+        action->trigger();
+        QVERIFY2(action->isChecked(), id);
+      }
+    }
+    QVERIFY(!commands.action("edit.tool.select")->isChecked() && !commands.action("view.ink")->isChecked());
+    QVERIFY(!commands.action("view.mm")->isChecked() && !commands.action("view.dark")->isChecked());
+  }
+
+  void a_gap_that_is_chosen_can_be_opened() {
+    WindowFixture f;
+    f.letter_on_circle("Marigold");
+    const CommandTable& commands = f.window.commands();
+    commands.action("lettering.gap-next")->trigger();
+    QVERIFY(commands.action("lettering.gap-open")->isEnabled());
+    commands.action("lettering.gap-open")->trigger();
+    QVERIFY(!f.selected().lettering()->recipe.pairs.empty());
   }
 
   void a_word_finds_a_command_and_return_does_it() {

@@ -429,7 +429,8 @@ void Canvas::nudge(int key, bool far) {
   if (!(moved == session_.document()))
     session_.apply(tr("Nudge"), std::move(moved), {}, "nudge");
   else if (!session_.selection().empty())
-    emit refused(tr("What is selected is locked; Arrange → Lock lets it be moved again"));
+    emit refused(
+        tr("What is selected, or the guide that it rides on, is locked; Arrange → Lock lets it be moved again"));
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {

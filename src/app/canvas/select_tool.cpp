@@ -12,7 +12,7 @@ public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
     from_ = event.at;
     moved_ = false;
-    take_out_ = narrow_to_ = 0;
+    if_clicked_.reset();
     start_ = session.document();
     ToolReply reply;
     handle_ = handle_at(session, event);
@@ -27,7 +27,7 @@ public:
     const auto had = std::find(ids.begin(), ids.end(), id);
     if (event.modifiers.testFlag(Qt::ShiftModifier)) {
       if (had != ids.end())
-        take_out_ = id; // unless it is dragged, which Shift keeps straight
+        if_clicked_ = without(ids, id); // a drag, which Shift keeps straight, moves it with the others
       else if (id != 0)
         ids.push_back(id);
     } else if (id == 0) {
@@ -35,7 +35,7 @@ public:
     } else if (had == ids.end()) {
       ids = {id};
     } else if (ids.size() > 1) {
-      narrow_to_ = id; // unless they are dragged
+      if_clicked_ = {{id}};
     }
     drag_ = id == 0 ? Drag::Rubber : Drag::Move;
     // A second click goes into the run: it chooses the letter under the hand, and a drag of that letter moves it.
@@ -112,13 +112,8 @@ public:
       reply.letter = letter_;
     if (!moved_ && drag_ == Drag::Rubber)
       reply.letter = 0;
-    if (!moved_ && take_out_ != 0) {
-      std::vector<PieceId> ids = session.selection();
-      std::erase(ids, take_out_);
-      reply.select = ids;
-    }
-    if (!moved_ && narrow_to_ != 0)
-      reply.select = std::vector<PieceId>{narrow_to_};
+    if (!moved_ && if_clicked_)
+      reply.select = if_clicked_;
     drag_ = Drag::None;
     moved_ = false;
     return reply;
@@ -162,6 +157,11 @@ private:
     return best;
   }
 
+  static std::vector<PieceId> without(std::vector<PieceId> ids, PieceId id) {
+    std::erase(ids, id);
+    return ids;
+  }
+
   static ToolReply hover(const Session& session, const ToolEvent& event) {
     ToolReply reply;
     if (const std::optional<Handle> h = handle_at(session, event)) {
@@ -176,9 +176,8 @@ private:
 
   Drag drag_ = Drag::None;
   bool moved_ = false;
-  std::uint64_t letter_ = 0; // under the hand when the button went down
-  // When the button is let go without a drag, leaves the selection, or is all that stays.
-  PieceId take_out_ = 0, narrow_to_ = 0;
+  std::uint64_t letter_ = 0;                       // under the hand when the button went down
+  std::optional<std::vector<PieceId>> if_clicked_; // the selection, when the button is let go without a drag
   Point from_;
   Document start_;
   std::optional<Handle> handle_;

@@ -56,7 +56,8 @@ QLabel* note_label() {
 
 Card::Card(int number, const QString& title, Session& session, QWidget* parent)
     : QFrame(parent), session_(session), body_(new QWidget), rows_(new QGridLayout(body_)), fold_(new QToolButton),
-      badge_(new QLabel(QString::number(number))), summary_(new QLabel), header_(new QWidget), foldable_(number > 0) {
+      badge_(new QLabel(QString::number(number))), summary_(new ShortLabel), header_(new QWidget),
+      foldable_(number > 0) {
   setObjectName("card");
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(10, 6, 10, 6);
@@ -73,7 +74,6 @@ Card::Card(int number, const QString& title, Session& session, QWidget* parent)
   summary_->setObjectName("muted");
   summary_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   summary_->setMinimumWidth(20);
-  summary_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   fold_->setObjectName("flat");
   fold_->setAccessibleName(title);
   fold_->setVisible(foldable_);
@@ -119,8 +119,6 @@ bool Card::eventFilter(QObject* object, QEvent* event) {
     fold_->click();
     return true;
   }
-  if (object == header_ && event->type() == QEvent::Resize)
-    set_summary(full_summary_);
   return QFrame::eventFilter(object, event);
 }
 
@@ -146,9 +144,7 @@ int Card::least_width() const {
 }
 
 void Card::set_summary(const QString& text) {
-  full_summary_ = text;
-  summary_->setText(summary_->fontMetrics().elidedText(text, Qt::ElideRight, summary_->width()));
-  summary_->setToolTip(text);
+  summary_->set_words(text);
   fold_->setAccessibleDescription(text);
 }
 

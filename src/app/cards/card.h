@@ -3,6 +3,7 @@
 
 #include "app/cards/choice_box.h"
 #include "app/cards/measure_field.h"
+#include "app/style/short_label.h"
 #include "app/window/session.h"
 
 #include <QButtonGroup>
@@ -79,9 +80,8 @@ protected:
 private:
   QToolButton* fold_;
   QLabel* badge_;
-  QLabel* summary_;
+  ShortLabel* summary_;
   QWidget* header_;
-  QString full_summary_;
   bool open_ = true, foldable_;
 };
 

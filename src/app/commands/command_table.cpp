@@ -30,7 +30,11 @@ void CommandTable::add(QMenu* menu, Command command) {
   auto* action = new QAction(command.words, this);
   action->setShortcuts(command.keys);
   action->setCheckable(static_cast<bool>(command.on));
-  connect(action, &QAction::triggered, this, command.run);
+  connect(action, &QAction::triggered, this, [action, run = command.run, on = command.on] {
+    run();
+    if (on) // Qt has switched it by itself, the job has the say
+      action->setChecked(on());
+  });
   menu->addAction(action);
   menu->setToolTipsVisible(true);
   entries_.push_back({std::move(command), action, path_of(menu)});

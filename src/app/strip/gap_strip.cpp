@@ -9,7 +9,7 @@
 namespace frelm {
 
 GapStrip::GapStrip(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), view_(new GapView(session)), about_(new QLabel), line_(new QLabel),
+    : QWidget(parent), session_(session), view_(new GapView(session)), about_(new ShortLabel), line_(new QLabel),
       even_(new QPushButton(tr("Even gaps"))), keep_(new QPushButton(tr("Keep joined"))),
       reset_(new QPushButton(tr("Reset by hand"))), back_(new QToolButton), on_(new QToolButton),
       fold_(new QToolButton) {
@@ -24,7 +24,6 @@ GapStrip::GapStrip(Session& session, QWidget* parent)
   heading->setObjectName("heading");
   about_->setObjectName("muted");
   about_->setMinimumWidth(40);
-  about_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   line_->setObjectName("muted");
   back_->setText("‹");
   on_->setText("›");
@@ -108,8 +107,7 @@ void GapStrip::refresh() {
     if (const Gap* g = view_->current())
       if (const Result<PieceResult>& now = session_.seated(piece->id); now)
         about = describe_gap(session_, l->recipe, *now->seated, *g);
-  about_words_ = about;
-  about_->setToolTip(about);
+  about_->set_words(about);
   const bool can = letters && can_be_evened(l->recipe);
   even_->setEnabled(can);
   keep_->setEnabled(can);
@@ -122,18 +120,6 @@ void GapStrip::refresh() {
   back_->setEnabled(view_->line() > 0);
   on_->setEnabled(view_->line() + 1 < lines);
   line_->setText(tr("line %1 of %2").arg(view_->line() + 1).arg(lines));
-  layout()->activate();
-  show_about();
-}
-
-void GapStrip::show_about() {
-  about_->setText(about_->fontMetrics().elidedText(about_words_, Qt::ElideRight, about_->width()));
-}
-
-void GapStrip::resizeEvent(QResizeEvent* event) {
-  QWidget::resizeEvent(event);
-  layout()->activate();
-  show_about();
 }
 
 } // namespace frelm

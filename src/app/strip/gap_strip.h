@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/strip/gap_view.h"
+#include "app/style/short_label.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -21,20 +22,16 @@ public:
   QPushButton* even() const { return even_; }
   QPushButton* keep() const { return keep_; }
   QPushButton* reset() const { return reset_; }
-  QString about() const { return about_words_; }
-
-protected:
-  void resizeEvent(QResizeEvent* event) override;
+  QString about() const { return about_->words(); }
 
 private:
   void refresh();
   void toggle(SpacingMode mode, bool on);
-  void show_about(); // as much as there is room for
 
   Session& session_;
   GapView* view_;
-  QLabel *about_, *line_;
-  QString about_words_;
+  ShortLabel* about_;
+  QLabel* line_;
   QPushButton *even_, *keep_, *reset_;
   QToolButton *back_, *on_, *fold_;
 };

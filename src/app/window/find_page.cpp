@@ -42,13 +42,10 @@ QSize FindPage::wanted() const {
 
 void FindPage::fill() {
   list_->clear();
-  const auto& all = commands_.all();
   for (const CommandTable::Entry* e : commands_.matching(field_->text())) {
     const QString reason = e->why_not();
     auto* row = new QTreeWidgetItem(list_, {e->words(), reason.isEmpty() ? e->menu : reason, e->key()});
-    row->setData(0, Qt::UserRole,
-                 static_cast<qlonglong>(std::find_if(all.begin(), all.end(), [&](const auto& a) { return &a == e; }) -
-                                        all.begin()));
+    row->setData(0, Qt::UserRole, e->command.id);
     row->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
     row->setForeground(1, palette().placeholderText());
     row->setForeground(2, palette().placeholderText());
@@ -71,7 +68,7 @@ void FindPage::carry_out() {
   const QTreeWidgetItem* row = list_->currentItem();
   if (!isVisible() || row == nullptr || row->isDisabled()) // a double click comes twice
     return;
-  QAction* action = commands_.all()[static_cast<std::size_t>(row->data(0, Qt::UserRole).toLongLong())].action;
+  QAction* action = commands_.action(row->data(0, Qt::UserRole).toString());
   close();
   // Once the click is over: the command may open a page of its own, or wait for an answer while the list goes.
   QTimer::singleShot(0, action, &QAction::trigger);

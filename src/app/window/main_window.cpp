@@ -315,7 +315,10 @@ void MainWindow::wire() {
     bar_->tell(tr("Click the closed line, or the space between lines, that the letters are to fill"));
   });
   connect(many_card_, &ManyCard::bend_together, this, &MainWindow::bend_selected_together);
-  connect(canvas_, &Canvas::view_changed, this, [this](View view) { view_row_->show_choice(static_cast<int>(view)); });
+  connect(canvas_, &Canvas::view_changed, this, [this](View view) {
+    view_row_->show_choice(static_cast<int>(view));
+    refresh_actions();
+  });
   connect(canvas_, &Canvas::zoom_changed, this,
           [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
   connect(canvas_, &Canvas::hovered, this, [this](Point p) {
@@ -381,6 +384,7 @@ void MainWindow::set_appearance(Appearance appearance) {
   settings_->setValue("appearance", static_cast<int>(appearance));
   apply_appearance(*qApp, appearance);
   restyle();
+  refresh_actions();
 }
 
 void MainWindow::restyle() {

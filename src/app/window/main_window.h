@@ -102,9 +102,9 @@ private:
   void fill_arrange_menu(QMenu* menu);
   void fill_view_menu(QMenu* menu);
   void fill_help_menu(QMenu* menu);
-  // Why not, for what works on the selection, or on one lettering.
+  // Why not, for what works on the selection, or on one lettering (which may have a reason of its own).
   std::function<QString()> needs_selection() const;
-  std::function<QString()> needs_lettering() const;
+  std::function<QString()> needs_lettering(std::function<QString(const Lettering&)> why_not = {}) const;
   const Lettering* selected_lettering() const;
   void wire();
   void restyle();

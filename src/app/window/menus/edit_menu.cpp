@@ -51,10 +51,14 @@ void MainWindow::fill_edit_menu(QMenu* menu) {
                        .run = [this] { delete_selected(); },
                        .why_not = needs_selection()});
   menu->addSeparator();
-  commands_.add(menu,
-                {.id = "edit.select-all", .words = tr("Select &all"), .keys = {QKeySequence::SelectAll}, .run = [this] {
-                   select_all();
-                 }});
+  commands_.add(
+      menu,
+      {.id = "edit.select-all",
+       .words = tr("Select &all"),
+       .keys = {QKeySequence::SelectAll},
+       .run = [this] { select_all(); },
+       .why_not =
+           [this] { return session_.document().pieces.empty() ? tr("There is nothing on the sheet") : QString(); }});
   commands_.add(menu, {.id = "edit.select-nothing",
                        .words = tr("Select &nothing"),
                        .keys = {QKeySequence("Ctrl+Shift+A")},

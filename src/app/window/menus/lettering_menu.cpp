@@ -16,19 +16,21 @@ void MainWindow::fill_lettering_menu(QMenu* menu) {
                                open_card(bend_);
                                bend_->choose(static_cast<BendKind>(i));
                              },
-                         .why_not = needs_selection()});
+                         .why_not = i < 3 ? needs_lettering() : [this] {
+                           const Piece* piece = session_.selected();
+                           return piece != nullptr && (piece->lettering() != nullptr || piece->outline() != nullptr)
+                                      ? QString()
+                                      : tr("Select a lettering or an outline");
+                         }});
   commands_.add(menu, {.id = "lettering.together",
                        .words = tr("Bend &together"),
                        .tip = tr("Several pieces as one block; they stay as they are, hidden"),
                        .run = [this] { bend_selected_together(); },
                        .why_not = needs_selection()});
   menu->addSeparator();
-  const auto evens = [this]() -> QString {
-    const Lettering* l = selected_lettering();
-    return l == nullptr               ? needs_lettering()()
-           : can_be_evened(l->recipe) ? QString()
-                                      : tr("There are no gaps to even in this lettering");
-  };
+  const auto evens = needs_lettering([](const Lettering& l) {
+    return can_be_evened(l.recipe) ? QString() : tr("There are no gaps to even in this lettering");
+  });
   const auto mode_is = [this](SpacingMode mode) {
     return [this, mode] {
       const Lettering* l = selected_lettering();
@@ -48,32 +50,35 @@ void MainWindow::fill_lettering_menu(QMenu* menu) {
                        .why_not = evens,
                        .on = mode_is(SpacingMode::KeepJoined)});
   const auto strip_command = [&](const char* id, const QString& words, const char* key,
-                                 const std::function<void(GapView&)>& run) {
+                                 const std::function<void(GapView&)>& run, const std::function<QString()>& why_not) {
     commands_.add(menu, {.id = id,
                          .words = words,
                          .keys = {QKeySequence(key)},
                          .run = [this, run] { run(*strip_->view()); },
-                         .why_not = needs_lettering()});
+                         .why_not = why_not});
   };
-  strip_command("lettering.gap-before", tr("Gap before"), "Alt+Left", [](GapView& v) { v.step(-1, false); });
-  strip_command("lettering.gap-next", tr("Next gap"), "Alt+Right", [](GapView& v) { v.step(1, false); });
-  strip_command("lettering.gap-open", tr("Open the gap"), "Alt+Up", [](GapView& v) { v.widen(1); });
-  strip_command("lettering.gap-tighten", tr("Tighten the gap"), "Alt+Down", [](GapView& v) { v.widen(-1); });
+  const auto needs_gap = needs_lettering(
+      [this](const Lettering&) { return session_.gaps_chosen().empty() ? tr("Choose a gap first") : QString(); });
+  strip_command(
+      "lettering.gap-before", tr("Gap before"), "Alt+Left", [](GapView& v) { v.step(-1, false); }, needs_lettering());
+  strip_command(
+      "lettering.gap-next", tr("Next gap"), "Alt+Right", [](GapView& v) { v.step(1, false); }, needs_lettering());
+  strip_command(
+      "lettering.gap-open", tr("Open the gap"), "Alt+Up", [](GapView& v) { v.widen(1); }, needs_gap);
+  strip_command(
+      "lettering.gap-tighten", tr("Tighten the gap"), "Alt+Down", [](GapView& v) { v.widen(-1); }, needs_gap);
   menu->addSeparator();
   commands_.add(menu, {.id = "lettering.level",
                        .words = tr("Le&vel"),
                        .keys = {QKeySequence("Ctrl+Shift+L")},
                        .tip = tr("The run slid along its guide until it stands level"),
                        .run = [this] { level_selected(); },
-                       .why_not = [this]() -> QString {
-                         const Lettering* l = selected_lettering();
-                         if (l == nullptr)
-                           return needs_lettering()();
-                         const BendKind kind = l->recipe.bend.kind;
+                       .why_not = needs_lettering([](const Lettering& l) {
+                         const BendKind kind = l.recipe.bend.kind;
                          return kind == BendKind::Arc || kind == BendKind::Guide
                                     ? QString()
                                     : tr("Only a run on an arc or on a guide can be made level");
-                       }});
+                       })});
   menu->addSeparator();
   commands_.add(menu, {.id = "lettering.release",
                        .words = tr("&Release to outlines"),

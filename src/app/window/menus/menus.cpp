@@ -26,8 +26,11 @@ std::function<QString()> MainWindow::needs_selection() const {
   return [this] { return session_.selection().empty() ? tr("Nothing is selected") : QString(); };
 }
 
-std::function<QString()> MainWindow::needs_lettering() const {
-  return [this] { return selected_lettering() != nullptr ? QString() : tr("Select a lettering first"); };
+std::function<QString()> MainWindow::needs_lettering(std::function<QString(const Lettering&)> why_not) const {
+  return [this, why_not = std::move(why_not)] {
+    const Lettering* l = selected_lettering();
+    return l == nullptr ? tr("Select a lettering first") : why_not ? why_not(*l) : QString();
+  };
 }
 
 void MainWindow::refresh_actions() {

@@ -9,7 +9,8 @@ void MainWindow::fill_view_menu(QMenu* menu) {
     commands_.add(menu, {.id = views[i].first,
                          .words = views[i].second,
                          .keys = {QKeySequence(Qt::Key_F7 + i)},
-                         .run = [this, i] { canvas_->set_view(static_cast<View>(i)); }});
+                         .run = [this, i] { canvas_->set_view(static_cast<View>(i)); },
+                         .on = [this, i] { return canvas_->view() == static_cast<View>(i); }});
   menu->addSeparator();
   commands_.add(menu, {.id = "view.zoom-in", .words = tr("Zoom &in"), .keys = {QKeySequence("Ctrl++")}, .run = [this] {
                          canvas_->zoom_by(1.25, QRectF(canvas_->rect()).center());
@@ -36,8 +37,12 @@ void MainWindow::fill_view_menu(QMenu* menu) {
                            },
                        .why_not = needs_selection()});
   menu->addSeparator();
-  commands_.add(menu, {.id = "view.mm", .words = tr("&Millimetres"), .run = [this] { set_unit(Unit::Millimetre); }});
-  commands_.add(menu, {.id = "view.inches", .words = tr("I&nches"), .run = [this] { set_unit(Unit::Inch); }});
+  const std::pair<const char*, QString> units[]{{"view.mm", tr("&Millimetres")}, {"view.inches", tr("I&nches")}};
+  for (const Unit unit : {Unit::Millimetre, Unit::Inch})
+    commands_.add(menu, {.id = units[static_cast<std::size_t>(unit)].first,
+                         .words = units[static_cast<std::size_t>(unit)].second,
+                         .run = [this, unit] { set_unit(unit); },
+                         .on = [this, unit] { return session_.document().unit == unit; }});
   menu->addSeparator();
   commands_.add(menu, {.id = "view.to-strip",
                        .words = tr("To and from the &gap strip"),
@@ -56,9 +61,10 @@ void MainWindow::fill_view_menu(QMenu* menu) {
   const std::pair<const char*, QString> looks[]{
       {"view.as-desktop", tr("As the &desktop")}, {"view.light", tr("&Light")}, {"view.dark", tr("D&ark")}};
   for (int i = 0; i < 3; ++i)
-    commands_.add(look, {.id = looks[i].first, .words = looks[i].second, .run = [this, i] {
-                           set_appearance(static_cast<Appearance>(i));
-                         }});
+    commands_.add(look, {.id = looks[i].first,
+                         .words = looks[i].second,
+                         .run = [this, i] { set_appearance(static_cast<Appearance>(i)); },
+                         .on = [this, i] { return appearance_ == static_cast<Appearance>(i); }});
 }
 
 } // namespace frelm
