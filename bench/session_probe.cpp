@@ -1,6 +1,7 @@
 // Heartbeat of the interface thread during a scripted session in the real window, painting included.
 // A second thread posts a beat as soon as the last one has been answered (at most one a millisecond) and notes how long
 // each waited. Prints the percentiles. usage: session_probe [LETTERS]
+#include "app/menus/lettering_menu.h"
 #include "app/start.h"
 
 #include <QApplication>
@@ -185,9 +186,9 @@ int main(int argc, char** argv) {
       break;
     case 7:
       if (i == 0)
-        canvas->set_view(View::Ink), window.release_selected(ReleaseAs::OnePiece, GuideAfter::Kept);
+        canvas->set_view(View::Ink), release_selected(window.desk(), ReleaseAs::OnePiece, GuideAfter::Kept);
       if (i == 40)
-        window.reopen_selected();
+        reopen_selected(window.desk());
       break;
     case 8: // an edge between rails
     case 9: // a peg of a net

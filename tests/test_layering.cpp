@@ -44,6 +44,37 @@ private slots:
     QVERIFY(files > 60);
   }
 
+  // The same inside the window.
+  void folders_of_the_window_too() {
+    const QMap<QString, QStringList> allowed{
+        {"style", {}},
+        {"commands", {"style"}},
+        {"session", {}},
+        {"canvas", {"style", "session"}},
+        {"pieces", {"style", "session"}},
+        {"check", {"style", "session"}},
+        {"cards", {"style", "session", "canvas"}},
+        {"strip", {"style", "session", "canvas"}},
+        {"menus", {"style", "commands", "session", "canvas", "cards", "strip", "check"}},
+        {"window", {"style", "commands", "session", "canvas", "pieces", "cards", "strip", "check", "menus"}},
+    };
+    const QRegularExpression include("#include \"app/(\\w+)/");
+    int seen = 0;
+    for (auto folder = allowed.begin(); folder != allowed.end(); ++folder) {
+      QDirIterator it(FRELM_SOURCE_DIR "/src/app/" + folder.key(), {"*.h", "*.cpp"}, QDir::Files);
+      while (it.hasNext()) {
+        QFile file(it.next());
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        for (auto found = include.globalMatch(file.readAll()); found.hasNext(); ++seen) {
+          const QString of = found.next().captured(1);
+          QVERIFY2(of == folder.key() || folder.value().contains(of), qPrintable(file.fileName() + ": " + of));
+        }
+      }
+    }
+    QVERIFY(seen > 100);
+    QCOMPARE(QDir(FRELM_SOURCE_DIR "/src/app").entryList(QDir::Dirs | QDir::NoDotAndDotDot).size(), allowed.size());
+  }
+
   void no_path_of_a_machine_is_in_the_sources() {
     for (const char* folder : {"/src", "/tests", "/tools", "/docs", "/bench"}) {
       QDirIterator it(QString(FRELM_SOURCE_DIR) + folder, {"*.h", "*.cpp", "*.md", "*.txt"}, QDir::Files,

@@ -2,6 +2,7 @@
 // step. Step i depends on the seed and on i only, so that any part of a list of steps can be tried by itself.
 // usage: hand_target EXAMPLE SEED STEPS [i,j,k…]    EXAMPLE: the name of a demo job, or "-" for an empty sheet
 // Prints "step I: WHAT" before each and "fault: WHAT" where something is wrong; ends with 0 when all is well.
+#include "app/menus/add_menu.h"
 #include "app/start.h"
 #include "app/window/safe_application.h"
 #include "document/validity.h"
@@ -329,7 +330,7 @@ private:
     if (auto* edit = window_.letters_card().text_edit(); edit->isVisibleTo(&window_) && pick(3) != 0)
       edit->setPlainText(text);
     else
-      window_.letter_it(text);
+      letter_it(window_.desk(), text);
   }
 
   void paste() {

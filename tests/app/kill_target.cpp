@@ -3,6 +3,7 @@
 // Prints "edit N T" with each edit (T: ms of the steady clock) and "held N" when a write of the job or of its recovery
 // file has returned, so that the test knows what must not be lost.
 // usage: kill_target JOB RECOVERY_FOLDER SEED
+#include "app/menus/lettering_menu.h"
 #include "app/start.h"
 #include "document/job_file.h"
 
@@ -99,7 +100,7 @@ int main(int argc, char** argv) {
       window.export_to(QString(job).replace("job.frelm", "out.svg"));
       break;
     case 2:
-      window.release_selected(ReleaseAs::ByLetter, GuideAfter::Gone);
+      release_selected(window.desk(), ReleaseAs::ByLetter, GuideAfter::Gone);
       break;
     case 3:
       session.undo(), session.redo();

@@ -1,5 +1,6 @@
 // Guides, seats, nodes and single letters, worked with the mouse and the keyboard in the real window; then the document
 // and the exported file are looked at.
+#include "app/menus/add_menu.h"
 #include "app/window_fixture.h"
 #include "document/level.h"
 #include "geom/nodes.h"
@@ -559,7 +560,7 @@ private slots:
 
   void letters_are_set_downwards() {
     WindowFixture f;
-    f.window.letter_it("BOAT");
+    letter_it(f.window.desk(), "BOAT");
     QVERIFY(f.settle());
     QTest::keyClick(&f.window, Qt::Key_1, Qt::AltModifier);
     tick(f, "Set downwards");

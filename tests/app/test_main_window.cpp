@@ -1,4 +1,6 @@
 // Drives the real window with mouse and keyboard, then looks at the document and the exported file.
+#include "app/menus/add_menu.h"
+#include "app/menus/edit_menu.h"
 #include "app/window/settings_page.h"
 #include "app/window_fixture.h"
 #include "document/job_file.h"
@@ -131,7 +133,7 @@ private slots:
 
   void the_arc_is_pulled_over_and_under() {
     WindowFixture f;
-    f.window.letter_it("Saltmarsh");
+    letter_it(f.window.desk(), "Saltmarsh");
     f.settle();
     f.choose("Bend", "Arc");
     QCOMPARE(f.selected().lettering()->recipe.bend.kind, BendKind::Arc);
@@ -198,7 +200,7 @@ private slots:
     WindowFixture f;
     f.letter_on_circle("Marigold");
     f.session().select({f.selected().lettering()->recipe.bend.guide.guide});
-    f.window.delete_selected();
+    delete_selected(f.window.desk());
     QVERIFY(f.window.bar().isVisible());
     f.session().undo();
     QVERIFY(!f.window.bar().isVisible());
@@ -230,7 +232,7 @@ private slots:
 
   void selecting_moving_and_nudging() {
     WindowFixture f;
-    f.window.letter_it("HHH");
+    letter_it(f.window.desk(), "HHH");
     const PieceId id = f.selected().id;
     f.settle();
     const Box box = f.session().seated(id)->ink;
@@ -256,7 +258,7 @@ private slots:
 
   void the_cut_check_finds_and_cures() {
     WindowFixture f;
-    f.window.letter_it("Marigold");
+    letter_it(f.window.desk(), "Marigold");
     f.settle();
     f.session().edit("face", f.selected().id, [](Piece& p) {
       p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
@@ -420,8 +422,8 @@ private slots:
 
   void a_plain_click_narrows_the_selection_and_a_drag_keeps_it() {
     WindowFixture f;
-    f.window.letter_it("Wake");
-    f.window.letter_it("Tide");
+    letter_it(f.window.desk(), "Wake");
+    letter_it(f.window.desk(), "Tide");
     QVERIFY(f.settle());
     const PieceId id = f.selected().id;
     QTest::keyClick(&f.window.canvas(), Qt::Key_A, Qt::ControlModifier);
@@ -555,7 +557,7 @@ private slots:
       MainWindow window(faces,
                         {shared.filePath("recovery"), {50, 200}, shared.filePath("settings.ini"), data_folder("demo")});
       window.show();
-      window.letter_it("Marigold");
+      letter_it(window.desk(), "Marigold");
       kept = window.session().document();
       QVERIFY(QTest::qWaitFor([&] { return QFile::exists(shared.filePath("recovery/0.frelm")); }, 5000));
     } // gone without closing properly

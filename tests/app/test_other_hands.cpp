@@ -1,5 +1,8 @@
 // What happens while a hand holds something, on a disk that fails or is slow, and after the program was killed.
 #include "app/check/check_panel.h"
+#include "app/menus/add_menu.h"
+#include "app/menus/edit_menu.h"
+#include "app/menus/lettering_menu.h"
 #include "app/window/recovery_list.h"
 #include "app/window/safe_application.h"
 #include "window_fixture.h"
@@ -109,7 +112,7 @@ private slots:
     auto* panel = f.window.findChild<CheckPanel*>();
     emit panel->look_at(old);
     QVERIFY(f.session().selection().empty());
-    f.window.delete_selected();
+    delete_selected(f.window.desk());
     emit panel->cure({circle}, Cure::SendToGuide);
     QVERIFY(f.settle());
     QVERIFY(f.window.bar().text().contains("no longer there"));
@@ -133,7 +136,7 @@ private slots:
     Document tiny = f.document(); // a badge has no room on a sheet of 1 mm
     tiny.sheet = {1, 1};
     f.session().apply("sheet", tiny);
-    f.window.add_badge();
+    add_badge(f.window.desk());
     QVERIFY(f.window.bar().text().contains("band"));
   }
 
@@ -225,7 +228,7 @@ private slots:
     MainWindow window(faces, {dir.filePath("recovery"), {}, dir.filePath("settings.ini"), data_folder("demo")});
     window.resize(1280, 800);
     window.show();
-    window.letter_it("Mine");
+    letter_it(window.desk(), "Mine");
     window.offer_recovery();
     RecoveryList* list = window.recovery_list();
     QVERIFY(list != nullptr && list->count() == 2);
@@ -309,13 +312,13 @@ private slots:
   void nodes_changed_since_a_release_are_told_before_they_go() {
     WindowFixture f;
     f.letter_on_circle("Marigold");
-    f.window.release_selected(ReleaseAs::OnePiece, GuideAfter::Gone);
+    release_selected(f.window.desk(), ReleaseAs::OnePiece, GuideAfter::Gone);
     QVERIFY(f.settle());
     const PieceId id = f.selected().id;
     f.session().apply("nodes", edit_nodes(f.document(), id, [](Outline o) {
                         return move_nodes(std::move(o), {{0, 0}}, {1, 1});
                       }));
-    f.window.reopen_selected();
+    reopen_selected(f.window.desk());
     QVERIFY(f.document().find(id) != nullptr && f.window.bar().text().contains("Nodes were changed"));
     QVERIFY(QTest::qWaitFor([&] { return f.button("Reopen without them") != nullptr; }, 5000));
     QTest::mouseClick(f.button("Reopen without them"), Qt::LeftButton);

@@ -1,7 +1,7 @@
 // Session, background, tasks and autosave beside each other, hurried through some hundred edits: at the end they agree
 // with the document. Also built with the thread sanitizer, which sees what no end result shows.
-#include "app/window/autosave.h"
-#include "app/window/task.h"
+#include "app/session/autosave.h"
+#include "app/session/task.h"
 #include "document/job_file.h"
 #include "document/level.h"
 #include "formats/export.h"

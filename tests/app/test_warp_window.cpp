@@ -1,6 +1,7 @@
 // Rails, filled shapes, nets and stacks worked in the real window by mouse and by keyboard; then the document and the
 // exported file are looked at.
 #include "app/cards/gallery.h"
+#include "app/menus/add_menu.h"
 #include "app/window_fixture.h"
 #include "document/blocks.h"
 #include "reference/svg_extents.h"
@@ -16,7 +17,7 @@ using namespace frelm::test;
 namespace {
 
 void letter(WindowFixture& f, const QString& words, double size = 60) {
-  f.window.letter_it(words);
+  letter_it(f.window.desk(), words);
   f.session().edit("Size", f.selected().id, [&](Piece& p) {
     p.lettering()->recipe.letters()->face = {"Bebas Neue", "Regular"};
     p.lettering()->recipe.letters()->size = size;

@@ -23,22 +23,6 @@ constexpr double nudge_mm = 1, nudge_in = 25.4 / 16;
 // Nodes painted at once on the interface thread; more are painted beside it.
 constexpr std::size_t most_nodes_at_once = 1200;
 
-std::unique_ptr<Tool> make_tool(ToolKind kind, std::size_t guide_kind) {
-  switch (kind) {
-  case ToolKind::Letters:
-    return make_letters_tool();
-  case ToolKind::Guide:
-    return make_guide_tool(guide_kind);
-  case ToolKind::Nodes:
-    return make_nodes_tool();
-  case ToolKind::Shape:
-    return make_shape_tool();
-  case ToolKind::Select:
-    break;
-  }
-  return make_select_tool();
-}
-
 } // namespace
 
 Canvas::Canvas(Session& session, QWidget* parent)
@@ -63,7 +47,7 @@ void Canvas::set_guide_kind(std::size_t kind) {
     return;
   guide_kind_ = kind;
   if (kind_ == ToolKind::Guide) {
-    tool_ = make_tool(kind_, guide_kind_);
+    tool_ = tool_row(kind_).make(guide_kind_);
     overlay_ = {};
     update();
   }
@@ -77,9 +61,9 @@ void Canvas::set_tool(ToolKind kind) {
   if (tool_->cancel().cancel)
     session_.cancel_preview();
   kind_ = kind;
-  tool_ = make_tool(kind, guide_kind_);
+  tool_ = tool_row(kind).make(guide_kind_);
   overlay_ = {};
-  setCursor(kind == ToolKind::Guide ? Qt::CrossCursor : kind == ToolKind::Letters ? Qt::IBeamCursor : Qt::ArrowCursor);
+  setCursor(tool_row(kind).cursor);
   emit tool_changed(kind);
   update();
 }
@@ -172,7 +156,7 @@ void Canvas::paintEvent(QPaintEvent*) {
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setClipRect(sheet_area());
   paint_pieces_now_or_later(painter);
-  if (kind_ == ToolKind::Nodes) {
+  if (tool_->shows_nodes()) {
     if (const Piece* piece = session_.selected(); piece != nullptr && piece->lettering() == nullptr)
       if (const Result<Outline> nodes = nodes_of(session_.shown(), piece->id); nodes)
         paint_nodes_of(painter, scene, *nodes);
@@ -323,7 +307,7 @@ void Canvas::carry_out(ToolReply reply) {
   if (reply.preview)
     session_.preview(std::move(*reply.preview));
   if (reply.apply)
-    session_.apply(reply.name, std::move(*reply.apply), reply.select);
+    session_.apply(reply.name, std::move(*reply.apply), reply.select, reply.merge_key);
   else if (reply.commit)
     session_.commit_preview(reply.name);
   else if (reply.select)
@@ -336,6 +320,8 @@ void Canvas::carry_out(ToolReply reply) {
     set_tool(ToolKind::Select);
   if (reply.type_text)
     emit type_text();
+  if (!reply.refused.isEmpty())
+    emit refused(reply.refused);
   update();
 }
 
@@ -400,37 +386,14 @@ void Canvas::wheelEvent(QWheelEvent* event) {
   zoom_by(std::pow(1.0015, d.y()), event->position());
 }
 
-void Canvas::nudge(int key, bool far) {
+Vec Canvas::nudge_by(int key, bool far) const {
   const double step = (session_.document().unit == Unit::Inch ? nudge_in : nudge_mm) * (far ? 10 : 1);
-  const Vec by{key == Qt::Key_Left    ? -step
-               : key == Qt::Key_Right ? step
-                                      : 0,
-               key == Qt::Key_Up     ? -step
-               : key == Qt::Key_Down ? step
-                                     : 0};
-  if (kind_ == ToolKind::Nodes && !session_.nodes_chosen().empty() && session_.selected() != nullptr) {
-    session_.apply(tr("Nudge nodes"),
-                   edit_nodes(session_.document(), session_.selected()->id,
-                              [&](Outline o) { return move_nodes(std::move(o), session_.nodes_chosen(), by); }),
-                   {}, "nudge nodes");
-    return;
-  }
-  if (const std::vector<std::size_t> pegs = chosen_pegs(session_); kind_ == ToolKind::Select && !pegs.empty()) {
-    session_.edit(
-        tr("Nudge pegs"), session_.selected()->id,
-        [&](Piece& p) {
-          Lettering& l = *p.lettering();
-          l.recipe.bend = with_pegs_moved(l.recipe.bend, l.placement, pegs, by);
-        },
-        "nudge pegs");
-    return;
-  }
-  Document moved = move_pieces(session_.document(), session_.selection(), by);
-  if (!(moved == session_.document()))
-    session_.apply(tr("Nudge"), std::move(moved), {}, "nudge");
-  else if (!session_.selection().empty())
-    emit refused(
-        tr("What is selected, or the guide that it rides on, is locked; Arrange → Lock lets it be moved again"));
+  return {key == Qt::Key_Left    ? -step
+          : key == Qt::Key_Right ? step
+                                 : 0,
+          key == Qt::Key_Up     ? -step
+          : key == Qt::Key_Down ? step
+                                : 0};
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {
@@ -438,18 +401,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Escape: {
     const bool was_dragging = session_.dragging() || pressed_;
     pressed_ = false;
-    if (!was_dragging && kind_ == ToolKind::Select && session_.letter() != 0) {
-      session_.choose_letter(0);
-      return;
-    }
-    if (!was_dragging && !chosen_pegs(session_).empty()) {
-      session_.choose_nodes({});
-      return;
-    }
-    ToolReply reply = tool_->cancel();
-    if (!was_dragging && kind_ == ToolKind::Select)
-      reply.select = std::vector<PieceId>{};
-    carry_out(std::move(reply));
+    carry_out(was_dragging ? tool_->cancel() : tool_->escape(session_));
     session_.end_drag();
     return;
   }
@@ -459,7 +411,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Down:
     if (session_.selection().empty() || (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)))
       break;
-    nudge(event->key(), event->modifiers().testFlag(Qt::ShiftModifier));
+    carry_out(tool_->nudge(session_, nudge_by(event->key(), event->modifiers().testFlag(Qt::ShiftModifier))));
     return;
   case Qt::Key_Space:
     if (!event->isAutoRepeat()) {

@@ -2,14 +2,12 @@
 #pragma once
 
 #include "app/canvas/picture_maker.h"
-#include "app/window/mailbox.h"
+#include "app/canvas/tool_table.h"
+#include "app/session/mailbox.h"
 
 #include <QWidget>
 
 namespace frelm {
-
-// Shape: picks the shape that the selected lettering is to fill; then back to Select.
-enum class ToolKind { Select, Letters, Guide, Nodes, Shape };
 
 class Canvas : public QWidget {
   Q_OBJECT
@@ -76,7 +74,7 @@ private:
   void receive(PaintedPicture picture);
   QRectF sheet_area() const; // inside the rulers
   QTransform transform() const;
-  void nudge(int key, bool far);
+  Vec nudge_by(int key, bool far) const;
 
   struct BackdropKey {
     QTransform transform;

@@ -8,8 +8,7 @@
 namespace frelm {
 namespace {
 
-constexpr double usual_radius = 100; // mm, for a click without a drag
-constexpr double drag_begins_px = 3;
+constexpr double usual_radius = 100;   // mm, for a click without a drag
 constexpr double stroke_step_px = 1.5; // between kept points of a stroke
 constexpr double close_px = 8;         // a pen curve closes when its first node is clicked this near
 

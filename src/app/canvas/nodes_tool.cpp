@@ -6,8 +6,6 @@
 namespace frelm {
 namespace {
 
-constexpr double drag_begins_px = 3;
-
 class NodesTool final : public Tool {
 public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
@@ -164,6 +162,19 @@ public:
     reply.back_to_select = drag_ == Drag::None;
     drag_ = Drag::None;
     moved_ = false;
+    return reply;
+  }
+
+  bool shows_nodes() const override { return true; }
+
+  ToolReply nudge(const Session& session, Vec by) override {
+    if (session.nodes_chosen().empty() || session.selected() == nullptr)
+      return Tool::nudge(session, by);
+    ToolReply reply;
+    reply.apply = edit_nodes(session.document(), session.selected()->id,
+                             [&](Outline o) { return move_nodes(std::move(o), session.nodes_chosen(), by); });
+    reply.name = QObject::tr("Nudge nodes");
+    reply.merge_key = "nudge nodes";
     return reply;
   }
 

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "app/canvas/painter.h"
-#include "app/window/newest_worker.h"
+#include "app/session/newest_worker.h"
 
 #include <QImage>
 #include <functional>

@@ -5,8 +5,6 @@
 namespace frelm {
 namespace {
 
-constexpr double drag_begins_px = 3;
-
 class SelectTool final : public Tool {
 public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
@@ -124,6 +122,32 @@ public:
     reply.cancel = drag_ != Drag::None;
     drag_ = Drag::None;
     moved_ = false;
+    return reply;
+  }
+
+  ToolReply nudge(const Session& session, Vec by) override {
+    const std::vector<std::size_t> pegs = chosen_pegs(session);
+    if (pegs.empty())
+      return Tool::nudge(session, by);
+    ToolReply reply;
+    reply.apply = edit_piece(session.document(), session.selected()->id, [&](Piece& p) {
+      Lettering& l = *p.lettering();
+      l.recipe.bend = with_pegs_moved(l.recipe.bend, l.placement, pegs, by);
+    });
+    reply.name = QObject::tr("Nudge pegs");
+    reply.merge_key = "nudge pegs";
+    return reply;
+  }
+
+  // First the letter or the pegs inside the piece, then the piece.
+  ToolReply escape(const Session& session) override {
+    ToolReply reply = cancel();
+    if (session.letter() != 0)
+      reply.letter = 0;
+    else if (!chosen_pegs(session).empty())
+      reply.nodes = std::vector<NodeAt>{};
+    else
+      reply.select = std::vector<PieceId>{};
     return reply;
   }
 

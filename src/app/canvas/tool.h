@@ -2,7 +2,7 @@
 // the canvas carries that out. It sees neither dialogs nor history.
 #pragma once
 
-#include "app/window/session.h"
+#include "app/session/session.h"
 
 #include <Qt>
 
@@ -32,6 +32,8 @@ struct ToolReply {
   bool commit = false;             // make the preview a step
   bool cancel = false;             // drop the preview
   QString name;
+  std::string merge_key = {}; // with `apply`: joins the step before of the same key
+  QString refused = {};       // nothing was done; this is why
   std::optional<std::vector<PieceId>> select;
   std::optional<std::uint64_t> letter;      // choose this letter of the selected lettering
   std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
@@ -50,8 +52,12 @@ public:
   virtual ToolReply cancel() = 0;
   // Return pressed: finish what takes several clicks. False: the tool had nothing to finish.
   virtual std::optional<ToolReply> finish(const Session&) { return std::nullopt; }
-  // What it draws when nothing moves.
-  virtual ToolOverlay resting(const Session&) { return {}; }
+  // Arrows: what is selected moves by so many mm.
+  virtual ToolReply nudge(const Session& session, Vec by);
+  // Escape with nothing going on; during a drag it is cancel().
+  virtual ToolReply escape(const Session&) { return cancel(); }
+  // Shows the nodes of the selected line or outline in place of the selection's frame.
+  virtual bool shows_nodes() const { return false; }
 };
 
 std::unique_ptr<Tool> make_select_tool();
@@ -60,6 +66,9 @@ std::unique_ptr<Tool> make_letters_tool();
 std::unique_ptr<Tool> make_guide_tool(std::size_t kind);
 std::unique_ptr<Tool> make_nodes_tool();
 std::unique_ptr<Tool> make_shape_tool();
+
+// px of the hand that make a press a drag, the same for every tool.
+inline constexpr double drag_begins_px = 3;
 
 // Picking distance in px, the same for every tool.
 inline constexpr double pick_px = 7;

@@ -1,10 +1,10 @@
 // Building blocks of the left column: a card that folds to one line, a row of choices, rows of labelled fields.
 #pragma once
 
-#include "app/cards/choice_box.h"
-#include "app/cards/measure_field.h"
+#include "app/session/session.h"
+#include "app/style/choice_box.h"
+#include "app/style/measure_field.h"
 #include "app/style/short_label.h"
-#include "app/window/session.h"
 
 #include <QButtonGroup>
 #include <QFrame>

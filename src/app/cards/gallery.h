@@ -1,7 +1,7 @@
 // A small gallery of bends between rails, drawn with the word in hand: a click bends it so.
 #pragma once
 
-#include "app/window/session.h"
+#include "app/session/session.h"
 
 #include <QFrame>
 #include <QToolButton>

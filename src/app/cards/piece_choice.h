@@ -1,8 +1,8 @@
 // A choice of guides and outlines for a bend to follow.
 #pragma once
 
-#include "app/cards/choice_box.h"
-#include "app/window/session.h"
+#include "app/session/session.h"
+#include "app/style/choice_box.h"
 
 namespace frelm {
 

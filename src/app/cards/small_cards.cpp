@@ -1,6 +1,6 @@
 #include "app/cards/small_cards.h"
 
-#include "app/pieces/colour_menu.h"
+#include "app/style/colour_menu.h"
 
 #include "lettering/finish_steps.h"
 

@@ -4,7 +4,7 @@
 #pragma once
 
 #include "app/check/findings_model.h"
-#include "app/window/session.h"
+#include "app/session/session.h"
 
 #include <QFrame>
 #include <QLabel>

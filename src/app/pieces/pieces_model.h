@@ -2,7 +2,7 @@
 // looked at. Rows can be dragged to another place in the drawing order.
 #pragma once
 
-#include "app/window/session.h"
+#include "app/session/session.h"
 
 #include <QAbstractListModel>
 

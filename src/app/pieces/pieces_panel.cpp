@@ -1,6 +1,6 @@
 #include "app/pieces/pieces_panel.h"
 
-#include "app/pieces/colour_menu.h"
+#include "app/style/colour_menu.h"
 #include "app/style/scheme.h"
 
 #include <QHelpEvent>

@@ -1,6 +1,6 @@
 #include "app/strip/gap_view.h"
 
-#include "app/cards/measure_field.h"
+#include "app/style/measure_field.h"
 #include "app/style/scheme.h"
 #include "document/measure.h"
 

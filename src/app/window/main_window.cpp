@@ -1,6 +1,13 @@
 #include "app/window/main_window.h"
 
-#include "app/pieces/colour_menu.h"
+#include "app/commands/copied_pieces.h"
+#include "app/menus/add_menu.h"
+#include "app/menus/arrange_menu.h"
+#include "app/menus/edit_menu.h"
+#include "app/menus/lettering_menu.h"
+#include "app/menus/outline_menu.h"
+#include "app/menus/view_menu.h"
+#include "app/style/colour_menu.h"
 #include "app/window/settings_page.h"
 
 #include <QApplication>
@@ -8,7 +15,7 @@
 #include <QCloseEvent>
 #include <QFileInfo>
 #include <QHBoxLayout>
-#include <QMenu>
+#include <QMenuBar>
 #include <QScrollArea>
 #include <QTimer>
 #include <QVBoxLayout>
@@ -52,6 +59,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   auto* top = new QWidget;
   top->setObjectName("topRow");
   top->setAttribute(Qt::WA_StyledBackground);
+  top_row_ = top;
   build_top_row(top);
   down_ = new QSplitter(Qt::Vertical); // the strip under the canvas only: the columns go down to the status row
   down_->setHandleWidth(1);
@@ -76,6 +84,24 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   all->addWidget(across_, 1);
   all->addWidget(status);
   setCentralWidget(central);
+  desk_.emplace(Desk{.session = session_,
+                     .faces = faces_,
+                     .storage = *storage_,
+                     .task = task_,
+                     .canvas = *canvas_,
+                     .bar = *bar_,
+                     .letters = *letters_,
+                     .bend = *bend_,
+                     .spacing = *spacing_,
+                     .finish = *finish_,
+                     .release = *release_,
+                     .strip = *strip_,
+                     .check = *check_,
+                     .open_card = [this](Card& card) { open_card(&card); },
+                     .keep_now = [this] { autosave_->keep_now(); },
+                     .show_settings = [this] { show_settings(); },
+                     .appearance = [this] { return appearance_; },
+                     .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
   wire();
   resize(1280, 800);
@@ -122,20 +148,19 @@ void MainWindow::build_top_row(QWidget* row) {
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(10, 4, 10, 6);
   line->setSpacing(4);
-  const QStringList words{tr("Select"), tr("Letters"), tr("Guide"), tr("Nodes")},
-      tips{tr("Pick, move and reshape (1)"), tr("Click where letters should begin, on the sheet or on a guide (2)"),
-           tr("Draw a line for letters to ride on (3)"), tr("Pull the nodes of guides and outlines (4)")};
-  for (int i = 0; i < 4; ++i) {
+  for (const ToolRow& tool : tool_table()) {
+    if (tool.id == nullptr)
+      continue;
     auto* b = new QToolButton;
     b->setObjectName("tool");
-    b->setText(words[i]);
-    b->setToolTip(tips[i]);
+    b->setText(QString(tool.words).remove('&'));
+    b->setToolTip(tr("%1 (%2)").arg(tool.tip, tool.key));
     b->setCheckable(true);
     b->setAutoExclusive(true);
     b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     b->setIconSize(icon_size(b));
-    b->setChecked(i == 0);
-    connect(b, &QToolButton::clicked, this, [this, i] { canvas_->set_tool(static_cast<ToolKind>(i)); });
+    b->setChecked(tool.kind == ToolKind::Select);
+    connect(b, &QToolButton::clicked, this, [this, kind = tool.kind] { canvas_->set_tool(kind); });
     tool_buttons_.push_back(b);
     line->addWidget(b);
   }
@@ -165,7 +190,7 @@ void MainWindow::build_top_row(QWidget* row) {
   line->addWidget(unit_row_);
   zoom_button_ = plain({}, tr("Zoom; click to see the whole sheet (Ctrl+0)"));
   connect(view_row_, &ChoiceRow::chosen, this, [this](int i) { canvas_->set_view(static_cast<View>(i)); });
-  connect(unit_row_, &ChoiceRow::chosen, this, [this](int i) { set_unit(static_cast<Unit>(i)); });
+  connect(unit_row_, &ChoiceRow::chosen, this, [this](int i) { set_unit(*desk_, static_cast<Unit>(i)); });
   connect(undo_button_, &QToolButton::clicked, &session_, &Session::undo);
   connect(redo_button_, &QToolButton::clicked, &session_, &Session::redo);
   connect(zoom_button_, &QToolButton::clicked, this, [this] { canvas_->zoom_to_sheet(); });
@@ -269,6 +294,18 @@ void MainWindow::build_status(QWidget* row) {
   });
 }
 
+void MainWindow::build_menus() {
+  fill_file_menu(menuBar()->addMenu(tr("&File")));
+  fill_edit_menu(commands_, menuBar()->addMenu(tr("&Edit")), *desk_);
+  add_menu_ = menuBar()->addMenu(tr("&Add"));
+  fill_add_menu(commands_, add_menu_, *desk_);
+  fill_lettering_menu(commands_, menuBar()->addMenu(tr("&Lettering")), *desk_);
+  fill_outline_menu(commands_, menuBar()->addMenu(tr("&Outline")), *desk_);
+  fill_arrange_menu(commands_, menuBar()->addMenu(tr("A&rrange")), *desk_);
+  fill_view_menu(commands_, menuBar()->addMenu(tr("&View")), *desk_);
+  fill_help_menu(menuBar()->addMenu(tr("&Help")));
+}
+
 void MainWindow::wire() {
   connect(&session_, &Session::document_changed, this, &MainWindow::refresh_all);
   connect(&session_, &Session::selection_changed, this, [this] {
@@ -279,7 +316,7 @@ void MainWindow::wire() {
   connect(&session_, &Session::gaps_changed, spacing_, &Card::refresh);
   connect(canvas_, &Canvas::view_moved, this, [this] { strip_->view()->follow(canvas_->visible()); });
   connect(strip_->view(), &GapView::problem, bar_, &QuestionBar::tell);
-  connect(strip_->view(), &GapView::long_typing, this, &MainWindow::type_gaps);
+  connect(strip_->view(), &GapView::long_typing, this, [this](double mm) { type_gaps(*desk_, mm); });
   connect(&session_, &Session::results_changed, this, [this] {
     finish_->refresh();
     outline_card_->refresh();
@@ -305,16 +342,16 @@ void MainWindow::wire() {
   });
   kind_card_->show_kind(canvas_->guide_kind());
   connect(guide_card_, &GuideCard::edit_nodes, this, [this] { canvas_->set_tool(ToolKind::Nodes); });
-  connect(nodes_card_, &NodesCard::command, this, &MainWindow::node_command);
+  connect(nodes_card_, &NodesCard::command, this, [this](NodeCommand c) { node_command(*desk_, c); });
   connect(&session_, &Session::part_changed, this, &MainWindow::refresh_parts);
   connect(bend_, &BendCard::problem, bar_, &QuestionBar::tell);
-  connect(bend_, &BendCard::level_wanted, this, &MainWindow::level_selected);
+  connect(bend_, &BendCard::level_wanted, this, [this] { level_selected(*desk_); });
   connect(bend_, &BendCard::pick_shape, this, [this] {
     canvas_->set_tool(ToolKind::Shape);
     canvas_->setFocus();
     bar_->tell(tr("Click the closed line, or the space between lines, that the letters are to fill"));
   });
-  connect(many_card_, &ManyCard::bend_together, this, &MainWindow::bend_selected_together);
+  connect(many_card_, &ManyCard::bend_together, this, [this] { bend_selected_together(*desk_); });
   connect(canvas_, &Canvas::view_changed, this, [this](View view) {
     view_row_->show_choice(static_cast<int>(view));
     refresh_actions();
@@ -327,15 +364,12 @@ void MainWindow::wire() {
         QString("x %1  y %2 %3").arg(length_text(p.x, unit, 1), length_text(p.y, unit, 1), unit_name(unit)));
   });
   connect(canvas_, &Canvas::left, pointer_label_, &QLabel::clear);
-  connect(canvas_, &Canvas::type_text, this, [this] {
-    open_card(letters_);
-    letters_->text_edit()->setFocus();
-    letters_->text_edit()->selectAll();
-  });
+  connect(canvas_, &Canvas::type_text, this, [this] { desk_->type_words(); });
   connect(canvas_, &Canvas::refused, bar_, &QuestionBar::tell);
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
-  connect(check_, &CheckPanel::cure, this, &MainWindow::cure);
+  connect(check_, &CheckPanel::cure, this,
+          [this](const std::vector<PieceId>& pieces, Cure by) { cure(*desk_, pieces, by); });
   connect(&session_, &Session::refused, this, [this](const QString& why) {
     refresh_all(); // fields go back to what holds
     bar_->tell(why);
@@ -352,7 +386,7 @@ void MainWindow::wire() {
   });
   connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
-  connect(outline_card_, &OutlineCard::reopen, this, &MainWindow::reopen_selected);
+  connect(outline_card_, &OutlineCard::reopen, this, [this] { reopen_selected(*desk_); });
   connect(release_, &ReleaseBox::pick_colour, this, [this](std::size_t line) {
     const Piece* piece = session_.selected();
     if (piece == nullptr || piece->lettering() == nullptr)
@@ -366,10 +400,11 @@ void MainWindow::wire() {
       });
     });
   });
-  connect(release_, &ReleaseBox::release, this, [this] { release_selected(release_->as(), release_->guide()); });
-  connect(start_card_, &StartCard::letter_it, this, &MainWindow::letter_it);
+  connect(release_, &ReleaseBox::release, this,
+          [this] { release_selected(*desk_, release_->as(), release_->guide()); });
+  connect(start_card_, &StartCard::letter_it, this, [this](const QString& words) { letter_it(*desk_, words); });
   connect(start_card_, &StartCard::open, this, &MainWindow::open_dialog);
-  connect(start_card_, &StartCard::badge, this, &MainWindow::add_badge);
+  connect(start_card_, &StartCard::badge, this, [this] { add_badge(*desk_); });
   connect(start_card_, &StartCard::show_examples, this, [this](QPoint at) {
     QMenu menu;
     fill_examples(&menu);
@@ -388,14 +423,13 @@ void MainWindow::set_appearance(Appearance appearance) {
 }
 
 void MainWindow::restyle() {
-  const QStringList icons{"tool-select", "tool-letters", "tool-guide", "tool-nodes"};
-  for (int i = 0; i < 4; ++i)
-    tool_buttons_[static_cast<std::size_t>(i)]->setIcon(icon(icons[i]));
+  for (std::size_t i = 0; i < tool_buttons_.size(); ++i)
+    tool_buttons_[i]->setIcon(icon(tool_table()[i].icon));
   undo_button_->ensurePolished();
   if (undo_button_->fontMetrics().height() > large_text) // no room for words on a small screen; tips still say them
-    for (QToolButton* b :
-         {tool_buttons_[0], tool_buttons_[1], tool_buttons_[2], tool_buttons_[3], undo_button_, redo_button_})
-      b->setToolButtonStyle(Qt::ToolButtonIconOnly);
+    for (QToolButton* b : top_row_->findChildren<QToolButton*>("tool"))
+      if (!b->icon().isNull())
+        b->setToolButtonStyle(Qt::ToolButtonIconOnly);
   undo_button_->setIcon(icon("undo"));
   redo_button_->setIcon(icon("redo"));
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
@@ -530,6 +564,43 @@ void MainWindow::refresh_status() {
                        : session_.waiting() ? tr("Stopped before it was done")
                                             : QString());
   cancel_button_->setVisible(task_.running() || session_.evening());
+}
+
+void MainWindow::refresh_actions() {
+  commands_.refresh();
+  const auto follow = [&](QToolButton* button, const char* id) {
+    const QAction* action = commands_.action(id);
+    button->setEnabled(action->isEnabled());
+    button->setToolTip(action->isEnabled() ? tr("%1 (%2)").arg(QString(action->text()).remove('&'),
+                                                               action->shortcut().toString(QKeySequence::NativeText))
+                                           : action->toolTip());
+  };
+  follow(undo_button_, "edit.undo");
+  follow(redo_button_, "edit.redo");
+}
+
+// What can be done with the selection; with nothing selected, what can be added.
+void MainWindow::pieces_menu(QPoint at) {
+  QMenu menu;
+  menu.setToolTipsVisible(true);
+  for (const char* id : {"edit.undo", "lettering.release", "lettering.reopen", "outline.weld", "arrange.lock"})
+    if (QAction* a = commands_.action(id); a->isEnabled())
+      menu.addAction(a);
+  menu.addSeparator();
+  for (const char* id : {"edit.duplicate", "edit.delete", "arrange.front"})
+    if (QAction* a = commands_.action(id); a->isEnabled())
+      menu.addAction(a);
+  if (session_.selection().empty())
+    menu.addActions(add_menu_->actions());
+  menu.exec(at);
+}
+
+void MainWindow::told_of_history() {
+  if (told_of_history_ || session_.history().let_go() == 0)
+    return;
+  told_of_history_ = true;
+  bar_->tell(tr("There is no room for more steps to undo: the oldest go now, the newest %n stay.", nullptr,
+                static_cast<int>(session_.history().steps())));
 }
 
 void MainWindow::refresh_title() {

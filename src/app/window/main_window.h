@@ -1,25 +1,15 @@
-// The main window: puts the parts together and carries out commands. Layout in main_window.cpp, menus in menus/,
-// files in window_files.cpp, commands on pieces in window_commands.cpp.
+// The main window: puts the parts together, opens and saves. Layout and wiring in main_window.cpp, files in
+// window_files.cpp, the menus that are the window's own in file_menu.cpp and help_menu.cpp.
 #pragma once
 
-#include "app/canvas/canvas.h"
-#include "app/cards/bend_card.h"
 #include "app/cards/guide_cards.h"
 #include "app/cards/letter_card.h"
-#include "app/cards/letters_card.h"
-#include "app/cards/small_cards.h"
-#include "app/check/check_panel.h"
-#include "app/commands/command_table.h"
+#include "app/menus/desk.h"
 #include "app/pieces/pieces_panel.h"
-#include "app/strip/gap_strip.h"
-#include "app/style/scheme.h"
-#include "app/window/autosave.h"
-#include "app/window/copied_pieces.h"
-#include "app/window/opening.h"
+#include "app/session/autosave.h"
+#include "app/session/opening.h"
 #include "app/window/page.h"
-#include "app/window/question_bar.h"
 #include "app/window/recovery_list.h"
-#include "app/window/task.h"
 
 #include <QMainWindow>
 #include <QPointer>
@@ -56,6 +46,7 @@ public:
   GapStrip& strip() { return *strip_; }
   void open_card(Card* card); // the others fold
   const CommandTable& commands() const { return commands_; }
+  Desk& desk() { return *desk_; }
   QString path() const { return path_; }
 
   // Files; each tells its own errors in the bar.
@@ -68,18 +59,6 @@ public:
   // Something was thrown while an event was handled: told, with the job as it was.
   void went_wrong(const QString& what);
 
-  // Commands; the menus, keys and buttons call these.
-  void letter_it(const QString& words);
-  void add_lettering();
-  void add_guide(std::size_t kind); // an index of GuideShape: of usual size, or the tool to draw it with
-  void add_badge();
-  void add_spiral_text();
-  // Beside the window, as one step; centred there, or where they say themselves.
-  void add_drawings(std::vector<DrawingSource> drawings, std::optional<Point> centre);
-  void node_command(NodeCommand command);
-  void release_selected(ReleaseAs as, GuideAfter guide);
-  void reopen_selected();
-  void delete_selected();
   void show_keys();
   void show_settings();
   void close_page(); // the settings or the keys
@@ -93,25 +72,12 @@ private:
   QWidget* build_left();
   QWidget* build_right();
   void build_status(QWidget* row);
-  void build_menus(); // each in a file of its own, window/menus
+  void build_menus();
   void fill_file_menu(QMenu* menu);
-  void fill_edit_menu(QMenu* menu);
-  void fill_add_menu(QMenu* menu);
-  void fill_lettering_menu(QMenu* menu);
-  void fill_outline_menu(QMenu* menu);
-  void fill_arrange_menu(QMenu* menu);
-  void fill_view_menu(QMenu* menu);
   void fill_help_menu(QMenu* menu);
-  // Why not, for what works on the selection, or on one lettering (which may have a reason of its own).
-  std::function<QString()> needs_selection() const;
-  std::function<QString()> needs_lettering(std::function<QString(const Lettering&)> why_not = {}) const;
-  const Lettering* selected_lettering() const;
   void wire();
   void restyle();
 
-  void bend_selected_together();
-  void level_selected();
-  const Piece* reopenable() const;
   void style_some();
   void show_cards();
   void refresh_parts();
@@ -137,39 +103,9 @@ private:
   void when_safe(const QString& question, const std::function<void()>& go);
   void load(Document document, const QString& path);
 
-  void release_pieces(const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide);
-  void copy_selected();
-  void paste();
-  void insert_pasted(const Pasted& pasted);
-  void select_copies(const QString& name, Inserted copies);
-  void duplicate_selected();
-  void select_all();
-  void order_selected(int where);
-  void toggle_weld();
-  void toggle_lock();
-  void centre_on_sheet();
-  void set_unit(Unit unit);
   void show_page(const std::function<Page*()>& make);
   void show_about();
-  void jump_to_strip();
-  void type_gaps(double mm);
   void pieces_menu(QPoint at);
-  void report(const Error& error);
-  // A piece of long work, one at a time. `stale` is told instead when the job was changed meanwhile; empty: that is no
-  // matter.
-  template <class T>
-  void start_task(const QString& name, std::function<Result<T>(std::stop_token)> work,
-                  std::function<void(Result<T>)> done, const QString& stale = {}) {
-    const auto finished = [this, done, stale, step = session_.history().current().id](Result<T> result) {
-      if (!stale.isEmpty() && result && step != session_.history().current().id)
-        bar_->tell(stale);
-      else
-        done(std::move(result));
-    };
-    if (!task_.start<T>(name, std::move(work), finished))
-      bar_->tell(tr("%1 is still going on; wait or cancel it").arg(task_.name()));
-  }
-  void cure(const std::vector<PieceId>& pieces, Cure cure);
   void told_of_history();
 
   FaceLibrary& faces_;
@@ -208,7 +144,8 @@ private:
   GapStrip* strip_;
   QSplitter *across_, *down_;
 
-  std::vector<QToolButton*> tool_buttons_;
+  QWidget* top_row_;
+  std::vector<QToolButton*> tool_buttons_; // in the order of the tool table
   QToolButton *undo_button_, *redo_button_, *sheet_button_, *zoom_button_;
   ChoiceRow *view_row_, *unit_row_;
   QLabel *selection_label_, *counts_label_, *guide_label_, *pointer_label_, *work_label_;
@@ -217,6 +154,7 @@ private:
   std::vector<QPointer<QWidget>> unstyled_;
   std::pair<PieceId, std::size_t> shown_as_; // what the cards are for: a piece and its sort
 
+  std::optional<Desk> desk_; // once its parts are made
   CommandTable commands_{this};
   QMenu *recent_menu_ = nullptr, *add_menu_ = nullptr;
 };

@@ -1,6 +1,6 @@
 #include "app/window/recovery_list.h"
 
-#include "app/window/priority.h"
+#include "app/session/priority.h"
 #include "document/job_file.h"
 #include "formats/export.h"
 

@@ -2,7 +2,7 @@
 // and a small picture of it. Pictures are made on a thread of their own.
 #pragma once
 
-#include "app/window/mailbox.h"
+#include "app/session/mailbox.h"
 #include "app/window/page.h"
 #include "document/recovery.h"
 #include "type/face_library.h"

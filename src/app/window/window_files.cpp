@@ -1,6 +1,6 @@
 #include "app/window/main_window.h"
 
-#include "app/window/opening.h"
+#include "app/menus/add_menu.h"
 #include "app/window/recovery_list.h"
 #include "document/job_file.h"
 #include "formats/export.h"
@@ -16,11 +16,6 @@ namespace {
 constexpr int most_recent = 8;
 
 } // namespace
-
-void MainWindow::report(const Error& error) {
-  if (error.code != ErrorCode::Cancelled)
-    bar_->tell(QString::fromStdString(error.text()));
-}
 
 void MainWindow::went_wrong(const QString& what) {
   session_.abandon_drag();
@@ -103,7 +98,7 @@ bool MainWindow::open_file(const QString& path) {
 }
 
 void MainWindow::open_beside(const QString& path, const std::function<void()>& then) {
-  start_task<Opened>(
+  desk_->start_task<Opened>(
       tr("Opening"), [this, path](std::stop_token) { return read_to_open(*storage_, path); },
       [this, path, then](Result<Opened> opened) {
         if (!opened) {
@@ -145,7 +140,7 @@ void MainWindow::open_dropped(const QStringList& paths, Point at) {
     else
       jobs << path;
   if (!drawings.empty())
-    add_drawings(std::move(drawings), at);
+    add_drawings(*desk_, std::move(drawings), at);
   if (jobs.isEmpty())
     return;
   const QString more = jobs.size() > 1 ? tr(" Only one job can be open; the others are left.") : QString();
@@ -175,7 +170,7 @@ void MainWindow::save_to(const QString& path, const std::function<void()>& then)
           remember(path);
           refresh_title();
         } else {
-          report(done.error());
+          desk_->report(done.error());
           autosave_->keep_now();
         }
         if (const auto next = std::exchange(next_save_, nullptr))
@@ -223,10 +218,10 @@ void MainWindow::export_dialog(const QString& suffix) {
 void MainWindow::export_to(const QString& path) {
   const Result<ExportFormat> format = export_format(path.toStdString());
   if (!format) {
-    report(format.error());
+    desk_->report(format.error());
     return;
   }
-  start_task<Done>(
+  desk_->start_task<Done>(
       tr("Exporting"),
       [this, document = session_.document(), path = path.toStdString(),
        format = *format](std::stop_token stop) -> Result<Done> {
@@ -244,7 +239,7 @@ void MainWindow::export_to(const QString& path) {
         if (done)
           bar_->tell(tr("Exported to %1").arg(path));
         else
-          report(done.error());
+          desk_->report(done.error());
       });
 }
 
@@ -277,7 +272,7 @@ void MainWindow::offer_recovery() {
 void MainWindow::bring_back(const RecoveredJob& job) {
   Result<ReadJob> read = read_what_can_be_read(job.bytes);
   if (!read) {
-    report(read.error());
+    desk_->report(read.error());
     return;
   }
   load({}, QString::fromStdString(job.job_path));

@@ -1,4 +1,4 @@
-#include "app/window/copied_pieces.h"
+#include "app/commands/copied_pieces.h"
 
 #include "document/job_file.h"
 

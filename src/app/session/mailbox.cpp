@@ -1,4 +1,4 @@
-#include "app/window/mailbox.h"
+#include "app/session/mailbox.h"
 
 #include <QCoreApplication>
 #include <QEvent>

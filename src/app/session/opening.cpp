@@ -1,4 +1,4 @@
-#include "app/window/opening.h"
+#include "app/session/opening.h"
 
 #include "formats/svg_import.h"
 

@@ -1,4 +1,4 @@
-#include "app/window/autosave.h"
+#include "app/session/autosave.h"
 
 #include "document/job_file.h"
 

@@ -1,4 +1,4 @@
-#include "app/cards/measure_field.h"
+#include "app/style/measure_field.h"
 
 #include "app/style/scheme.h"
 

@@ -4,8 +4,8 @@
 // welding, gaps and the Cut check come from the background with the revision they belong to.
 #pragma once
 
-#include "app/window/background.h"
-#include "app/window/mailbox.h"
+#include "app/session/background.h"
+#include "app/session/mailbox.h"
 #include "document/bead.h"
 #include "document/edits.h"
 #include "document/gap_edits.h"

@@ -1,6 +1,6 @@
-#include "app/window/newest_worker.h"
+#include "app/session/newest_worker.h"
 
-#include "app/window/priority.h"
+#include "app/session/priority.h"
 
 namespace frelm {
 

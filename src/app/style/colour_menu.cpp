@@ -1,4 +1,4 @@
-#include "app/pieces/colour_menu.h"
+#include "app/style/colour_menu.h"
 
 #include "app/style/scheme.h"
 

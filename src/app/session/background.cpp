@@ -1,4 +1,4 @@
-#include "app/window/background.h"
+#include "app/session/background.h"
 
 namespace frelm {
 

@@ -3,8 +3,8 @@
 // only: a slow disk never holds up the window. A write that fails is tried again, and told once.
 #pragma once
 
-#include "app/window/mailbox.h"
-#include "app/window/session.h"
+#include "app/session/mailbox.h"
+#include "app/session/session.h"
 #include "document/recovery.h"
 
 #include <QTimer>

@@ -1,4 +1,4 @@
-#include "app/window/session.h"
+#include "app/session/session.h"
 
 #include "document/validity.h"
 

@@ -2,7 +2,7 @@
 // running is told to stop.
 #pragma once
 
-#include "app/window/newest_worker.h"
+#include "app/session/newest_worker.h"
 #include "cutting/check.h"
 #include "cutting/cut_order.h"
 #include "lettering/gaps.h"

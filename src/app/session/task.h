@@ -1,7 +1,7 @@
 // One long piece of work at a time on its own thread, with Cancel.
 #pragma once
 
-#include "app/window/mailbox.h"
+#include "app/session/mailbox.h"
 #include "geom/result.h"
 
 #include <QObject>

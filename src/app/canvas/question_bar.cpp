@@ -1,4 +1,4 @@
-#include "app/window/question_bar.h"
+#include "app/canvas/question_bar.h"
 
 #include "app/style/scheme.h"
 

@@ -1,0 +1,43 @@
+#include "app/canvas/tool_table.h"
+
+#include <QObject>
+
+namespace frelm {
+namespace {
+
+template <std::unique_ptr<Tool> (*Make)()> std::unique_ptr<Tool> plain(std::size_t) {
+  return Make();
+}
+
+} // namespace
+
+const std::vector<ToolRow>& tool_table() {
+  static const std::vector<ToolRow> rows{
+      {ToolKind::Select, "edit.tool.select", QObject::tr("&Select"), QObject::tr("Pick, move and reshape"), "1",
+       "tool-select", Qt::ArrowCursor, plain<make_select_tool>},
+      {ToolKind::Letters, "edit.tool.letters", QObject::tr("&Letters"),
+       QObject::tr("Click where letters should begin, on the sheet or on a guide"), "2", "tool-letters",
+       Qt::IBeamCursor, plain<make_letters_tool>},
+      {ToolKind::Guide, "edit.tool.guide", QObject::tr("&Guide"), QObject::tr("Draw a line for letters to ride on"),
+       "3", "tool-guide", Qt::CrossCursor, make_guide_tool},
+      {ToolKind::Nodes, "edit.tool.nodes", QObject::tr("&Nodes"), QObject::tr("Pull the nodes of guides and outlines"),
+       "4", "tool-nodes", Qt::ArrowCursor, plain<make_nodes_tool>},
+      {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>}};
+  return rows;
+}
+
+ToolReply Tool::nudge(const Session& session, Vec by) {
+  ToolReply reply;
+  Document moved = move_pieces(session.document(), session.selection(), by);
+  if (moved == session.document()) {
+    reply.refused = QObject::tr(
+        "What is selected, or the guide that it rides on, is locked; Arrange → Lock lets it be moved again");
+    return reply;
+  }
+  reply.apply = std::move(moved);
+  reply.name = QObject::tr("Nudge");
+  reply.merge_key = "nudge";
+  return reply;
+}
+
+} // namespace frelm

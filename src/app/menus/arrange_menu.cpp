@@ -1,0 +1,70 @@
+#include "app/menus/arrange_menu.h"
+
+namespace frelm {
+namespace {
+
+void order_selected(Desk& desk, int where) {
+  if (desk.session.selection().empty())
+    return;
+  Document d = desk.session.document();
+  const PieceId id = desk.session.selection().front();
+  const std::size_t at = d.index_of(id), last = d.pieces.size() - 1;
+  const std::size_t to = where == 2    ? last
+                         : where == 1  ? std::min(at + 1, last)
+                         : where == -1 ? (at > 0 ? at - 1 : 0)
+                                       : 0;
+  if (to != at)
+    desk.session.apply(Desk::tr("Change order"), reorder_piece(std::move(d), id, to));
+}
+
+void toggle_lock(Desk& desk) {
+  const Piece* piece = desk.session.selected();
+  if (piece == nullptr)
+    return;
+  const bool on = !piece->locked;
+  desk.session.edit(on ? Desk::tr("Lock piece") : Desk::tr("Unlock piece"), piece->id,
+                    [&](Piece& p) { p.locked = on; });
+}
+
+void centre_on_sheet(Desk& desk) {
+  Box ink;
+  for (const PieceId id : desk.session.selection())
+    if (const Result<PieceResult>& now = desk.session.seated(id); now)
+      ink.add(now->ink);
+  if (!ink.empty())
+    desk.session.apply(Desk::tr("Centre on sheet"), move_pieces(desk.session.document(), desk.session.selection(),
+                                                                desk.sheet_centre() - ink.centre()));
+}
+
+} // namespace
+
+void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto order = [&](const char* id, const QString& words, const char* key, int where) {
+    commands.add(menu, {.id = id,
+                        .words = words,
+                        .keys = {QKeySequence(key)},
+                        .run = [&desk, where] { order_selected(desk, where); },
+                        .why_not = desk.needs_selection()});
+  };
+  order("arrange.front", Desk::tr("To &front"), "Ctrl+Shift+PgUp", 2);
+  order("arrange.forward", Desk::tr("For&ward"), "Ctrl+PgUp", 1);
+  order("arrange.backward", Desk::tr("&Backward"), "Ctrl+PgDown", -1);
+  order("arrange.back", Desk::tr("To bac&k"), "Ctrl+Shift+PgDown", -2);
+  menu->addSeparator();
+  commands.add(menu, {.id = "arrange.centre",
+                      .words = Desk::tr("&Centre on sheet"),
+                      .keys = {QKeySequence("Ctrl+Shift+C")},
+                      .run = [&desk] { centre_on_sheet(desk); },
+                      .why_not = desk.needs_selection()});
+  commands.add(
+      menu,
+      {.id = "arrange.lock",
+       .words = Desk::tr("&Lock"),
+       .keys = {QKeySequence("Ctrl+K")},
+       .tip = Desk::tr("What is locked can't be moved or changed by hand"),
+       .run = [&desk] { toggle_lock(desk); },
+       .why_not = [&desk] { return desk.session.selected() != nullptr ? QString() : Desk::tr("Select one piece"); },
+       .on = [&desk] { return desk.session.selected() != nullptr && desk.session.selected()->locked; }});
+}
+
+} // namespace frelm

@@ -1,0 +1,10 @@
+// The Arrange menu: order, place, lock.
+#pragma once
+
+#include "app/menus/desk.h"
+
+namespace frelm {
+
+void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk);
+
+} // namespace frelm

@@ -1,0 +1,247 @@
+#include "app/menus/lettering_menu.h"
+
+#include "document/blocks.h"
+#include "document/level.h"
+
+namespace frelm {
+namespace {
+
+// The selected outline, or the first of several that came from one release; nothing where none did.
+const Piece* reopenable(const Desk& desk) {
+  const Piece* first = nullptr;
+  for (const PieceId id : desk.session.selection()) {
+    const Piece* piece = desk.session.document().find(id);
+    const OutlinePiece* outline = piece != nullptr ? piece->outline() : nullptr;
+    if (outline == nullptr || outline->origin == nullptr ||
+        (first != nullptr && first->outline()->origin->release != outline->origin->release))
+      return nullptr;
+    first = first == nullptr ? piece : first;
+  }
+  return first;
+}
+
+} // namespace
+
+void bend_selected_together(Desk& desk) {
+  Result<Together> together = bend_together(desk.session.document(), desk.session.selection(), BendKind::Rails);
+  if (!together) {
+    desk.report(together.error());
+    return;
+  }
+  desk.session.apply(Desk::tr("Bend together"), std::move(together->document), std::vector<PieceId>{together->id});
+  desk.open_card(desk.bend);
+}
+
+void level_selected(Desk& desk) {
+  const Piece* piece = desk.session.selected();
+  if (piece == nullptr)
+    return;
+  desk.start_step(
+      Desk::tr("Leveling"), Desk::tr("Level"),
+      [&desk, document = desk.session.document(), id = piece->id](std::stop_token stop) {
+        return leveled(document, id, desk.session.evaluator(), stop);
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was leveled; try again"));
+}
+
+// One after another, as one step.
+void release_pieces(Desk& desk, const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide) {
+  if (ids.empty())
+    return;
+  desk.keep_now();
+  desk.start_task<Released>(
+      Desk::tr("Releasing"),
+      [&desk, document = desk.session.document(), ids, as, guide](std::stop_token stop) -> Result<Released> {
+        Released all{document, {}, false};
+        for (const PieceId id : ids) {
+          Result<Released> one = release(all.document, id, desk.session.evaluator(), as, guide, stop);
+          if (!one)
+            return one.error();
+          all.document = std::move(one->document);
+          all.pieces.insert(all.pieces.end(), one->pieces.begin(), one->pieces.end());
+        }
+        return all;
+      },
+      [&desk](Result<Released> released) {
+        if (released)
+          desk.session.apply(Desk::tr("Release"), std::move(released->document), released->pieces);
+        else
+          desk.report(released.error());
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was released; release again"));
+}
+
+void release_selected(Desk& desk, ReleaseAs as, GuideAfter guide) {
+  std::vector<PieceId> ids;
+  for (const PieceId id : desk.session.selection())
+    if (const Piece* piece = desk.session.document().find(id); piece != nullptr && piece->lettering() != nullptr)
+      ids.push_back(id);
+  release_pieces(desk, ids, as, guide);
+}
+
+void reopen_selected(Desk& desk) {
+  const Piece* piece = reopenable(desk);
+  if (piece == nullptr)
+    return;
+  const auto go = [&desk, id = piece->id] {
+    const Result<Reopened> back = reopen(desk.session.document(), id);
+    if (back)
+      desk.session.apply(Desk::tr("Reopen"), back->document, std::vector<PieceId>{back->lettering});
+    else
+      desk.report(back.error());
+  };
+  if (reshaped_since_release(desk.session.document(), piece->id))
+    desk.bar.ask(Desk::tr("Nodes were changed since the release. The lettering doesn't have these changes."),
+                 {{Desk::tr("Reopen without them"), go}});
+  else
+    go();
+}
+
+void type_gaps(Desk& desk, double mm) {
+  const Piece* piece = desk.session.selected();
+  if (piece == nullptr)
+    return;
+  desk.start_step(
+      Desk::tr("Setting gaps"), Desk::tr("Type a gap"),
+      [&desk, document = desk.session.document(), id = piece->id, pairs = desk.session.gaps_chosen(),
+       mm](std::stop_token stop) { return with_gaps(document, id, pairs, mm, desk.session.evaluator(), stop); },
+      Desk::tr("The job was changed meanwhile, so the gap was left; type it again"));
+}
+
+// One step, or nothing with the reason.
+void cure(Desk& desk, const std::vector<PieceId>& pieces, Cure by) {
+  const QString name = Desk::tr(cure_name(by));
+  desk.start_step(
+      name, name,
+      [&desk, document = desk.session.document(), pieces, by](std::stop_token stop) -> Result<Document> {
+        Document now = document;
+        for (const PieceId id : pieces) {
+          Result<Document> better = cured(now, id, by, desk.session.evaluator(), stop);
+          if (!better)
+            return better.error();
+          now = std::move(*better);
+        }
+        return now;
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was done; try again"));
+}
+
+void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const std::pair<const char*, QString> bends[]{{"lettering.straight", Desk::tr("Set &straight")},
+                                                {"lettering.arc", Desk::tr("Bend on an &arc")},
+                                                {"lettering.guide", Desk::tr("Ride on a &guide")},
+                                                {"lettering.rails", Desk::tr("Bend between &rails")},
+                                                {"lettering.net", Desk::tr("Pull by a &net")}};
+  for (int i = 0; i < static_cast<int>(std::size(bends)); ++i)
+    commands.add(menu, {.id = bends[i].first,
+                         .words = bends[i].second,
+                         .run =
+                             [&desk, i] {
+                               desk.open_card(desk.bend);
+                               desk.bend.choose(static_cast<BendKind>(i));
+                             },
+                         .why_not = i < 3 ? desk.needs_lettering() : [&desk] {
+                           const Piece* piece = desk.session.selected();
+                           return piece != nullptr && (piece->lettering() != nullptr || piece->outline() != nullptr)
+                                      ? QString()
+                                      : Desk::tr("Select a lettering or an outline");
+                         }});
+  commands.add(menu, {.id = "lettering.together",
+                      .words = Desk::tr("Bend &together"),
+                      .tip = Desk::tr("Several pieces as one block; they stay as they are, hidden"),
+                      .run = [&desk] { bend_selected_together(desk); },
+                      .why_not = desk.needs_selection()});
+  menu->addSeparator();
+  const auto evens = desk.needs_lettering([](const Lettering& l) {
+    return can_be_evened(l.recipe) ? QString() : Desk::tr("There are no gaps to even in this lettering");
+  });
+  const auto mode_is = [&desk](SpacingMode mode) {
+    return [&desk, mode] {
+      const Lettering* l = desk.lettering();
+      return l != nullptr && can_be_evened(l->recipe) && l->recipe.spacing.mode == mode;
+    };
+  };
+  commands.add(menu, {.id = "lettering.even",
+                      .words = Desk::tr("&Even gaps"),
+                      .tip = Desk::tr("The space between letters the same to the eye, wherever the run bends"),
+                      .run = [&desk] { desk.strip.even()->click(); },
+                      .why_not = evens,
+                      .on = mode_is(SpacingMode::EvenGaps)});
+  commands.add(menu, {.id = "lettering.keep-joined",
+                      .words = Desk::tr("&Keep joined"),
+                      .tip = Desk::tr("Letters that are joined in the straight word stay joined"),
+                      .run = [&desk] { desk.strip.keep()->click(); },
+                      .why_not = evens,
+                      .on = mode_is(SpacingMode::KeepJoined)});
+  const auto strip_command = [&](const char* id, const QString& words, const char* key,
+                                 const std::function<void(GapView&)>& run, const std::function<QString()>& why_not) {
+    commands.add(menu, {.id = id,
+                        .words = words,
+                        .keys = {QKeySequence(key)},
+                        .run = [&desk, run] { run(*desk.strip.view()); },
+                        .why_not = why_not});
+  };
+  const auto needs_gap = desk.needs_lettering([&desk](const Lettering&) {
+    return desk.session.gaps_chosen().empty() ? Desk::tr("Choose a gap first") : QString();
+  });
+  strip_command(
+      "lettering.gap-before", Desk::tr("Gap before"), "Alt+Left", [](GapView& v) { v.step(-1, false); },
+      desk.needs_lettering());
+  strip_command(
+      "lettering.gap-next", Desk::tr("Next gap"), "Alt+Right", [](GapView& v) { v.step(1, false); },
+      desk.needs_lettering());
+  strip_command(
+      "lettering.gap-open", Desk::tr("Open the gap"), "Alt+Up", [](GapView& v) { v.widen(1); }, needs_gap);
+  strip_command(
+      "lettering.gap-tighten", Desk::tr("Tighten the gap"), "Alt+Down", [](GapView& v) { v.widen(-1); }, needs_gap);
+  menu->addSeparator();
+  commands.add(menu, {.id = "lettering.level",
+                      .words = Desk::tr("Le&vel"),
+                      .keys = {QKeySequence("Ctrl+Shift+L")},
+                      .tip = Desk::tr("The run slid along its guide until it stands level"),
+                      .run = [&desk] { level_selected(desk); },
+                      .why_not = desk.needs_lettering([](const Lettering& l) {
+                        const BendKind kind = l.recipe.bend.kind;
+                        return kind == BendKind::Arc || kind == BendKind::Guide
+                                   ? QString()
+                                   : Desk::tr("Only a run on an arc or on a guide can be made level");
+                      })});
+  menu->addSeparator();
+  commands.add(menu, {.id = "lettering.release",
+                      .words = Desk::tr("&Release to outlines"),
+                      .keys = {QKeySequence("Ctrl+Return")},
+                      .tip = Desk::tr("The letters become outlines, as the Finish card says; Reopen brings them back"),
+                      .run = [&desk] { release_selected(desk, desk.release.as(), desk.release.guide()); },
+                      .why_not = desk.needs_lettering()});
+  commands.add(menu, {.id = "lettering.reopen",
+                      .words = Desk::tr("Re&open"),
+                      .keys = {QKeySequence("Ctrl+Shift+Return")},
+                      .tip = Desk::tr("The lettering that these outlines were released from"),
+                      .run = [&desk] { reopen_selected(desk); },
+                      .why_not =
+                          [&desk] {
+                            return reopenable(desk) != nullptr ? QString()
+                                                               : Desk::tr("Select what was released from a lettering");
+                          }});
+  menu->addSeparator();
+  const std::pair<QString, Card*> cards[]{{Desk::tr("&Letters card"), &desk.letters},
+                                          {Desk::tr("&Bend card"), &desk.bend},
+                                          {Desk::tr("S&pacing card"), &desk.spacing},
+                                          {Desk::tr("&Finish card"), &desk.finish}};
+  for (int i = 0; i < 4; ++i)
+    commands.add(menu, {.id = QString("lettering.card.%1").arg(i + 1),
+                        .words = cards[i].first,
+                        .keys = {QKeySequence(QString("Alt+%1").arg(i + 1))},
+                        .run =
+                            [&desk, card = cards[i].second] {
+                              desk.open_card(*card);
+                              card->first_field()->setFocus();
+                            },
+                        .why_not =
+                            [card = cards[i].second] {
+                              return card->isVisibleTo(card->window()) ? QString()
+                                                                       : Desk::tr("The selection has no such card");
+                            }});
+}
+
+} // namespace frelm

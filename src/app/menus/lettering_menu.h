@@ -1,0 +1,18 @@
+// The Lettering menu: bends, gaps, level, release and reopening.
+#pragma once
+
+#include "app/menus/desk.h"
+
+namespace frelm {
+
+void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk);
+
+void bend_selected_together(Desk& desk);
+void level_selected(Desk& desk);
+void release_pieces(Desk& desk, const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide); // as one step
+void release_selected(Desk& desk, ReleaseAs as, GuideAfter guide);
+void reopen_selected(Desk& desk);
+void type_gaps(Desk& desk, double mm);                              // into all that are chosen
+void cure(Desk& desk, const std::vector<PieceId>& pieces, Cure by); // one step, or nothing with the reason
+
+} // namespace frelm

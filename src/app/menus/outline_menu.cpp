@@ -1,0 +1,120 @@
+#include "app/menus/outline_menu.h"
+
+#include "lettering/finish_steps.h"
+#include "lettering/shape_edit.h"
+
+namespace frelm {
+namespace {
+
+void toggle_weld(Desk& desk) {
+  const Piece* piece = desk.session.selected();
+  if (piece == nullptr)
+    return;
+  const bool on = !((piece->lettering() != nullptr && piece->lettering()->recipe.finish.welds()) ||
+                    (piece->outline() != nullptr && piece->outline()->finish.welds()));
+  desk.session.edit(on ? Desk::tr("Switch weld on") : Desk::tr("Switch weld off"), piece->id, [&](Piece& p) {
+    Finish* finish = p.lettering() != nullptr ? &p.lettering()->recipe.finish
+                     : p.outline() != nullptr ? &p.outline()->finish
+                                              : nullptr;
+    if (finish != nullptr)
+      set_weld(*finish, on);
+  });
+}
+
+} // namespace
+
+void node_command(Desk& desk, NodeCommand command) {
+  const Piece* piece = desk.session.selected();
+  if (piece == nullptr || piece->lettering() != nullptr)
+    return;
+  const std::vector<NodeAt> chosen = desk.session.nodes_chosen();
+  const auto each = [&](Outline o, const std::function<Outline(Outline, NodeAt)>& change) {
+    for (auto it = chosen.rbegin(); it != chosen.rend(); ++it)
+      o = change(std::move(o), *it);
+    return o;
+  };
+  const std::size_t contour = chosen.empty() ? 0 : chosen.front().contour;
+  if (command == NodeCommand::Reverse && piece->guide() != nullptr && !piece->locked) { // a stroke stays a stroke
+    desk.session.edit(node_command_name(command), piece->id,
+                      [](Piece& p) { p.guide()->shape = reversed(p.guide()->shape); });
+    return;
+  }
+  Document document = frelm::edit_nodes(desk.session.document(), piece->id, [&](Outline o) -> Outline {
+    switch (command) {
+    case NodeCommand::Add:
+      return each(std::move(o), [](Outline x, NodeAt n) { return add_node(std::move(x), n.contour, n.node, 0.5); });
+    case NodeCommand::Delete:
+      return delete_nodes(std::move(o), chosen);
+    case NodeCommand::Corner:
+    case NodeCommand::Smooth:
+    case NodeCommand::Even: {
+      const NodeKind kind = command == NodeCommand::Corner   ? NodeKind::Corner
+                            : command == NodeCommand::Smooth ? NodeKind::Smooth
+                                                             : NodeKind::Even;
+      return each(std::move(o), [&](Outline x, NodeAt n) { return set_node_kind(std::move(x), n, kind); });
+    }
+    case NodeCommand::Straight:
+      return set_straight(std::move(o), chosen);
+    case NodeCommand::Curved:
+      return set_curved(std::move(o), chosen);
+    case NodeCommand::Break:
+      return each(std::move(o), [](Outline x, NodeAt n) { return break_at(std::move(x), n); });
+    case NodeCommand::Join:
+      return chosen.size() == 2 ? join_ends(std::move(o), chosen[0], chosen[1]) : o;
+    case NodeCommand::Close:
+      return close_contour(std::move(o), contour);
+    case NodeCommand::Reverse:
+      return reverse_contour(std::move(o), contour);
+    case NodeCommand::StartHere:
+      return chosen.empty() ? o : set_start(std::move(o), chosen.front());
+    }
+    return o;
+  });
+  if (document == desk.session.document()) {
+    desk.bar.tell(Desk::tr("%1 does nothing here; choose other nodes").arg(node_command_name(command)));
+    return;
+  }
+  const bool keeps = command == NodeCommand::Corner || command == NodeCommand::Smooth || command == NodeCommand::Even ||
+                     command == NodeCommand::Straight || command == NodeCommand::Curved;
+  desk.session.apply(node_command_name(command), std::move(document));
+  if (!keeps)
+    desk.session.choose_nodes({});
+}
+
+void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto finish = [&desk]() -> const Finish* {
+    const Piece* piece = desk.session.selected();
+    return piece == nullptr                ? nullptr
+           : piece->lettering() != nullptr ? &piece->lettering()->recipe.finish
+           : piece->outline() != nullptr   ? &piece->outline()->finish
+                                           : nullptr;
+  };
+  commands.add(
+      menu,
+      {.id = "outline.weld",
+       .words = Desk::tr("&Weld"),
+       .keys = {QKeySequence("Ctrl+J")},
+       .tip = Desk::tr("What overlaps becomes one outline; the letters stay live"),
+       .run = [&desk] { toggle_weld(desk); },
+       .why_not = [finish] { return finish() != nullptr ? QString() : Desk::tr("Select a lettering or an outline"); },
+       .on = [finish] { return finish() != nullptr && finish()->welds(); }});
+  menu->addSeparator();
+  for (int i = 0; i <= static_cast<int>(NodeCommand::StartHere); ++i) {
+    const auto command = static_cast<NodeCommand>(i);
+    commands.add(menu, {.id = QString("outline.node.%1").arg(i),
+                        .words = node_command_name(command),
+                        .run = [&desk, command] { node_command(desk, command); },
+                        .why_not = [&desk, command]() -> QString {
+                          const Piece* piece = desk.session.selected();
+                          if (desk.canvas.tool() != ToolKind::Nodes)
+                            return Desk::tr("Take the Nodes tool first");
+                          if (piece == nullptr || piece->lettering() != nullptr)
+                            return Desk::tr("Select an outline or a guide");
+                          const bool whole_line = command == NodeCommand::Reverse || command == NodeCommand::Close;
+                          return whole_line || !desk.session.nodes_chosen().empty() ? QString()
+                                                                                    : Desk::tr("Choose a node first");
+                        }});
+  }
+}
+
+} // namespace frelm
