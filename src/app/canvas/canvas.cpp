@@ -95,7 +95,7 @@ Box Canvas::visible() const {
 }
 
 void Canvas::reveal(const Box& box) {
-  if (fitted_ || box.empty())
+  if (fitted_ != Fit::None || box.empty())
     return;
   const Box seen = visible();
   const auto shift = [](double low, double high, double from, double to) {
@@ -112,36 +112,55 @@ double Canvas::zoom() const {
   return px_per_mm_ * 25.4 / std::max(1, logicalDpiX());
 }
 
-void Canvas::zoom_to(const Box& box) {
-  if (box.empty())
-    return;
-  const QRectF area = sheet_area().adjusted(margin_px, margin_px, -margin_px, -margin_px);
+void Canvas::fit(const Box& box) {
+  const QRectF area = sheet_area().adjusted(margin_px, margin_px, -margin_px, -margin_px - kept_free_);
   px_per_mm_ =
       std::clamp(std::min(area.width() / std::max(box.width(), 1.0), area.height() / std::max(box.height(), 1.0)),
                  least_zoom, most_zoom);
   origin_ = area.center() - QPointF(box.centre().x, box.centre().y) * px_per_mm_;
-  fitted_ = false;
   emit zoom_changed();
   update();
 }
 
+void Canvas::zoom_to(const Box& box) {
+  if (box.empty())
+    return;
+  fit(box);
+  fitted_ = Fit::None;
+}
+
 void Canvas::zoom_to_sheet() {
-  zoom_to({0, 0, session_.document().sheet.width, session_.document().sheet.height});
-  fitted_ = true;
+  fit({0, 0, session_.document().sheet.width, session_.document().sheet.height});
+  fitted_ = Fit::Sheet;
+}
+
+void Canvas::zoom_to_drawing() {
+  Box ink;
+  for (const auto& p : session_.document().pieces)
+    if (const Result<PieceResult>& now = session_.seated(p->id); p->visible && now)
+      ink.add(now->ink);
+  if (ink.empty()) {
+    zoom_to_sheet();
+    return;
+  }
+  fit(ink);
+  fitted_ = Fit::Drawing;
 }
 
 void Canvas::zoom_by(double factor, QPointF about) {
   const double wanted = std::clamp(px_per_mm_ * factor, least_zoom, most_zoom);
   origin_ = about + (origin_ - about) * (wanted / px_per_mm_);
   px_per_mm_ = wanted;
-  fitted_ = false;
+  fitted_ = Fit::None;
   emit zoom_changed();
   update();
 }
 
 void Canvas::resizeEvent(QResizeEvent*) {
-  if (fitted_)
+  if (fitted_ == Fit::Sheet)
     zoom_to_sheet();
+  else if (fitted_ == Fit::Drawing)
+    zoom_to_drawing();
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
@@ -295,6 +314,7 @@ void Canvas::let_go() {
   pressed_ = false;
   overlay_ = {};
   update();
+  emit hand_lifted();
 }
 
 void Canvas::carry_out(ToolReply reply) {
@@ -353,7 +373,7 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
   if (panning_) {
     origin_ += event->position() - pan_from_;
     pan_from_ = event->position();
-    fitted_ = false;
+    fitted_ = Fit::None;
     update();
     return;
   }
@@ -373,13 +393,14 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
   pressed_ = false;
   carry_out(tool_->release(session_, tool_event(*event)));
   session_.end_drag();
+  emit hand_lifted();
 }
 
 void Canvas::wheelEvent(QWheelEvent* event) {
   const QPointF d = event->angleDelta();
   if (event->modifiers().testFlag(Qt::ShiftModifier)) {
     origin_ += QPointF(d.y() + d.x(), 0) / 2;
-    fitted_ = false;
+    fitted_ = Fit::None;
     update();
     return;
   }
@@ -403,6 +424,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     pressed_ = false;
     carry_out(was_dragging ? tool_->cancel() : tool_->escape(session_));
     session_.end_drag();
+    emit hand_lifted();
     return;
   }
   case Qt::Key_Left:

@@ -27,6 +27,9 @@ public:
   View view() const { return view_; }
 
   void zoom_to_sheet();
+  void zoom_to_drawing(); // all visible pieces; the sheet, where there are none
+  // px at the lower edge that fitting leaves free: something comes to stand there.
+  void set_kept_free(int px) { kept_free_ = px; }
   void zoom_to(const Box& box); // mm; with some room around it
   void zoom_by(double factor, QPointF about);
   double zoom() const; // 1 = life size on this screen
@@ -48,6 +51,7 @@ signals:
   void files_dropped(const QStringList& paths, Point at);
   void guide_kind_changed();
   void refused(const QString& why);
+  void hand_lifted();
 
 protected:
   void paintEvent(QPaintEvent* event) override;
@@ -73,6 +77,7 @@ private:
   void paint_pieces_now_or_later(QPainter& painter);
   void receive(PaintedPicture picture);
   QRectF sheet_area() const; // inside the rulers
+  void fit(const Box& box);
   QTransform transform() const;
   Vec nudge_by(int key, bool far) const;
 
@@ -101,9 +106,10 @@ private:
   ToolOverlay overlay_;
   View view_ = View::Ink;
   double px_per_mm_ = 1.2;
-  QPointF origin_;     // px of the sheet's top left corner
-  bool fitted_ = true; // follow the window's size
-  QTransform shown_;   // as painted last
+  QPointF origin_;                                              // px of the sheet's top left corner
+  enum class Fit { None, Sheet, Drawing } fitted_ = Fit::Sheet; // follows the window's size
+  int kept_free_ = 0;
+  QTransform shown_; // as painted last
   bool pressed_ = false, panning_ = false, space_ = false;
   QPointF pan_from_;
   Point pointer_;

@@ -78,7 +78,7 @@ BendCard::BendCard(Session& session, QWidget* parent)
   auto* place = new QWidget;
   auto* line = new QHBoxLayout(place);
   line->setContentsMargins(0, 0, 0, 0);
-  line->setSpacing(4);
+  line->setSpacing(3);
   line->addWidget(anchor_, 3);
   for (QWidget* w : {static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_), static_cast<QWidget*>(percent_)})
     line->addWidget(w, 2);

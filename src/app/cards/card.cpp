@@ -14,9 +14,10 @@ ChoiceRow::ChoiceRow(const QString& name, const QStringList& words, int columns,
   setAccessibleName(name);
   auto* row = new QGridLayout(this);
   row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(4);
+  row->setSpacing(3);
   for (int i = 0; i < words.size(); ++i) {
     auto* b = new QToolButton;
+    b->setObjectName("choice");
     b->setCheckable(true);
     b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     b->setFocusPolicy(Qt::StrongFocus);
@@ -60,7 +61,7 @@ Card::Card(int number, const QString& title, Session& session, QWidget* parent)
       foldable_(number > 0) {
   setObjectName("card");
   auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(10, 6, 10, 6);
+  all->setContentsMargins(8, 5, 8, 5);
   all->setSpacing(6);
   auto* top = new QHBoxLayout(header_);
   top->setContentsMargins(0, 0, 0, 0);
@@ -130,17 +131,21 @@ void Card::embed() {
 }
 
 int Card::least_width() const {
-  int widest = 0;
+  int label = 0, field = 0, wide = 0;
   for (int row = 0; row < rows_->rowCount(); ++row) {
-    int width = 0;
-    for (int column = 0; column < rows_->columnCount(); ++column)
-      if (const QLayoutItem* item = rows_->itemAtPosition(row, column);
-          item != nullptr && item->widget() != nullptr && !item->widget()->isHidden())
-        if (column == 0 || item != rows_->itemAtPosition(row, 0))
-          width += item->widget()->minimumSizeHint().width() + (column > 0 ? rows_->horizontalSpacing() : 0);
-    widest = std::max(widest, width);
+    const QLayoutItem *first = rows_->itemAtPosition(row, 0), *second = rows_->itemAtPosition(row, 1);
+    const auto width = [](const QLayoutItem* item) {
+      return item != nullptr && item->widget() != nullptr ? item->widget()->minimumSizeHint().width() : 0;
+    };
+    if (first == second) {
+      wide = std::max(wide, width(first));
+    } else {
+      label = std::max(label, width(first));
+      field = std::max(field, width(second));
+    }
   }
-  return widest + layout()->contentsMargins().left() + layout()->contentsMargins().right() + 2;
+  const QMargins m = layout()->contentsMargins();
+  return std::max(wide, label + rows_->horizontalSpacing() + field) + m.left() + m.right() + 2;
 }
 
 void Card::set_summary(const QString& text) {

@@ -47,7 +47,7 @@ public:
 
   void set_open(bool open);
   bool is_open() const { return open_; }
-  int least_width() const;    // px with all its rows shown
+  int least_width() const;    // px, with rows that are hidden now too
   virtual void refresh() = 0; // from the session
   virtual void restyle();     // the scheme has changed
   // The first field, for the keyboard.

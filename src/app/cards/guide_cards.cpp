@@ -156,10 +156,11 @@ GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
   auto* grid_box = new QWidget;
   auto* grid = new QGridLayout(grid_box);
   grid->setContentsMargins(0, 0, 0, 0);
-  grid->setSpacing(4);
+  grid->setSpacing(3);
   int n = 0;
   for (const KindTile& tile : tiles()) {
     auto* b = new QToolButton;
+    b->setObjectName("choice");
     b->setText(tr(tile.word));
     b->setAccessibleName(tr("Guide kind: %1").arg(tr(tile.word)));
     b->setToolTip(tr(tile.how));

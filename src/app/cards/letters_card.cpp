@@ -104,13 +104,13 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   family_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   family_->setMaxVisibleItems(14);
   style_->setAccessibleName(tr("Style"));
-  style_->setMinimumContentsLength(6);
+  style_->setMinimumContentsLength(5);
   style_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_row(tr("Face"), family_);
   add_row(tr("Style"), style_);
   size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
   size_by_->setAccessibleName(tr("Size measures"));
-  size_by_->setMinimumContentsLength(6);
+  size_by_->setMinimumContentsLength(5);
   size_by_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_row(tr("Size"), {size_, size_by_});
   cap_source_ = new QLabel;

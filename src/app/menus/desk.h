@@ -38,6 +38,8 @@ public:
   // The window's part.
   std::function<void(Card&)> open_card; // the others fold
   std::function<void()> keep_now;       // a recovery copy of the job
+  std::function<void(bool folded)> fold_strip;
+  std::function<void()> show_check; // where it is behind a tab
   std::function<void()> show_settings;
   std::function<Appearance()> appearance;
   std::function<void(Appearance)> set_appearance;

@@ -8,7 +8,7 @@ void jump_to_strip(Desk& desk) {
     desk.canvas.setFocus();
     return;
   }
-  desk.strip.set_folded(false);
+  desk.fold_strip(false);
   desk.strip.view()->setFocus();
 }
 
@@ -40,13 +40,23 @@ void fill_view_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
       menu, {.id = "view.zoom-out", .words = Desk::tr("Zoom &out"), .keys = {QKeySequence("Ctrl+-")}, .run = [&desk] {
                desk.canvas.zoom_by(0.8, QRectF(desk.canvas.rect()).center());
              }});
-  commands.add(
-      menu, {.id = "view.sheet", .words = Desk::tr("Whole &sheet"), .keys = {QKeySequence("Ctrl+0")}, .run = [&desk] {
-               desk.canvas.zoom_to_sheet();
-             }});
+  commands.add(menu, {.id = "view.sheet",
+                      .words = Desk::tr("&Whole sheet"),
+                      .keys = {QKeySequence("W"), QKeySequence("Ctrl+0")},
+                      .run = [&desk] { desk.canvas.zoom_to_sheet(); }});
+  commands.add(menu, {.id = "view.drawing",
+                      .words = Desk::tr("&Drawing"),
+                      .keys = {QKeySequence("D")},
+                      .tip = Desk::tr("As large as all that is drawn allows"),
+                      .run = [&desk] { desk.canvas.zoom_to_drawing(); },
+                      .why_not =
+                          [&desk] {
+                            return desk.session.document().pieces.empty() ? Desk::tr("There is nothing on the sheet")
+                                                                          : QString();
+                          }});
   commands.add(menu, {.id = "view.selection",
                       .words = Desk::tr("S&election"),
-                      .keys = {QKeySequence("Ctrl+Shift+0")},
+                      .keys = {QKeySequence("S"), QKeySequence("Ctrl+Shift+0")},
                       .tip = Desk::tr("As large as what is selected allows"),
                       .run =
                           [&desk] {
@@ -66,18 +76,27 @@ void fill_view_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                         .run = [&desk, unit] { set_unit(desk, unit); },
                         .on = [&desk, unit] { return desk.session.document().unit == unit; }});
   menu->addSeparator();
+  const auto needs_strip = desk.needs_lettering([](const Lettering& l) {
+    return l.recipe.letters() != nullptr ? QString() : Desk::tr("There are no gaps in outlines bent as one");
+  });
   commands.add(menu, {.id = "view.to-strip",
                       .words = Desk::tr("To and from the &gap strip"),
                       .keys = {QKeySequence(Qt::Key_F6)},
-                      .run = [&desk] { jump_to_strip(desk); }});
+                      .run = [&desk] { jump_to_strip(desk); },
+                      .why_not = needs_strip});
   commands.add(menu, {.id = "view.fold-strip",
                       .words = Desk::tr("&Fold the gap strip"),
                       .keys = {QKeySequence("Shift+F6")},
-                      .run = [&desk] { desk.strip.set_folded(!desk.strip.folded()); }});
+                      .run = [&desk] { desk.fold_strip(!desk.strip.folded()); },
+                      .why_not = needs_strip,
+                      .on = [&desk] { return desk.strip.folded(); }});
   commands.add(menu, {.id = "view.to-check",
                       .words = Desk::tr("To the &Cut check"),
                       .keys = {QKeySequence("Ctrl+Shift+J")},
-                      .run = [&desk] { desk.check.list()->setFocus(); }});
+                      .run = [&desk] {
+                        desk.show_check();
+                        desk.check.list()->setFocus();
+                      }});
   menu->addSeparator();
   QMenu* look = menu->addMenu(Desk::tr("&Appearance"));
   const std::pair<const char*, QString> looks[]{{"view.as-desktop", Desk::tr("As the &desktop")},

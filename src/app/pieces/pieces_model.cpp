@@ -50,7 +50,7 @@ bool PiecesModel::refresh() {
 
 void PiecesModel::nodes_changed() {
   if (!rows_.empty())
-    emit dataChanged(index(0), index(rowCount() - 1), {NodesRole});
+    emit dataChanged(index(0), index(rowCount() - 1), {NodesRole, ShortNodesRole});
 }
 
 int PiecesModel::row_of(PieceId id) const {
@@ -84,9 +84,12 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     return r.locked;
   case DestinationRole:
     return static_cast<int>(r.destination);
-  case NodesRole: {
+  case NodesRole:
+  case ShortNodesRole: {
     const bool cut = r.visible && (r.destination == Destination::Knife || r.destination == Destination::Pen);
-    return r.guide && !cut ? tr("guide") : tr("%1 nodes").arg(session_.nodes(r.id));
+    return r.guide && !cut     ? tr("guide")
+           : role == NodesRole ? tr("%1 nodes").arg(session_.nodes(r.id))
+                               : QString::number(session_.nodes(r.id));
   }
   case Qt::AccessibleTextRole:
     return name + ", " + destination_word(r.destination) + (r.visible ? QString() : ", " + tr("hidden")) +

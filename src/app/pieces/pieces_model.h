@@ -20,7 +20,8 @@ public:
     VisibleRole,
     LockedRole,
     DestinationRole,
-    NodesRole
+    NodesRole,
+    ShortNodesRole // where the words don't fit
   };
 
   explicit PiecesModel(Session& session, QObject* parent = nullptr);

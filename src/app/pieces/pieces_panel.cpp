@@ -28,7 +28,7 @@ public:
 
   static QRect part(const QRect& row, const QFontMetrics& metrics, Part part) {
     const int side = line(metrics), top = row.top() + 4, second = top + side;
-    const int pill = widest_pill(metrics), right = row.right() - 8;
+    const int pill = widest_pill(metrics), right = row.right() - 6;
     switch (part) {
     case Part::Colour:
       return {row.left() + 6, top, side, side};
@@ -73,9 +73,12 @@ public:
     painter->drawText(name, Qt::AlignLeft | Qt::AlignVCenter,
                       metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width()));
     painter->setPen(s.muted);
-    painter->drawText(
-        QRect(left, eye.top(), eye.left() - left - 2, eye.height()), Qt::AlignLeft | Qt::AlignVCenter,
-        metrics.elidedText(index.data(PiecesModel::NodesRole).toString(), Qt::ElideRight, eye.left() - left - 2));
+    const int room = eye.left() - left - 2;
+    QString nodes = index.data(PiecesModel::NodesRole).toString();
+    if (metrics.horizontalAdvance(nodes) > room)
+      nodes = index.data(PiecesModel::ShortNodesRole).toString();
+    painter->drawText(QRect(left, eye.top(), room, eye.height()), Qt::AlignLeft | Qt::AlignVCenter,
+                      metrics.elidedText(nodes, Qt::ElideRight, room));
     icon_of(visible ? "eye" : "eye-shut").paint(painter, eye.adjusted(1, 1, -1, -1));
     icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open")
         .paint(painter, lock.adjusted(1, 1, -1, -1));
@@ -95,7 +98,7 @@ private:
     int widest = 0;
     for (int i = 0; i < 4; ++i)
       widest = std::max(widest, metrics.horizontalAdvance(destination_word(static_cast<Destination>(i))));
-    return widest + 18;
+    return widest + 14;
   }
   const QIcon& icon_of(const char* name) const {
     QIcon& known = icons_[name];
@@ -120,7 +123,7 @@ PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
   list_->setItemDelegate(painter_);
   list_->setUniformItemSizes(true);
   list_->setAccessibleName(tr("Pieces, the frontmost first"));
-  list_->setMinimumWidth(list_->fontMetrics().averageCharWidth() * 27);
+  list_->setMinimumWidth(list_->fontMetrics().averageCharWidth() * 23);
   list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   list_->setDragDropMode(QAbstractItemView::InternalMove);
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

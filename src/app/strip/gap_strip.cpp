@@ -16,7 +16,7 @@ GapStrip::GapStrip(Session& session, QWidget* parent)
   setObjectName("strip");
   setAttribute(Qt::WA_StyledBackground);
   auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(12, 4, 12, 4);
+  all->setContentsMargins(12, 3, 12, 3);
   all->setSpacing(2);
   auto* head = new QHBoxLayout;
   head->setSpacing(12);
@@ -62,7 +62,7 @@ GapStrip::GapStrip(Session& session, QWidget* parent)
     view_->set_line(view_->line() + 1);
     refresh();
   });
-  connect(fold_, &QToolButton::clicked, this, [this] { set_folded(!folded()); });
+  connect(fold_, &QToolButton::clicked, this, [this] { emit fold_wanted(!folded()); });
   connect(&session, &Session::document_changed, this, &GapStrip::refresh);
   connect(&session, &Session::selection_changed, this, &GapStrip::refresh);
   connect(&session, &Session::part_changed, this, &GapStrip::refresh);
@@ -72,9 +72,16 @@ GapStrip::GapStrip(Session& session, QWidget* parent)
 }
 
 void GapStrip::set_folded(bool folded) {
+  folded_ = folded;
+  refresh();
   view_->setVisible(!folded);
-  setMaximumHeight(folded ? sizeHint().height() : QWIDGETSIZE_MAX);
+  setMaximumHeight(folded ? folded_height() : QWIDGETSIZE_MAX);
   restyle();
+}
+
+int GapStrip::folded_height() const {
+  const QMargins m = layout()->contentsMargins();
+  return std::max(fold_->sizeHint().height(), about_->sizeHint().height()) + m.top() + m.bottom();
 }
 
 void GapStrip::restyle() {
@@ -107,16 +114,19 @@ void GapStrip::refresh() {
     if (const Gap* g = view_->current())
       if (const Result<PieceResult>& now = session_.seated(piece->id); now)
         about = describe_gap(session_, l->recipe, *now->seated, *g);
-  about_->set_words(about);
+  about_->set_words(letters ? about : tr("Select a lettering to see its gaps"));
+  fold_->setEnabled(letters);
   const bool can = letters && can_be_evened(l->recipe);
   even_->setEnabled(can);
   keep_->setEnabled(can);
   even_->setChecked(can && l->recipe.spacing.mode == SpacingMode::EvenGaps);
   keep_->setChecked(can && l->recipe.spacing.mode == SpacingMode::KeepJoined);
-  reset_->setVisible(letters && !l->recipe.pairs.empty());
+  even_->setVisible(!folded_);
+  keep_->setVisible(!folded_);
+  reset_->setVisible(!folded_ && letters && !l->recipe.pairs.empty());
   const std::size_t lines = view_->line_count();
   for (QWidget* w : {static_cast<QWidget*>(back_), static_cast<QWidget*>(on_), static_cast<QWidget*>(line_)})
-    w->setVisible(lines > 1);
+    w->setVisible(!folded_ && lines > 1);
   back_->setEnabled(view_->line() > 0);
   on_->setEnabled(view_->line() + 1 < lines);
   line_->setText(tr("line %1 of %2").arg(view_->line() + 1).arg(lines));

@@ -17,12 +17,17 @@ public:
   explicit GapStrip(Session& session, QWidget* parent = nullptr);
   GapView* view() const { return view_; }
   void restyle();
+  // To one line with what it is about.
   void set_folded(bool folded);
-  bool folded() const { return !view_->isVisibleTo(this); }
+  bool folded() const { return folded_; }
+  int folded_height() const; // px
   QPushButton* even() const { return even_; }
   QPushButton* keep() const { return keep_; }
   QPushButton* reset() const { return reset_; }
   QString about() const { return about_->words(); }
+
+signals:
+  void fold_wanted(bool folded);
 
 private:
   void refresh();
@@ -34,6 +39,7 @@ private:
   QLabel* line_;
   QPushButton *even_, *keep_, *reset_;
   QToolButton *back_, *on_, *fold_;
+  bool folded_ = false;
 };
 
 } // namespace frelm

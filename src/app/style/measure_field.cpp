@@ -48,7 +48,8 @@ void MeasureField::set_step(double step) {
 }
 
 QSize MeasureField::minimumSizeHint() const {
-  return {fontMetrics().horizontalAdvance("0000.00") + fontMetrics().horizontalAdvance(suffix()) + 22,
+  const char* widest = kind_ == MeasureKind::Length ? "0000.0" : "000.0";
+  return {fontMetrics().horizontalAdvance(widest) + fontMetrics().horizontalAdvance(suffix()) + 20,
           sizeHint().height()};
 }
 

@@ -42,13 +42,15 @@ QString sheet_of(const Scheme& s) {
       padding: 3px 6px; selection-background-color: @teal; selection-color: white; }
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 1px solid @teal; }
     QLineEdit[fault="true"] { border: 1px solid @brick; }
-    QComboBox::drop-down { border: none; width: 18px; }
+    QComboBox { padding: 3px 3px 3px 6px; }
+    QComboBox::drop-down { border: none; width: 16px; }
     QComboBox::down-arrow { image: url(:/icons/@arrow.svg); width: 12px; height: 12px; }
     QToolButton, QPushButton { background: @field; color: @text; border: 1px solid @lines; border-radius: 4px; padding: 4px 8px; }
     QToolButton:hover, QPushButton:hover { border-color: @teal; }
     QToolButton:focus, QPushButton:focus { border: 1px solid @teal; }
     QToolButton:checked, QPushButton:checked { background: @teal_soft; border-color: @teal; color: @teal_text; font-weight: 600; }
     QToolButton:disabled, QPushButton:disabled { color: @faint; }
+    QToolButton#choice { padding: 4px 4px; }
     QToolButton#pill { border-radius: 9px; padding: 0px 8px; }
     QToolButton#tool { background: transparent; border: 1px solid transparent; padding: 5px 10px; }
     QToolButton#tool:hover { border-color: @lines; }

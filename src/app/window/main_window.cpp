@@ -16,25 +16,26 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QMenuBar>
+#include <QScreen>
 #include <QScrollArea>
 #include <QTimer>
 #include <QVBoxLayout>
 
 namespace frelm {
+
 namespace {
 
-constexpr int large_text = 28; // px of line height, about 160 % of the usual
-
-QSize icon_size(const QWidget* w) {
-  return QSize(1, 1) * std::max(18, w->fontMetrics().height());
-}
-
-QFrame* upright_line() {
-  auto* line = new QFrame;
-  line->setFixedSize(1, 22);
-  line->setObjectName("divider");
-  return line;
-}
+// As wide as the widest card, shown or not, so that nothing is cut off and the column keeps its width.
+class CardScroll final : public QScrollArea {
+public:
+  QSize minimumSizeHint() const override {
+    int widest = 0;
+    for (const Card* card : widget()->findChildren<Card*>(Qt::FindDirectChildrenOnly))
+      widest = std::max(widest, card->least_width());
+    const QMargins m = widget()->layout()->contentsMargins();
+    return {widest + m.left() + m.right(), 100};
+  }
+};
 
 } // namespace
 
@@ -56,33 +57,13 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   auto* all = new QVBoxLayout(central);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(0);
-  auto* top = new QWidget;
-  top->setObjectName("topRow");
-  top->setAttribute(Qt::WA_StyledBackground);
-  top_row_ = top;
-  build_top_row(top);
-  down_ = new QSplitter(Qt::Vertical); // the strip under the canvas only: the columns go down to the status row
-  down_->setHandleWidth(1);
-  down_->addWidget(canvas_);
-  down_->addWidget(strip_);
-  down_->setStretchFactor(0, 1);
-  down_->setCollapsible(0, false);
-  down_->setSizes({560, 150});
-  across_ = new QSplitter(Qt::Horizontal);
-  across_->setHandleWidth(1);
-  across_->addWidget(build_left());
-  across_->addWidget(down_);
-  across_->addWidget(build_right());
-  across_->setStretchFactor(1, 1);
-  across_->setCollapsible(1, false);
-  across_->setSizes({292, 752, 236});
-  auto* status = new QWidget;
-  status->setObjectName("status");
-  status->setAttribute(Qt::WA_StyledBackground);
-  build_status(status);
-  all->addWidget(top);
-  all->addWidget(across_, 1);
-  all->addWidget(status);
+  top_ = new TopRow(session_, *canvas_, commands_);
+  columns_ = new Columns(session_, {build_cards(), canvas_, strip_, pieces_ = new PiecesPanel(session_),
+                                    check_ = new CheckPanel(session_)});
+  status_ = new StatusRow(session_, *canvas_, task_, saving_);
+  all->addWidget(top_);
+  all->addWidget(columns_, 1);
+  all->addWidget(status_);
   setCentralWidget(central);
   desk_.emplace(Desk{.session = session_,
                      .faces = faces_,
@@ -99,19 +80,17 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .check = *check_,
                      .open_card = [this](Card& card) { open_card(&card); },
                      .keep_now = [this] { autosave_->keep_now(); },
+                     .fold_strip = [this](bool folded) { columns_->set_strip_folded(folded); },
+                     .show_check = [this] { columns_->show_tab(Columns::Tab::Check); },
                      .show_settings = [this] { show_settings(); },
                      .appearance = [this] { return appearance_; },
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
   wire();
-  resize(1280, 800);
+  resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
     restoreGeometry(settings_->value("window/geometry").toByteArray());
-  if (settings_->contains("window/across"))
-    across_->restoreState(settings_->value("window/across").toByteArray());
-  if (settings_->contains("window/down"))
-    down_->restoreState(settings_->value("window/down").toByteArray());
-  strip_->set_folded(settings_->value("window/stripFolded", false).toBool());
+  columns_->recall(*settings_);
   restyle();
   load({}, {});
   // What has not been shown yet is made and styled while nothing else is to do, so that the first time is as quick as
@@ -144,69 +123,10 @@ MainWindow::~MainWindow() {
   session_.stop_work();
 }
 
-void MainWindow::build_top_row(QWidget* row) {
-  auto* line = new QHBoxLayout(row);
-  line->setContentsMargins(10, 4, 10, 6);
-  line->setSpacing(4);
-  for (const ToolRow& tool : tool_table()) {
-    if (tool.id == nullptr)
-      continue;
-    auto* b = new QToolButton;
-    b->setObjectName("tool");
-    b->setText(QString(tool.words).remove('&'));
-    b->setToolTip(tr("%1 (%2)").arg(tool.tip, tool.key));
-    b->setCheckable(true);
-    b->setAutoExclusive(true);
-    b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    b->setIconSize(icon_size(b));
-    b->setChecked(tool.kind == ToolKind::Select);
-    connect(b, &QToolButton::clicked, this, [this, kind = tool.kind] { canvas_->set_tool(kind); });
-    tool_buttons_.push_back(b);
-    line->addWidget(b);
-  }
-  line->addWidget(upright_line());
-  const auto plain = [&](const QString& text, const QString& tip) {
-    auto* b = new QToolButton;
-    b->setObjectName("tool");
-    b->setText(text);
-    b->setToolTip(tip);
-    b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    b->setIconSize(icon_size(b));
-    line->addWidget(b);
-    return b;
-  };
-  undo_button_ = plain(tr("Undo"), {});
-  redo_button_ = plain(tr("Redo"), {});
-  line->addWidget(upright_line());
-  view_row_ = new ChoiceRow(tr("View"), {tr("Ink"), tr("Lines"), tr("Knife")});
-  view_row_->button(0)->setToolTip(tr("Filled, as it will look (F7)"));
-  view_row_->button(1)->setToolTip(tr("Bare outlines with their nodes (F8)"));
-  view_row_->button(2)->setToolTip(tr("What is cut, in which order and direction (F9)"));
-  view_row_->show_choice(0);
-  line->addWidget(view_row_);
-  line->addStretch(1);
-  sheet_button_ = plain({}, tr("Sheet size; click to change it"));
-  unit_row_ = new ChoiceRow(tr("Unit"), {tr("mm"), tr("in")});
-  line->addWidget(unit_row_);
-  zoom_button_ = plain({}, tr("Zoom; click to see the whole sheet (Ctrl+0)"));
-  connect(view_row_, &ChoiceRow::chosen, this, [this](int i) { canvas_->set_view(static_cast<View>(i)); });
-  connect(unit_row_, &ChoiceRow::chosen, this, [this](int i) { set_unit(*desk_, static_cast<Unit>(i)); });
-  connect(undo_button_, &QToolButton::clicked, &session_, &Session::undo);
-  connect(redo_button_, &QToolButton::clicked, &session_, &Session::redo);
-  connect(zoom_button_, &QToolButton::clicked, this, [this] { canvas_->zoom_to_sheet(); });
-  connect(sheet_button_, &QToolButton::clicked, this, [this] {
-    session_.select({});
-    if (auto* field = sheet_card_->findChild<MeasureField*>())
-      field->setFocus();
-  });
-}
-
-QWidget* MainWindow::build_left() {
+QWidget* MainWindow::build_cards() {
   auto* left = new QWidget;
-  left->setObjectName("panel");
-  left->setAttribute(Qt::WA_StyledBackground);
   auto* all = new QVBoxLayout(left);
-  all->setContentsMargins(8, 8, 2, 8);
+  all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(8);
   letters_ = new LettersCard(session_);
   bend_ = new BendCard(session_);
@@ -231,17 +151,13 @@ QWidget* MainWindow::build_left() {
                      static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(sheet_card_)})
     cards->addWidget(card);
   cards->addStretch(1);
-  auto* scroll = new QScrollArea;
+  auto* scroll = card_scroll_ = new CardScroll;
   scroll->setObjectName("panel");
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setWidget(column);
-  int widest = 0;
-  for (const Card* card : column->findChildren<Card*>(Qt::FindDirectChildrenOnly))
-    widest = std::max(widest, card->least_width());
-  scroll->setMinimumWidth(widest + 16);
   all->addWidget(scroll, 1);
   all->addWidget(release_);
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
@@ -249,49 +165,6 @@ QWidget* MainWindow::build_left() {
     connect(card, &Card::opened, this, [this, card] { open_card(card); });
   bend_->set_open(true);
   return left;
-}
-
-QWidget* MainWindow::build_right() {
-  auto* right = new QWidget;
-  right->setObjectName("panel");
-  right->setAttribute(Qt::WA_StyledBackground);
-  auto* all = new QVBoxLayout(right);
-  all->setContentsMargins(8, 8, 8, 8);
-  auto* split = new QSplitter(Qt::Vertical);
-  split->setHandleWidth(6);
-  pieces_ = new PiecesPanel(session_);
-  check_ = new CheckPanel(session_);
-  split->addWidget(pieces_);
-  split->addWidget(check_);
-  split->setSizes({220, 300});
-  split->setChildrenCollapsible(false);
-  split->setStyleSheet("QSplitter::handle { background: transparent; }");
-  all->addWidget(split);
-  return right;
-}
-
-void MainWindow::build_status(QWidget* row) {
-  auto* line = new QHBoxLayout(row);
-  line->setContentsMargins(12, 3, 12, 3);
-  line->setSpacing(22);
-  for (QLabel** label : {&selection_label_, &counts_label_, &guide_label_, &work_label_, &pointer_label_})
-    *label = new QLabel;
-  cancel_button_ = new QPushButton(tr("Cancel"));
-  cancel_button_->setObjectName("flat");
-  cancel_button_->hide();
-  line->addWidget(selection_label_);
-  line->addWidget(counts_label_);
-  line->addWidget(guide_label_);
-  line->addStretch(1);
-  line->addWidget(work_label_);
-  line->addWidget(cancel_button_);
-  line->addWidget(pointer_label_);
-  connect(cancel_button_, &QPushButton::clicked, this, [this] {
-    if (task_.running())
-      task_.cancel();
-    else
-      session_.stop_work();
-  });
 }
 
 void MainWindow::build_menus() {
@@ -309,10 +182,10 @@ void MainWindow::build_menus() {
 void MainWindow::wire() {
   connect(&session_, &Session::document_changed, this, &MainWindow::refresh_all);
   connect(&session_, &Session::selection_changed, this, [this] {
+    columns_->fit_strip();
     show_cards();
     refresh_all();
   });
-  connect(&session_, &Session::work_changed, this, &MainWindow::refresh_status);
   connect(&session_, &Session::gaps_changed, spacing_, &Card::refresh);
   connect(canvas_, &Canvas::view_moved, this, [this] { strip_->view()->follow(canvas_->visible()); });
   connect(strip_->view(), &GapView::problem, bar_, &QuestionBar::tell);
@@ -320,7 +193,6 @@ void MainWindow::wire() {
   connect(&session_, &Session::results_changed, this, [this] {
     finish_->refresh();
     outline_card_->refresh();
-    refresh_status();
   });
   connect(&session_, &Session::history_changed, this, [this] {
     bar_->document_edited();
@@ -328,8 +200,7 @@ void MainWindow::wire() {
     refresh_title();
     told_of_history();
   });
-  connect(canvas_, &Canvas::tool_changed, this, [this](ToolKind kind) {
-    tool_buttons_[kind == ToolKind::Shape ? 0 : static_cast<std::size_t>(kind)]->setChecked(true);
+  connect(canvas_, &Canvas::tool_changed, this, [this] {
     show_cards();
     refresh_all();
   });
@@ -352,18 +223,16 @@ void MainWindow::wire() {
     bar_->tell(tr("Click the closed line, or the space between lines, that the letters are to fill"));
   });
   connect(many_card_, &ManyCard::bend_together, this, [this] { bend_selected_together(*desk_); });
-  connect(canvas_, &Canvas::view_changed, this, [this](View view) {
-    view_row_->show_choice(static_cast<int>(view));
-    refresh_actions();
+  connect(canvas_, &Canvas::view_changed, this, &MainWindow::refresh_actions);
+  connect(canvas_, &Canvas::hand_lifted, columns_, &Columns::fit_strip);
+  connect(strip_, &GapStrip::fold_wanted, columns_, &Columns::set_strip_folded);
+  connect(top_, &TopRow::unit_wanted, this, [this](Unit unit) { set_unit(*desk_, unit); });
+  connect(top_, &TopRow::sheet_wanted, this, [this] {
+    session_.select({});
+    columns_->show_tab(Columns::Tab::Cards);
+    if (auto* field = sheet_card_->findChild<MeasureField*>())
+      field->setFocus();
   });
-  connect(canvas_, &Canvas::zoom_changed, this,
-          [this] { zoom_button_->setText(QString("%1 %").arg(std::lround(canvas_->zoom() * 100))); });
-  connect(canvas_, &Canvas::hovered, this, [this](Point p) {
-    const Unit unit = session_.document().unit;
-    pointer_label_->setText(
-        QString("x %1  y %2 %3").arg(length_text(p.x, unit, 1), length_text(p.y, unit, 1), unit_name(unit)));
-  });
-  connect(canvas_, &Canvas::left, pointer_label_, &QLabel::clear);
   connect(canvas_, &Canvas::type_text, this, [this] { desk_->type_words(); });
   connect(canvas_, &Canvas::refused, bar_, &QuestionBar::tell);
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
@@ -374,7 +243,6 @@ void MainWindow::wire() {
     refresh_all(); // fields go back to what holds
     bar_->tell(why);
   });
-  connect(&saving_, &Task::changed, this, &MainWindow::refresh_status);
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
     if (session_.document().find(f.piece) == nullptr) // deleted since
       return;
@@ -411,7 +279,6 @@ void MainWindow::wire() {
     menu.exec(at);
   });
   connect(autosave_.get(), &Autosave::problem, bar_, &QuestionBar::tell);
-  connect(&task_, &Task::changed, this, &MainWindow::refresh_status);
 }
 
 void MainWindow::set_appearance(Appearance appearance) {
@@ -423,15 +290,10 @@ void MainWindow::set_appearance(Appearance appearance) {
 }
 
 void MainWindow::restyle() {
-  for (std::size_t i = 0; i < tool_buttons_.size(); ++i)
-    tool_buttons_[i]->setIcon(icon(tool_table()[i].icon));
-  undo_button_->ensurePolished();
-  if (undo_button_->fontMetrics().height() > large_text) // no room for words on a small screen; tips still say them
-    for (QToolButton* b : top_row_->findChildren<QToolButton*>("tool"))
-      if (!b->icon().isNull())
-        b->setToolButtonStyle(Qt::ToolButtonIconOnly);
-  undo_button_->setIcon(icon("undo"));
-  redo_button_->setIcon(icon("redo"));
+  top_->restyle();
+  for (QWidget* w : card_scroll_->findChildren<QWidget*>())
+    w->ensurePolished();
+  card_scroll_->updateGeometry(); // what cards in it need is not told by itself
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
     card->restyle();
@@ -484,6 +346,7 @@ void MainWindow::refresh_parts() {
 }
 
 void MainWindow::open_card(Card* card) {
+  columns_->show_tab(Columns::Tab::Cards);
   for (Card* other : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                       static_cast<Card*>(finish_)})
     other->set_open(other == card);
@@ -503,80 +366,15 @@ void MainWindow::refresh_all() {
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();
-  const Document& d = session_.document();
-  unit_row_->show_choice(static_cast<int>(d.unit));
-  sheet_button_->setText(
-      tr("Sheet %1 × %2 %3")
-          .arg(length_text(d.sheet.width, d.unit), length_text(d.sheet.height, d.unit), unit_name(d.unit)));
-  refresh_status();
+  top_->refresh();
+  status_->refresh();
   if (!session_.dragging())
     refresh_actions();
 }
 
-void MainWindow::refresh_status() {
-  const Unit unit = session_.document().unit;
-  Box ink;
-  std::size_t letters = 0, nodes = 0;
-  QString guide;
-  for (const PieceId id : session_.selection()) {
-    const Result<PieceResult>& now = session_.seated(id);
-    if (!now || session_.shown().find(id) == nullptr)
-      continue;
-    ink.add(now->ink);
-    nodes += session_.shown().find(id)->guide() != nullptr ? 0 : session_.nodes(id);
-    if (now->seated == nullptr)
-      continue;
-    for (const PlacedLetter& l : now->seated->letters)
-      letters += l.blank() ? 0 : 1;
-    const BendKind laid = session_.shown().find(id)->lettering()->recipe.bend.laid_by();
-    if (laid == BendKind::Arc || laid == BendKind::Guide)
-      guide = tr("guide %1 of %2 %3 used")
-                  .arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1),
-                       unit_name(unit));
-  }
-  selection_label_->setText(
-      session_.selection().empty()
-          ? tr("Nothing selected")
-          : tr("Selection %1 × %2 %3")
-                .arg(length_text(ink.width(), unit, 1), length_text(ink.height(), unit, 1), unit_name(unit)));
-  QStringList counts;
-  if (letters > 0)
-    counts << tr("%1 letters").arg(letters);
-  if (nodes > 0)
-    counts << tr("%1 nodes").arg(nodes);
-  counts_label_->setText(counts.join("      "));
-  guide_label_->setText(guide);
-  const auto working = [&](const QString& words) {
-    const bool bends = std::any_of(session_.shown().pieces.begin(), session_.shown().pieces.end(), [](const auto& p) {
-      return p->lettering() != nullptr && p->lettering()->recipe.bend.warps();
-    });
-    return words.arg(bends ? tr("Bending") : tr("Evening gaps")).arg(std::lround(100 * session_.progress()));
-  };
-  QString problem;
-  if (const Piece* piece = session_.selected())
-    if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
-      problem = QString::fromStdString(now.error().text());
-  work_label_->setText(!problem.isEmpty()   ? problem
-                       : task_.running()    ? task_.name() + "…"
-                       : saving_.running()  ? saving_.name() + "…"
-                       : session_.evening() ? working(tr("%1… %2 %"))
-                       : session_.busy()    ? tr("Welding…")
-                       : session_.waiting() ? tr("Stopped before it was done")
-                                            : QString());
-  cancel_button_->setVisible(task_.running() || session_.evening());
-}
-
 void MainWindow::refresh_actions() {
   commands_.refresh();
-  const auto follow = [&](QToolButton* button, const char* id) {
-    const QAction* action = commands_.action(id);
-    button->setEnabled(action->isEnabled());
-    button->setToolTip(action->isEnabled() ? tr("%1 (%2)").arg(QString(action->text()).remove('&'),
-                                                               action->shortcut().toString(QKeySequence::NativeText))
-                                           : action->toolTip());
-  };
-  follow(undo_button_, "edit.undo");
-  follow(redo_button_, "edit.redo");
+  top_->refresh_commands();
 }
 
 // What can be done with the selection; with nothing selected, what can be added.
@@ -611,9 +409,7 @@ void MainWindow::refresh_title() {
 
 void MainWindow::closeEvent(QCloseEvent* event) {
   settings_->setValue("window/geometry", saveGeometry());
-  settings_->setValue("window/across", across_->saveState());
-  settings_->setValue("window/down", down_->saveState());
-  settings_->setValue("window/stripFolded", strip_->folded());
+  columns_->remember(*settings_);
   if (session_.history().is_saved() || closing_) {
     autosave_->saved();
     event->accept();

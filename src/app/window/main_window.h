@@ -5,16 +5,18 @@
 #include "app/cards/guide_cards.h"
 #include "app/cards/letter_card.h"
 #include "app/menus/desk.h"
-#include "app/pieces/pieces_panel.h"
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
+#include "app/window/columns.h"
 #include "app/window/page.h"
 #include "app/window/recovery_list.h"
+#include "app/window/status_row.h"
+#include "app/window/top_row.h"
 
 #include <QMainWindow>
+#include <QScrollArea>
 #include <QPointer>
 #include <QSettings>
-#include <QSplitter>
 
 namespace frelm {
 
@@ -36,6 +38,7 @@ public:
   Session& session() { return session_; }
   Canvas& canvas() { return *canvas_; }
   QuestionBar& bar() { return *bar_; }
+  Columns& columns() { return *columns_; }
   Task& task() { return task_; }
   bool saving() const { return saving_.running(); }
   Autosave& autosave() { return *autosave_; }
@@ -68,10 +71,7 @@ protected:
   void closeEvent(QCloseEvent* event) override;
 
 private:
-  void build_top_row(QWidget* row);
-  QWidget* build_left();
-  QWidget* build_right();
-  void build_status(QWidget* row);
+  QWidget* build_cards();
   void build_menus();
   void fill_file_menu(QMenu* menu);
   void fill_help_menu(QMenu* menu);
@@ -83,7 +83,6 @@ private:
   void refresh_parts();
   bool letter_by_itself() const;
   void refresh_all();
-  void refresh_status();
   void refresh_actions();
   void refresh_title();
 
@@ -142,14 +141,10 @@ private:
   PiecesPanel* pieces_;
   CheckPanel* check_;
   GapStrip* strip_;
-  QSplitter *across_, *down_;
-
-  QWidget* top_row_;
-  std::vector<QToolButton*> tool_buttons_; // in the order of the tool table
-  QToolButton *undo_button_, *redo_button_, *sheet_button_, *zoom_button_;
-  ChoiceRow *view_row_, *unit_row_;
-  QLabel *selection_label_, *counts_label_, *guide_label_, *pointer_label_, *work_label_;
-  QPushButton* cancel_button_;
+  QScrollArea* card_scroll_;
+  Columns* columns_;
+  TopRow* top_;
+  StatusRow* status_;
 
   std::vector<QPointer<QWidget>> unstyled_;
   std::pair<PieceId, std::size_t> shown_as_; // what the cards are for: a piece and its sort

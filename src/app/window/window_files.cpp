@@ -32,7 +32,7 @@ void MainWindow::load(Document document, const QString& path) {
   show_cards();
   refresh_all();
   refresh_title();
-  canvas_->zoom_to_sheet();
+  canvas_->zoom_to_drawing();
   if (session_.document().pieces.empty())
     start_card_->first_field()->setFocus();
   else
@@ -278,7 +278,7 @@ void MainWindow::bring_back(const RecoveredJob& job) {
   load({}, QString::fromStdString(job.job_path));
   faces_.set_carried(read->document.carried ? *read->document.carried : std::vector<CarriedShapes>{});
   session_.apply(tr("Bring back"), std::move(read->document));
-  canvas_->zoom_to_sheet();
+  canvas_->zoom_to_drawing();
   if (!read->lost.empty())
     bar_->tell(tr("Not everything could be read. Missing: %1.").arg(describe_losses(read->lost)));
   autosave_->forget_when_safe(job);

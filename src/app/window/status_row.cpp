@@ -1,0 +1,100 @@
+#include "app/window/status_row.h"
+
+#include "document/measure.h"
+
+#include <QHBoxLayout>
+
+namespace frelm {
+
+StatusRow::StatusRow(Session& session, Canvas& canvas, Task& task, Task& saving, QWidget* parent)
+    : QWidget(parent), session_(session), task_(task), saving_(saving), selection_(new ShortLabel), work_(new QLabel),
+      pointer_(new QLabel), cancel_(new QPushButton(tr("Cancel"))) {
+  setObjectName("status");
+  setAttribute(Qt::WA_StyledBackground);
+  auto* line = new QHBoxLayout(this);
+  line->setContentsMargins(12, 2, 12, 2);
+  line->setSpacing(22);
+  cancel_->setObjectName("flat");
+  cancel_->hide();
+  line->addWidget(selection_, 1);
+  line->addWidget(work_);
+  line->addWidget(cancel_);
+  line->addWidget(pointer_);
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    if (task_.running())
+      task_.cancel();
+    else
+      session_.stop_work();
+  });
+  connect(&session, &Session::work_changed, this, &StatusRow::refresh);
+  connect(&session, &Session::results_changed, this, &StatusRow::refresh);
+  connect(&task, &Task::changed, this, &StatusRow::refresh);
+  connect(&saving, &Task::changed, this, &StatusRow::refresh);
+  connect(&canvas, &Canvas::left, pointer_, &QLabel::clear);
+  connect(&canvas, &Canvas::hovered, this, [this](Point p) {
+    const Unit unit = session_.document().unit;
+    pointer_->setText(tr("x %1  y %2 %3").arg(length_text(p.x, unit, 1), length_text(p.y, unit, 1), unit_name(unit)));
+  });
+}
+
+QString StatusRow::counted() {
+  if (session_.selection().empty())
+    return tr("Nothing selected");
+  const Unit unit = session_.document().unit;
+  Box ink;
+  std::size_t letters = 0, nodes = 0;
+  QString guide;
+  for (const PieceId id : session_.selection()) {
+    const Result<PieceResult>& now = session_.seated(id);
+    const Piece* piece = session_.shown().find(id);
+    if (!now || piece == nullptr)
+      continue;
+    ink.add(now->ink);
+    nodes += piece->guide() != nullptr ? 0 : session_.nodes(id);
+    if (now->seated == nullptr)
+      continue;
+    for (const PlacedLetter& l : now->seated->letters)
+      letters += l.blank() ? 0 : 1;
+    const BendKind laid = piece->lettering()->recipe.bend.laid_by();
+    if (laid == BendKind::Arc || laid == BendKind::Guide)
+      guide = tr("guide %1 of %2 %3 used")
+                  .arg(length_text(now->seated->used_length, unit, 1), length_text(now->seated->guide_length, unit, 1),
+                       unit_name(unit));
+  }
+  QStringList parts{tr("Selection %1 × %2 %3")
+                        .arg(length_text(ink.width(), unit, 1), length_text(ink.height(), unit, 1), unit_name(unit))};
+  if (letters > 0)
+    parts << tr("%1 letters").arg(letters);
+  if (nodes > 0)
+    parts << tr("%1 nodes").arg(nodes);
+  if (!guide.isEmpty())
+    parts << guide;
+  return parts.join("      ");
+}
+
+QString StatusRow::working() const {
+  if (const Piece* piece = session_.selected())
+    if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
+      return QString::fromStdString(now.error().text());
+  if (task_.running())
+    return tr("%1…").arg(task_.name());
+  if (saving_.running())
+    return tr("%1…").arg(saving_.name());
+  if (session_.evening()) {
+    const bool bends = std::any_of(session_.shown().pieces.begin(), session_.shown().pieces.end(), [](const auto& p) {
+      return p->lettering() != nullptr && p->lettering()->recipe.bend.warps();
+    });
+    return (bends ? tr("Bending… %1 %") : tr("Evening gaps… %1 %")).arg(std::lround(100 * session_.progress()));
+  }
+  return session_.busy() ? tr("Welding…") : session_.waiting() ? tr("Stopped before it was done") : QString();
+}
+
+void StatusRow::refresh() {
+  selection_->set_words(counted());
+  const QString words = working();
+  work_->setText(fontMetrics().elidedText(words, Qt::ElideRight, width() / 2)); // an error may be long
+  work_->setToolTip(words);
+  cancel_->setVisible(task_.running() || session_.evening());
+}
+
+} // namespace frelm

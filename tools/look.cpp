@@ -1,0 +1,79 @@
+// One picture of the window as it would be on a screen of some size with some size of text, to look at while working
+// on it. Prints the canvas's share of the window.
+// usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…4] [--card 1…4]
+//             [--command ID]… JOB|- OUT.png
+#include "app/start.h"
+
+#include <CLI/CLI.hpp>
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+
+using namespace frelm;
+
+namespace {
+
+void settle(MainWindow& window) {
+  QElapsedTimer clock;
+  clock.start();
+  do
+    QApplication::processEvents(QEventLoop::AllEvents, 20);
+  while (clock.elapsed() < 500 || ((window.session().busy() || window.canvas().painting()) && clock.elapsed() < 5000));
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  CLI::App cli;
+  std::string size = "1280x800", job, out;
+  std::vector<std::string> select, commands;
+  double text = 100;
+  std::string scale = "1";
+  bool dark = false;
+  int tool = 1, card = 0;
+  cli.add_option("--size", size);
+  cli.add_option("--text", text);
+  cli.add_option("--scale", scale);
+  cli.add_flag("--dark", dark);
+  cli.add_option("--select", select);
+  cli.add_option("--tool", tool)->check(CLI::Range(1, 4));
+  cli.add_option("--card", card)->check(CLI::Range(0, 4));
+  cli.add_option("--command", commands);
+  cli.add_option("JOB", job)->required();
+  cli.add_option("OUT", out)->required();
+  CLI11_PARSE(cli, argc, argv);
+  qputenv("QT_SCALE_FACTOR", scale.c_str());
+  QApplication app(argc, argv);
+  prepare_application();
+  QFont font = app.font();
+  font.setPointSizeF(font.pointSizeF() * text / 100);
+  app.setFont(font);
+  QTemporaryDir scratch;
+  FaceLibrary faces(data_folder("faces").toStdString(), false);
+  MainWindow window(faces, {scratch.path() + "/recovery", {}, scratch.path() + "/settings.ini", data_folder("demo")});
+  window.set_appearance(dark ? Appearance::Dark : Appearance::Light);
+  const QStringList sides = QString::fromStdString(size).split('x');
+  window.resize(sides.value(0).toInt(), sides.value(1).toInt());
+  window.show();
+  settle(window);
+  if (job != "-")
+    window.open_file(data_folder("demo") + "/" + QString::fromStdString(job) + ".frelm");
+  std::vector<PieceId> ids;
+  for (const std::string& name : select)
+    for (const auto& p : window.session().document().pieces)
+      if (display_name(*p, Unit::Millimetre).find(name) != std::string::npos)
+        ids.push_back(p->id);
+  if (!ids.empty())
+    window.session().select(ids);
+  if (tool > 1)
+    window.canvas().set_tool(static_cast<ToolKind>(tool - 1));
+  if (card > 0)
+    commands.insert(commands.begin(), "lettering.card." + std::to_string(card));
+  for (const std::string& id : commands)
+    window.commands().action(QString::fromStdString(id))->trigger();
+  settle(window);
+  const QWidget& canvas = window.canvas();
+  std::printf("window %d x %d, canvas %d x %d, %.1f %%\n", window.width(), window.height(), canvas.width(),
+              canvas.height(), 100.0 * canvas.width() * canvas.height() / (window.width() * window.height()));
+  return window.grab().save(QString::fromStdString(out)) ? 0 : 1;
+}
