@@ -9,13 +9,16 @@
 
 namespace frelm {
 
-QuestionBar::QuestionBar(QWidget* parent) : QFrame(parent), text_(new QLabel), row_(new QHBoxLayout(this)) {
+QuestionBar::QuestionBar(QWidget* parent)
+    : QFrame(parent), text_(new QLabel), row_(new QHBoxLayout(this)), answers_(new QHBoxLayout) {
   setObjectName("bar");
   text_->setWordWrap(true);
   text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   row_->setContentsMargins(12, 6, 8, 6);
   row_->setSpacing(8);
   row_->addWidget(text_, 1);
+  row_->addLayout(answers_);
+  answers_->setSpacing(8);
   parent->installEventFilter(this);
   hide();
 }
@@ -35,7 +38,7 @@ void QuestionBar::ask(const QString& question, std::vector<Answer> answers) {
       if (act)
         act();
     });
-    row_->addWidget(button);
+    answers_->addWidget(button);
   }
   show();
   raise();
@@ -50,8 +53,16 @@ void QuestionBar::dismiss() {
   hide();
 }
 
+// Buttons beside the text, or under it and then one under the other where they would leave it too little room.
 void QuestionBar::place() {
-  const int margin = 28, width = std::min(parentWidget()->width() - 2 * margin, 860);
+  const int margin = std::min(28, parentWidget()->width() / 20),
+            width = std::min(parentWidget()->width() - 2 * margin, 860);
+  const int letter = fontMetrics().averageCharWidth();
+  int buttons = 0;
+  for (const QPushButton* b : findChildren<QPushButton*>())
+    buttons += b->isHidden() ? 0 : b->sizeHint().width() + row_->spacing();
+  answers_->setDirection(buttons > width - 24 ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+  row_->setDirection(buttons + 24 * letter > width ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
   layout()->activate();
   const int height = std::max(layout()->totalHeightForWidth(width), layout()->minimumSize().height());
   setGeometry((parentWidget()->width() - width) / 2, parentWidget()->height() - height - 14, width, height);

@@ -35,7 +35,7 @@ protected:
 private:
   void place();
   QLabel* text_;
-  QHBoxLayout* row_;
+  QHBoxLayout *row_, *answers_;
 };
 
 } // namespace frelm

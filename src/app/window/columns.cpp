@@ -27,12 +27,12 @@ Columns::Columns(Session& session, const Parts& parts, QWidget* parent)
       tab_row_(new QWidget), tabs_(new ChoiceRow(tr("Column"), {tr("Work"), tr("Pieces"), tr("Cut check")})),
       pages_(new QStackedWidget) {
   auto* tab_line = new QVBoxLayout(tab_row_);
-  tab_line->setContentsMargins(0, 0, edge - 2, 0);
+  tab_line->setContentsMargins(0, 0, edge, 0);
   tab_line->addWidget(tabs_);
   tabs_->show_choice(0);
   connect(tabs_, &ChoiceRow::chosen, pages_, &QStackedWidget::setCurrentIndex);
   auto* left = new QVBoxLayout(left_);
-  left->setContentsMargins(edge, edge, 2, edge);
+  left->setContentsMargins(edge, edge, 0, edge);
   left->setSpacing(6);
   left->addWidget(tab_row_);
   left->addWidget(pages_, 1);

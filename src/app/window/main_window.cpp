@@ -18,6 +18,7 @@
 #include <QMenuBar>
 #include <QScreen>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QTimer>
 #include <QVBoxLayout>
 
@@ -33,7 +34,7 @@ public:
     for (const Card* card : widget()->findChildren<Card*>(Qt::FindDirectChildrenOnly))
       widest = std::max(widest, card->least_width());
     const QMargins m = widget()->layout()->contentsMargins();
-    return {widest + m.left() + m.right(), 100};
+    return {widest + m.left() + m.right() + verticalScrollBar()->sizeHint().width(), 100};
   }
 };
 
@@ -143,7 +144,7 @@ QWidget* MainWindow::build_cards() {
   sheet_card_ = new SheetCard(session_);
   auto* column = new QWidget;
   auto* cards = new QVBoxLayout(column);
-  cards->setContentsMargins(0, 0, 6, 0);
+  cards->setContentsMargins(0, 0, 0, 0);
   cards->setSpacing(6);
   for (Card* card : {static_cast<Card*>(kind_card_), static_cast<Card*>(nodes_card_), static_cast<Card*>(letter_card_),
                      static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_),

@@ -107,6 +107,7 @@ void TopRow::restyle() {
   redo_->setIcon(icon("redo"));
   for (QToolButton* b : findChildren<QToolButton*>())
     b->ensurePolished();
+  zoom_->setMinimumWidth(zoom_->fontMetrics().horizontalAdvance(tr("%1 %").arg(1000)) + 24); // words don't come and go
   fit();
 }
 
@@ -139,6 +140,7 @@ void TopRow::fit() {
     if (wanted_width() <= width())
       break;
   }
+  line_->activate();
 }
 
 QSize TopRow::minimumSizeHint() const {
