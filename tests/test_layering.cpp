@@ -53,7 +53,7 @@ private slots:
         {"canvas", {"style", "session"}},
         {"pieces", {"style", "session"}},
         {"check", {"style", "session"}},
-        {"cards", {"style", "session", "canvas"}},
+        {"cards", {"style", "commands", "session", "canvas"}},
         {"strip", {"style", "session", "canvas"}},
         {"menus", {"style", "commands", "session", "canvas", "cards", "strip", "check"}},
         {"window", {"style", "commands", "session", "canvas", "pieces", "cards", "strip", "check", "menus"}},

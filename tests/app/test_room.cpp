@@ -142,11 +142,12 @@ private slots:
     QStringList faults;
     const auto look = [&](const QString& when) {
       QVERIFY(f.settle());
-      QTest::qWait(1); // a card's first layout takes two rounds
       QList<const QWidget*> over{&f.window.bar()};
       for (const Page* page : f.window.findChildren<Page*>())
         over << page;
-      for (const QString& fault : what_does_not_fit(f.window, over))
+      QStringList found; // a card's first layout takes two rounds
+      (void)QTest::qWaitFor([&] { return (found = what_does_not_fit(f.window, over)).isEmpty(); }, 1000);
+      for (const QString& fault : found)
         faults << when + ": " + fault;
       QCOMPARE(f.window.size(), size);
     };

@@ -1,6 +1,7 @@
 // Letters: a click on the sheet begins a lettering there; a click on a guide begins one that rides on it, where it was
 // clicked. Typing goes on in the Letters card.
 #include "app/canvas/tool.h"
+#include "document/on_lines.h"
 
 namespace frelm {
 namespace {
@@ -20,18 +21,8 @@ public:
     }
     Piece lettering = new_lettering(document, U"Letters", event.at);
     // On a guide, or on the line of an outline: the letters ride on it.
-    if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input(""); line) {
-      ride_on(*lettering.lettering(), under, **line);
-      GuideBend& bend = lettering.lettering()->recipe.bend.guide;
-      const Vec d = event.at - (*line)->centre;
-      bend.angle = wrap_degrees(std::round(degrees(std::atan2(d.y, d.x)) + 90));
-      if ((*line)->curve->closed() && std::abs(bend.angle) > 90)
-        bend.tops = Tops::Inward;
-      if (bend.by == AlongBy::Percent && bend.anchor == Anchor::CentredAt) {
-        const OrientedGuide along = oriented(**line, bend.tops);
-        bend.percent = std::round(along.curve->nearest(event.at) / along.curve->length() * 100);
-      }
-    }
+    if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input(""); line)
+      ride_near(*lettering.lettering(), under, **line, event.at);
     Added added = add_piece(std::move(document), std::move(lettering));
     reply.apply = std::move(added.document);
     reply.select = {added.id};

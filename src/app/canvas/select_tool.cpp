@@ -1,6 +1,7 @@
 // Select: click picks, dragging moves, handles reshape, dragging over empty sheet picks all it encloses.
 #include "app/canvas/handles.h"
 #include "document/measure.h"
+#include "document/on_lines.h"
 
 namespace frelm {
 namespace {
@@ -72,11 +73,7 @@ public:
       Vec by = event.at - from_;
       if (event.modifiers.testFlag(Qt::ShiftModifier))
         (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
-      reply.preview = move_pieces(start_, session.selection(), by);
-      name_ = "Move";
-      const Unit unit = start_.unit;
-      reply.overlay.measure =
-          QString("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
+      move_by(session, event, by, reply);
     } else if (std::optional<HandleDrag> drag = drag_ == Drag::Letter
                                                     ? drag_letter(session, start_, from_, event)
                                                     : drag_handle(session, start_, *handle_, from_, event)) {
@@ -103,6 +100,10 @@ public:
           ids.push_back(p->id);
       reply.select = ids;
     } else if (moved_ && session.dragging()) {
+      if (drag_ == Drag::Move) { // keys count as they are held now
+        reply = move(session, event, true);
+        reply.overlay = {};
+      }
       reply.commit = true;
       reply.name = name_;
     }
@@ -153,6 +154,47 @@ public:
 
 private:
   enum class Drag { None, Move, Rubber, Handle, Letter };
+
+  // Letters that stand straight and are dragged onto a line light it; with Ctrl they ride on it, where the hand is.
+  void move_by(const Session& session, const ToolEvent& event, Vec by, ToolReply& reply) {
+    const Unit unit = start_.unit;
+    reply.overlay.measure =
+        QObject::tr("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
+    name_ = QObject::tr("Move");
+    if (const PieceId line = line_under(session, event)) {
+      const QString name = QString::fromStdString(display_name(start_, *start_.find(line)));
+      const auto follow = session.evaluator().guide(start_, line);
+      reply.overlay.edge = follow ? (*follow)->curve : nullptr;
+      reply.overlay.measure = QObject::tr("Ctrl: rides on %1").arg(name);
+      if (event.modifiers.testFlag(Qt::ControlModifier))
+        if (Result<Document> riding =
+                ridden(start_, session.selection().front(), line, session.evaluator(), event.at)) {
+          reply.overlay.measure = QObject::tr("rides on %1").arg(name);
+          reply.preview = std::move(*riding);
+          name_ = QObject::tr("Ride on a guide");
+          return;
+        }
+    }
+    reply.preview = move_pieces(start_, session.selection(), by);
+  }
+
+  // The line nearest to the hand that the one lettering dragged could ride on.
+  PieceId line_under(const Session& session, const ToolEvent& event) const {
+    const Piece* piece = session.selection().size() == 1 ? start_.find(session.selection().front()) : nullptr;
+    const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
+    if (l == nullptr || l->recipe.letters() == nullptr || l->recipe.bend.kind != BendKind::Straight)
+      return 0;
+    double nearest = 2 * pick_px * event.mm_per_px;
+    PieceId out = 0;
+    for (const auto& p : start_.pieces)
+      if (p->visible && p->lettering() == nullptr)
+        if (const auto line = session.evaluator().guide(start_, p->id)) {
+          const Curve& curve = *(*line)->curve;
+          if (const double d = distance(curve.at(curve.nearest(event.at)).point, event.at); d < nearest)
+            nearest = d, out = p->id;
+        }
+    return out;
+  }
 
   // A press chooses the peg; with Shift it joins those chosen or leaves them.
   static std::vector<NodeAt> pegs_after(const Session& session, std::size_t peg, bool more) {

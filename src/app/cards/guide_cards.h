@@ -4,6 +4,7 @@
 #include "app/cards/card.h"
 
 #include <QCheckBox>
+#include <QLineEdit>
 #include <QPushButton>
 #include <map>
 
@@ -16,6 +17,7 @@ public:
   void refresh() override;
 signals:
   void edit_nodes();
+  void letter_it(const QString& words); // on this guide
 
 private:
   void edit_shape(const QString& name, bool stepped, const std::function<void(GuideShape&)>& change);
@@ -27,6 +29,7 @@ private:
   QCheckBox* closed_;
   QLabel* used_;
   QPushButton *nodes_, *reverse_;
+  QLineEdit* words_;
 };
 
 // What the Guide tool draws.

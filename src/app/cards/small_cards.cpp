@@ -188,24 +188,26 @@ void OutlineCard::refresh() {
 }
 
 ManyCard::ManyCard(Session& session, QWidget* parent)
-    : Card(0, tr("Several pieces"), session, parent), together_(new QPushButton(tr("Bend together"))),
-      text_(note_label()) {
+    : Card(0, tr("Several pieces"), session, parent), text_(note_label()) {
   add_wide(text_);
-  together_->setToolTip(
-      tr("As one block between rails, into a shape or by a net; the pieces stay, hidden, and can still "
-         "be changed"));
-  add_wide(together_);
-  connect(together_, &QPushButton::clicked, this, &ManyCard::bend_together);
+}
+
+void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
+  for (const QString& id : ids) {
+    const CommandTable::Entry* entry = commands.find(id);
+    auto* button = new QPushButton(entry->words());
+    button->setToolTip(entry->command.tip);
+    connect(button, &QPushButton::clicked, entry->action, &QAction::trigger);
+    add_wide(button);
+    offers_.emplace_back(button, entry);
+  }
 }
 
 void ManyCard::refresh() {
   const frelm::Box ink = ink_of(session_);
   const Unit unit = session_.document().unit;
-  std::size_t inked = 0;
-  for (const PieceId id : session_.selection())
-    if (const Piece* p = session_.shown().find(id); p != nullptr && p->guide() == nullptr)
-      ++inked;
-  together_->setEnabled(inked > 1);
+  for (const auto& [button, entry] : offers_)
+    button->setVisible(entry->why_not().isEmpty());
   text_->setText(tr("%1 pieces, %2 × %3 %4 together.\nDrag to move them, arrows nudge, Delete removes them.")
                      .arg(session_.selection().size())
                      .arg(QString::fromStdString(format_length(ink.width(), unit)),

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/cards/card.h"
+#include "app/commands/command_table.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -89,13 +90,12 @@ class ManyCard : public Card {
 public:
   explicit ManyCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
-
-signals:
-  void bend_together();
+  // Commands on several pieces: those that can be done now have a button.
+  void offer(const CommandTable& commands, const QStringList& ids);
 
 private:
-  QPushButton* together_;
   QLabel* text_;
+  std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> offers_;
 };
 
 // Nothing selected: how to begin, and the sheet.

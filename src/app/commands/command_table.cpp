@@ -53,9 +53,14 @@ void CommandTable::refresh() {
   }
 }
 
-QAction* CommandTable::action(const QString& id) const {
+const CommandTable::Entry* CommandTable::find(const QString& id) const {
   const auto it = std::find_if(entries_.begin(), entries_.end(), [&](const Entry& e) { return e.command.id == id; });
-  return it != entries_.end() ? it->action : nullptr;
+  return it != entries_.end() ? &*it : nullptr;
+}
+
+QAction* CommandTable::action(const QString& id) const {
+  const Entry* entry = find(id);
+  return entry != nullptr ? entry->action : nullptr;
 }
 
 std::vector<const CommandTable::Entry*> CommandTable::matching(const QString& typed) const {

@@ -41,6 +41,7 @@ public:
   // What is on, what can't be done and why, as the job is now. Menus and screen readers tell it.
   void refresh();
   const std::deque<Entry>& all() const { return entries_; }
+  const Entry* find(const QString& id) const;
   QAction* action(const QString& id) const;
   // Those with all of these words in their own, their menu's or their tip, by how early they have them.
   std::vector<const Entry*> matching(const QString& typed) const;

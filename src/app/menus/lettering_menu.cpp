@@ -2,9 +2,76 @@
 
 #include "document/blocks.h"
 #include "document/level.h"
+#include "document/on_lines.h"
 
 namespace frelm {
 namespace {
+
+std::optional<LetteringWithLines> with_lines(const Desk& desk) {
+  return lettering_with_lines(desk.session.document(), desk.session.selection(), desk.session.evaluator());
+}
+
+// The letters lie on the line, or between the lines, that are selected with them.
+void apply_bend(Desk& desk, const QString& name, PieceId lettering, Result<Document> done) {
+  if (!done) {
+    desk.report(done.error());
+    return;
+  }
+  desk.session.apply(name, std::move(*done), std::vector<PieceId>{lettering});
+  desk.open_card(desk.bend);
+}
+
+void ride_on_it(Desk& desk) {
+  const auto chosen = with_lines(desk);
+  if (!chosen)
+    return;
+  const PieceId line = chosen->open.empty() ? chosen->closed.front() : chosen->open.front();
+  const Result<PieceResult>& now = desk.session.seated(chosen->lettering);
+  apply_bend(desk, Desk::tr("Ride on a guide"), chosen->lettering,
+             ridden(desk.session.document(), chosen->lettering, line, desk.session.evaluator(),
+                    now ? std::optional(now->ink.centre()) : std::nullopt));
+}
+
+void set_between_these(Desk& desk) {
+  const auto chosen = with_lines(desk);
+  if (chosen && chosen->open.size() == 2)
+    apply_bend(desk, Desk::tr("Bend between rails"), chosen->lettering,
+               set_between(desk.session.document(), chosen->lettering, chosen->open[0], chosen->open[1],
+                           desk.session.evaluator()));
+}
+
+void fill_it(Desk& desk) {
+  if (const auto chosen = with_lines(desk); chosen && chosen->closed.size() == 1)
+    apply_bend(desk, Desk::tr("Fill a shape"), chosen->lettering,
+               fill_into(desk.session.document(), chosen->lettering, chosen->closed.front()));
+}
+
+// Commands for a lettering and the lines selected with it.
+void add_line_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto needs = [&desk](std::size_t open, std::size_t closed, const QString& reason) {
+    return [&desk, open, closed, reason] {
+      const auto chosen = with_lines(desk);
+      const bool fits = chosen && (open == 1 ? chosen->open.size() + chosen->closed.size() == 1
+                                             : chosen->open.size() == open && chosen->closed.size() == closed);
+      return fits ? QString() : reason;
+    };
+  };
+  commands.add(menu, {.id = "lettering.ride-on-it",
+                      .words = Desk::tr("R&ide on it"),
+                      .tip = Desk::tr("On the guide or outline that is selected with the lettering"),
+                      .run = [&desk] { ride_on_it(desk); },
+                      .why_not = needs(1, 0, Desk::tr("Select a lettering and one line"))});
+  commands.add(menu, {.id = "lettering.between-these",
+                      .words = Desk::tr("Bet&ween these"),
+                      .tip = Desk::tr("Between the two open lines that are selected with the lettering"),
+                      .run = [&desk] { set_between_these(desk); },
+                      .why_not = needs(2, 0, Desk::tr("Select a lettering and two open lines"))});
+  commands.add(menu, {.id = "lettering.fill-it",
+                      .words = Desk::tr("Fi&ll it"),
+                      .tip = Desk::tr("The closed shape that is selected with the lettering"),
+                      .run = [&desk] { fill_it(desk); },
+                      .why_not = needs(0, 1, Desk::tr("Select a lettering and one closed shape"))});
+}
 
 // The selected outline, or the first of several that came from one release; nothing where none did.
 const Piece* reopenable(const Desk& desk) {
@@ -30,6 +97,13 @@ void bend_selected_together(Desk& desk) {
   }
   desk.session.apply(Desk::tr("Bend together"), std::move(together->document), std::vector<PieceId>{together->id});
   desk.open_card(desk.bend);
+}
+
+void letter_on(Desk& desk, PieceId line, const QString& words) {
+  Document document = desk.session.document();
+  Added added = add_piece(document, new_lettering(document, u32(words), desk.sheet_centre()));
+  Result<Document> riding = ridden(added.document, added.id, line, desk.session.evaluator());
+  apply_bend(desk, Desk::tr("Add lettering"), added.id, std::move(riding));
 }
 
 void level_selected(Desk& desk) {
@@ -150,7 +224,16 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .words = Desk::tr("Bend &together"),
                       .tip = Desk::tr("Several pieces as one block; they stay as they are, hidden"),
                       .run = [&desk] { bend_selected_together(desk); },
-                      .why_not = desk.needs_selection()});
+                      .why_not =
+                          [&desk] {
+                            std::size_t inked = 0;
+                            for (const PieceId id : desk.session.selection())
+                              if (const Piece* p = desk.session.document().find(id);
+                                  p != nullptr && p->guide() == nullptr)
+                                ++inked;
+                            return inked > 1 ? QString() : Desk::tr("Select two or more letterings or outlines");
+                          }});
+  add_line_commands(commands, menu, desk);
   menu->addSeparator();
   const auto evens = desk.needs_lettering([](const Lettering& l) {
     return can_be_evened(l.recipe) ? QString() : Desk::tr("There are no gaps to even in this lettering");

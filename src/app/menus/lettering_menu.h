@@ -8,6 +8,8 @@ namespace frelm {
 void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk);
 
 void bend_selected_together(Desk& desk);
+// Words on a new lettering that rides on a line.
+void letter_on(Desk& desk, PieceId line, const QString& words);
 void level_selected(Desk& desk);
 void release_pieces(Desk& desk, const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide); // as one step
 void release_selected(Desk& desk, ReleaseAs as, GuideAfter guide);

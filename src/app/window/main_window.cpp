@@ -29,13 +29,22 @@ namespace {
 // As wide as the widest card, shown or not, so that nothing is cut off and the column keeps its width.
 class CardScroll final : public QScrollArea {
 public:
+  CardScroll() {
+    // Cards keep their width whether there is a bar beside them or not.
+    const auto make_room = [this](int, int most) { setViewportMargins(0, 0, most > 0 ? 0 : bar_width(), 0); };
+    connect(verticalScrollBar(), &QScrollBar::rangeChanged, this, make_room);
+    make_room(0, 0);
+  }
   QSize minimumSizeHint() const override {
     int widest = 0;
     for (const Card* card : widget()->findChildren<Card*>(Qt::FindDirectChildrenOnly))
       widest = std::max(widest, card->least_width());
     const QMargins m = widget()->layout()->contentsMargins();
-    return {widest + m.left() + m.right() + verticalScrollBar()->sizeHint().width(), 100};
+    return {widest + m.left() + m.right() + bar_width(), 100};
   }
+
+private:
+  int bar_width() const { return verticalScrollBar()->sizeHint().width(); }
 };
 
 } // namespace
@@ -87,6 +96,8 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .appearance = [this] { return appearance_; },
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
+  many_card_->offer(commands_,
+                    {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it", "lettering.together"});
   wire();
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
@@ -213,6 +224,10 @@ void MainWindow::wire() {
     canvas_->setFocus();
   });
   kind_card_->show_kind(canvas_->guide_kind());
+  connect(guide_card_, &GuideCard::letter_it, this, [this](const QString& words) {
+    if (const Piece* guide = session_.selected())
+      letter_on(*desk_, guide->id, words);
+  });
   connect(guide_card_, &GuideCard::edit_nodes, this, [this] { canvas_->set_tool(ToolKind::Nodes); });
   connect(nodes_card_, &NodesCard::command, this, [this](NodeCommand c) { node_command(*desk_, c); });
   connect(&session_, &Session::part_changed, this, &MainWindow::refresh_parts);
@@ -223,7 +238,6 @@ void MainWindow::wire() {
     canvas_->setFocus();
     bar_->tell(tr("Click the closed line, or the space between lines, that the letters are to fill"));
   });
-  connect(many_card_, &ManyCard::bend_together, this, [this] { bend_selected_together(*desk_); });
   connect(canvas_, &Canvas::view_changed, this, &MainWindow::refresh_actions);
   connect(canvas_, &Canvas::hand_lifted, columns_, &Columns::fit_strip);
   connect(strip_, &GapStrip::fold_wanted, columns_, &Columns::set_strip_folded);

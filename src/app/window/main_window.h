@@ -14,8 +14,8 @@
 #include "app/window/top_row.h"
 
 #include <QMainWindow>
-#include <QScrollArea>
 #include <QPointer>
+#include <QScrollArea>
 #include <QSettings>
 
 namespace frelm {
