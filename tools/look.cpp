@@ -1,11 +1,13 @@
 // One picture of the window as it would be on a screen of some size with some size of text, to look at while working
 // on it. Prints the canvas's share of the window.
 // usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…4] [--card 1…4]
-//             [--command ID]… JOB|- OUT.png
+//             [--command ID]… [--popup NAME] JOB|- OUT.png
 #include "app/start.h"
 
 #include <CLI/CLI.hpp>
+#include <QAbstractItemView>
 #include <QApplication>
+#include <QComboBox>
 #include <QElapsedTimer>
 #include <QTemporaryDir>
 
@@ -39,6 +41,8 @@ int main(int argc, char** argv) {
   cli.add_option("--tool", tool)->check(CLI::Range(1, 4));
   cli.add_option("--card", card)->check(CLI::Range(0, 4));
   cli.add_option("--command", commands);
+  std::string popup;
+  cli.add_option("--popup", popup, "accessible name of a choice to open");
   cli.add_option("JOB", job)->required();
   cli.add_option("OUT", out)->required();
   CLI11_PARSE(cli, argc, argv);
@@ -72,8 +76,15 @@ int main(int argc, char** argv) {
   for (const std::string& id : commands)
     window.commands().action(QString::fromStdString(id))->trigger();
   settle(window);
+  QWidget* shown = &window;
+  for (auto* box : window.findChildren<QComboBox*>())
+    if (!popup.empty() && box->isVisible() && box->accessibleName().toStdString() == popup) {
+      box->showPopup();
+      settle(window);
+      shown = box->view()->window();
+    }
   const QWidget& canvas = window.canvas();
   std::printf("window %d x %d, canvas %d x %d, %.1f %%\n", window.width(), window.height(), canvas.width(),
               canvas.height(), 100.0 * canvas.width() * canvas.height() / (window.width() * window.height()));
-  return window.grab().save(QString::fromStdString(out)) ? 0 : 1;
+  return shown->grab().save(QString::fromStdString(out)) ? 0 : 1;
 }

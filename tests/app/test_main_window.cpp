@@ -6,8 +6,10 @@
 #include "document/job_file.h"
 #include "reference/svg_extents.h"
 
+#include <QAbstractItemView>
 #include <QClipboard>
 #include <QComboBox>
+#include <QCompleter>
 #include <QJsonArray>
 #include <QMenuBar>
 #include <QMimeData>
@@ -228,6 +230,48 @@ private slots:
     QTest::keyClick(text, Qt::Key_Z, Qt::ControlModifier); // in the field: the document's undo, not the field's
     QCOMPARE(plain_text(f.selected().lettering()->recipe.letters()->text), U"Letters");
     QCOMPARE(text->toPlainText(), QString("Letters"));
+  }
+
+  // No nameless row between the groups, the user's words as sample, found by a part of the name, favourites first and
+  // kept for the next start.
+  void faces_are_found_and_kept() {
+    WindowFixture f;
+    letter_it(f.window.desk(), "Tide and gull\nsecond");
+    FaceChoice& faces = f.window.letters_card().faces();
+    f.window.open_card(&f.window.letters_card());
+    QCOMPARE(faces.sample(), QString("Tide and gull"));
+    const QString was = faces.currentText();
+    for (int i = 0; i < faces.count(); ++i)
+      QVERIFY(!faces.itemText(i).isEmpty() ||
+              faces.itemData(i, Qt::AccessibleDescriptionRole).toString() == "separator");
+    QString other = faces.itemText(faces.count() - 1);
+    QVERIFY(other != was);
+    faces.setFocus();
+    faces.lineEdit()->selectAll();
+    QTest::keyClicks(&faces, other.mid(1).toLower());
+    QVERIFY(faces.completer()->popup()->isVisible());
+    QCOMPARE(faces.completer()->popup()->model()->index(0, 0).data().toString(), other);
+    QTest::keyClick(faces.completer()->popup(), Qt::Key_Down);
+    QTest::keyClick(faces.completer()->popup(), Qt::Key_Return);
+    QCOMPARE(QString::fromStdString(f.selected().lettering()->recipe.letters()->face.family), other);
+    faces.lineEdit()->selectAll();
+    QTest::keyClicks(&faces, "no such face");
+    QTest::keyClick(&faces, Qt::Key_Return);
+    QCOMPARE(faces.currentText(), other);
+    auto* star = f.find<QToolButton>("Favourite face");
+    QTest::mouseClick(star, Qt::LeftButton);
+    QVERIFY(star->isChecked());
+    QCOMPARE(faces.itemText(0), other);
+    QCOMPARE(faces.currentText(), other);
+    QSettings kept(f.dir.filePath("settings.ini"), QSettings::IniFormat);
+    QCOMPARE(kept.value("faces/favourites").toStringList(), QStringList{other});
+    kept.setValue("faces/favourites", QStringList{"Gone face", other}); // one that this machine lacks
+    kept.sync();
+    MainWindow next(f.faces, {f.dir.filePath("r2"), {}, f.dir.filePath("settings.ini"), data_folder("demo")});
+    QCOMPARE(next.letters_card().faces().itemText(0), other);
+    QCOMPARE(next.letters_card().faces().favourites().size(), 2);
+    QTest::mouseClick(star, Qt::LeftButton);
+    QVERIFY(!star->isChecked() && faces.itemText(0) != other);
   }
 
   void selecting_moving_and_nudging() {

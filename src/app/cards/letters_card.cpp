@@ -2,16 +2,9 @@
 
 #include "document/letter_shapes.h"
 
-#include <QAbstractItemView>
-#include <QCompleter>
-#include <QFontDatabase>
 #include <QKeyEvent>
-#include <QLineEdit>
 #include <QMenu>
 #include <QMimeData>
-#include <QPainter>
-#include <QStyledItemDelegate>
-#include <set>
 
 namespace frelm {
 namespace {
@@ -26,30 +19,6 @@ QString qstring(const std::u32string& text) {
   return QString::fromUcs4(text.data(), static_cast<qsizetype>(text.size()));
 }
 
-// The family's name, and a word set in it.
-class FaceDelegate : public QStyledItemDelegate {
-public:
-  explicit FaceDelegate(QObject* parent) : QStyledItemDelegate(parent) {}
-  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    QStyleOptionViewItem plain = option;
-    initStyleOption(&plain, index);
-    const QString family = plain.text;
-    plain.text.clear();
-    plain.widget->style()->drawControl(QStyle::CE_ItemViewItem, &plain, painter, plain.widget);
-    painter->setPen(option.palette.color(QPalette::Text));
-    const QRect box = option.rect.adjusted(8, 0, -8, 0);
-    painter->setFont(option.font);
-    painter->drawText(box, Qt::AlignLeft | Qt::AlignVCenter, family);
-    QFont sample(family);
-    sample.setPointSizeF(option.font.pointSizeF() * 1.5);
-    painter->setFont(sample);
-    painter->drawText(box, Qt::AlignRight | Qt::AlignVCenter, tr("Saltmarsh"));
-  }
-  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    return {QStyledItemDelegate::sizeHint(option, index).width() + 120, option.fontMetrics.height() * 2};
-  }
-};
-
 // Qt 6.4 ends the program when an empty clipboard is pasted (QWidgetTextControl asks for the first of no formats).
 class WordsEdit final : public QPlainTextEdit {
 protected:
@@ -62,9 +31,9 @@ protected:
 } // namespace
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
-    : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new ChoiceBox), style_(new ChoiceBox),
-      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new ChoiceBox),
-      width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
+    : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new FaceChoice(session.faces())),
+      favourite_(new QToolButton), style_(new ChoiceBox), size_(length_field(tr("Letter size"), 0.1, largest)),
+      size_by_(new ChoiceBox), width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
       capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")})),
       alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})),
       pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
@@ -81,32 +50,17 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   text_->setFixedHeight(text_->fontMetrics().lineSpacing() * 3 + 14);
   add_wide(text_);
 
-  family_->setAccessibleName(tr("Face"));
-  family_->setEditable(true);
-  family_->setInsertPolicy(QComboBox::NoInsert);
-  std::set<std::string> seen;
-  for (const FaceEntry& e : session.faces().entries())
-    if (seen.insert(e.name.family).second) {
-      if (!e.bundled && family_->property("separated").isNull()) {
-        family_->insertSeparator(family_->count());
-        family_->setProperty("separated", true);
-      }
-      family_->addItem(QString::fromStdString(e.name.family));
-    }
-  for (const FaceEntry& e : session.faces().entries())
-    if (e.bundled)
-      QFontDatabase::addApplicationFont(QString::fromStdString(e.file));
-  family_->completer()->setFilterMode(Qt::MatchContains);
-  family_->completer()->setCompletionMode(QCompleter::PopupCompletion);
-  family_->view()->setItemDelegate(new FaceDelegate(family_));
-  family_->view()->setMinimumWidth(340);
-  family_->setMinimumContentsLength(8);
-  family_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  family_->setMaxVisibleItems(14);
+  favourite_->setObjectName("choice");
+  favourite_->setCheckable(true);
+  favourite_->setFocusPolicy(Qt::StrongFocus);
+  favourite_->setAccessibleName(tr("Favourite face"));
+  favourite_->setToolTip(tr("Favourites come first in the list"));
+  connect(favourite_, &QToolButton::clicked, family_, &FaceChoice::toggle_favourite);
+  connect(family_, &FaceChoice::favourites_changed, this, &LettersCard::refresh);
   style_->setAccessibleName(tr("Style"));
   style_->setMinimumContentsLength(5);
   style_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  add_row(tr("Face"), family_);
+  add_row(tr("Face"), in_row({{family_, 1}, {favourite_, 0}}));
   add_row(tr("Style"), style_);
   size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
   size_by_->setAccessibleName(tr("Size measures"));
@@ -164,22 +118,15 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
     document.next_id = next_id;
     session_.apply(tr("Change text"), std::move(document), {}, "text " + std::to_string(piece->id));
   });
-  connect(family_, &QComboBox::textActivated, this, [this](const QString& family) {
+  connect(family_, &FaceChoice::chosen, this, [this](const QString& family) {
+    const Piece* piece = session_.selected();
+    const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
+    if (l == nullptr || l->recipe.letters() == nullptr || l->recipe.letters()->face.family == family.toStdString())
+      return;
     fill_styles(family);
-    edit_letters(tr("Change face"), false, [&](Letters& l) {
-      l.face = {family.toStdString(), style_->currentText().toStdString()};
+    edit_letters(tr("Change face"), false, [&](Letters& letters) {
+      letters.face = {family.toStdString(), style_->currentText().toStdString()};
     });
-  });
-  connect(family_->lineEdit(), &QLineEdit::editingFinished, this, [this] {
-    if (const int i = family_->findText(family_->currentText(), Qt::MatchFixedString); i >= 0) {
-      const Piece* piece = session_.selected();
-      const Letters* l =
-          piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
-      if (l != nullptr && family_->itemText(i).toStdString() != l->face.family)
-        emit family_->textActivated(family_->itemText(i));
-    } else {
-      refresh();
-    }
   });
   connect(style_, &QComboBox::textActivated, this, [this](const QString& style) {
     edit_letters(tr("Change style"), false, [&](Letters& l) { l.face.style = style.toStdString(); });
@@ -293,10 +240,10 @@ void LettersCard::refresh() {
   if (const QString text = qstring(plain_text(l->text)); text != text_->toPlainText())
     text_->setPlainText(text);
   const QString family = QString::fromStdString(l->face.family), style = QString::fromStdString(l->face.style);
-  if (family_->currentText() != family && !family_->lineEdit()->isModified())
-    family_->setCurrentText(family);
-  if (family_->currentText() != family && !family_->hasFocus())
-    family_->setCurrentText(family);
+  family_->set_sample(qstring(plain_text(l->text)));
+  family_->show_face(family);
+  favourite_->setChecked(family_->favourites().contains(family));
+  favourite_->setText(favourite_->isChecked() ? "★" : "☆");
   if (style_->property("family").toString() != family) {
     fill_styles(family);
     style_->setProperty("family", family);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/cards/card.h"
+#include "app/cards/face_choice.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -17,6 +18,7 @@ public:
   void refresh() override;
   QWidget* first_field() override { return text_; }
   QPlainTextEdit* text_edit() const { return text_; }
+  FaceChoice& faces() { return *family_; }
 
 signals:
   void problem(const QString& text);
@@ -29,7 +31,8 @@ private:
   bool eventFilter(QObject* object, QEvent* event) override;
 
   QPlainTextEdit* text_;
-  QComboBox* family_;
+  FaceChoice* family_;
+  QToolButton* favourite_;
   QComboBox* style_;
   MeasureField* size_;
   QComboBox* size_by_;

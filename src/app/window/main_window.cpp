@@ -267,6 +267,9 @@ void MainWindow::wire() {
     if (!box.empty())
       canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
   });
+  letters_->faces().set_favourites(settings_->value("faces/favourites").toStringList());
+  connect(&letters_->faces(), &FaceChoice::favourites_changed, this,
+          [this] { settings_->setValue("faces/favourites", letters_->faces().favourites()); });
   connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::reopen, this, [this] { reopen_selected(*desk_); });
