@@ -284,7 +284,7 @@ Document herring_tag() {
     r.bend.kind = BendKind::Rails;
     r.bend.rails.into = RailsInto::Shape;
     r.bend.rails.fill.guide = body;
-    r.bend.rails.fill.corners = {0.045, 0.41, 0.59, 0.955}; // close to the nose, so that the H does not run into it
+    r.bend.rails.fill.style = FillStyle::Upright;
   });
   return d;
 }

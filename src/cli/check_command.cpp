@@ -43,9 +43,10 @@ Result<int> run_check(const std::string& path, bool json, CommandContext& contex
   nlohmann::ordered_json list = nlohmann::ordered_json::array();
   for (const Finding& f : report.findings) {
     if (json)
-      list.push_back({{"weight", weight_name(f.weight)}, {"title", f.title}, {"detail", f.detail}});
+      list.push_back(
+          {{"weight", weight_name(f.weight)}, {"title", finding_title(f.kind)}, {"detail", english(f.detail)}});
     else
-      context.out << weight_name(f.weight) << ": " << f.title << " — " << f.detail << "\n";
+      context.out << weight_name(f.weight) << ": " << finding_title(f.kind) << " — " << english(f.detail) << "\n";
   }
   if (json)
     context.out << nlohmann::ordered_json{{"findings", list}}.dump() << "\n";

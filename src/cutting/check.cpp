@@ -16,6 +16,12 @@ namespace {
 
 constexpr double off_sheet = 0.001; // mm; less is rounding
 
+// Words for one and for several; the count is %2.
+template <class... Parts>
+Said counted(std::size_t n, const char* one, const char* several, const std::string& name, Parts&&... more) {
+  return say(n == 1 ? one : several, name, std::to_string(n), std::forward<Parts>(more)...);
+}
+
 class Checker {
 public:
   Checker(const Document& document, const DocumentEvaluator& evaluator, const std::stop_token& stop)
@@ -29,18 +35,20 @@ public:
     }
     check_pieces_apart();
     if (live_ > 0)
-      add(Weight::Note, live_ == 1 ? "Letters are live" : fmt::format("{} letterings are live", live_),
-          "files get their outlines", nullptr, {});
+      add(Weight::Note, FindingKind::LettersLive,
+          live_ == 1 ? say(FRELM_WORDS("core", "files get their outlines"))
+                     : say(FRELM_WORDS("core", "%1 letterings; files get their outlines"), std::to_string(live_)),
+          nullptr, {});
     std::stable_sort(report_.findings.begin(), report_.findings.end(),
                      [](const Finding& a, const Finding& b) { return a.weight < b.weight; });
     return std::move(report_);
   }
 
 private:
-  void add(Weight weight, std::string title, std::string detail, const Piece* piece, const Box& where,
+  void add(Weight weight, FindingKind kind, Said detail, const Piece* piece, const Box& where,
            std::vector<Cure> cures = {}) {
     report_.findings.push_back(
-        {weight, std::move(title), std::move(detail), piece != nullptr ? piece->id : 0, where, std::move(cures)});
+        {weight, kind, std::move(detail), piece != nullptr ? piece->id : 0, where, std::move(cures)});
   }
   // At most some 32 letters of a piece's name: findings are read at a glance.
   std::string short_name(const Piece& piece) const {
@@ -56,9 +64,11 @@ private:
     const std::string name = short_name(piece);
     if (piece.guide() != nullptr) {
       const Result<PieceResult> r = evaluator_.piece(document_, piece.id, Depth::Seat, stop_);
-      add(Weight::MustFix, "Guide would be cut",
-          name + " goes to the " + (piece.destination == Destination::Knife ? "knife" : "pen"), &piece,
-          r.value_or({}).ink, {Cure::SendToGuide});
+      add(Weight::MustFix, FindingKind::GuideCut,
+          say(piece.destination == Destination::Knife ? FRELM_WORDS("core", "%1 goes to the knife")
+                                                      : FRELM_WORDS("core", "%1 goes to the pen"),
+              name),
+          &piece, r.value_or({}).ink, {Cure::SendToGuide});
       return;
     }
     const Result<PieceResult> result = evaluator_.piece(document_, piece.id, Depth::Finish, stop_);
@@ -66,7 +76,8 @@ private:
       if (result.error().code == ErrorCode::Cancelled)
         return;
       const bool face = result.error().code == ErrorCode::NotFound;
-      add(Weight::MustFix, face ? "Face is missing" : "Can't be set", result.error().text(), &piece, {});
+      add(Weight::MustFix, face ? FindingKind::FaceMissing : FindingKind::CannotBeSet,
+          say(FRELM_WORDS("core", "%1"), result.error().text()), &piece, {});
       return;
     }
     if (result->outline != nullptr)
@@ -83,8 +94,8 @@ private:
       check_outline(piece, *result->outline, name);
     const Box sheet{-off_sheet, -off_sheet, document_.sheet.width + off_sheet, document_.sheet.height + off_sheet};
     if (!result->ink.empty() && !sheet.contains(result->ink))
-      add(Weight::MustFix, "Outside the sheet", name + " reaches past the edge", &piece, result->ink,
-          {Cure::MoveOntoSheet});
+      add(Weight::MustFix, FindingKind::OutsideSheet, say(FRELM_WORDS("core", "%1 reaches past the edge"), name),
+          &piece, result->ink, {Cure::MoveOntoSheet});
   }
 
   // Two pieces of one colour and one operation whose lines cross are cut through each other. Colours are layers: they
@@ -111,10 +122,12 @@ private:
         continue;
       std::string others = short_name(*cut_[crossed[0]].piece);
       for (std::size_t k = 1; k < std::min(crossed.size(), most_named); ++k)
-        others += (k + 1 == crossed.size() ? " and " : ", ") + short_name(*cut_[crossed[k]].piece);
-      add(Weight::MustFix, "Pieces are cut into each other",
-          fmt::format("{} crosses {}{}; move it, or give it a colour of its own", short_name(*b.piece), others,
-                      crossed.size() > most_named ? " and others" : ""),
+        others += ", " + short_name(*cut_[crossed[k]].piece);
+      add(Weight::MustFix, FindingKind::PiecesCross,
+          say(crossed.size() > most_named
+                  ? FRELM_WORDS("core", "%1 crosses %2 and others; move it, or give it a colour of its own")
+                  : FRELM_WORDS("core", "%1 crosses %2; move it, or give it a colour of its own"),
+              short_name(*b.piece), others),
           b.piece, where.grown(15));
     }
   }
@@ -125,21 +138,24 @@ private:
     ++live_;
     const SetText& set = *text.spaced->set;
     if (set.carried_face)
-      add(Weight::Look, "Face is not on this machine",
-          lettering.recipe.letters()->face.text() + ": cut from the shapes in the job", &piece, text.ink);
+      add(Weight::Look, FindingKind::FaceNotHere,
+          say(FRELM_WORDS("core", "%1: cut from the shapes in the job"), lettering.recipe.letters()->face.text()),
+          &piece, text.ink);
     if (!set.missing.empty())
-      add(Weight::Look, "Letters the face lacks", name + ": " + to_utf8(set.missing), &piece, text.ink);
+      add(Weight::Look, FindingKind::LettersLacking, say(FRELM_WORDS("core", "%1: %2"), name, to_utf8(set.missing)),
+          &piece, text.ink);
     if (set.letter_count() == 0)
-      add(Weight::Note, "Nothing lettered yet", name, &piece, {});
+      add(Weight::Note, FindingKind::NothingLettered, say(FRELM_WORDS("core", "%1"), name), &piece, {});
     if (!lettering.recipe.finish.welds()) {
       const std::vector<Gap> overlaps = find_overlaps(text, {.stop = stop_});
       Box where;
       for (const Gap& g : overlaps)
         where.add(g.closest.on_a);
       if (!overlaps.empty())
-        add(Weight::MustFix, "Overlap would be cut",
-            fmt::format("{}: {} {} not welded", name, overlaps.size(), overlaps.size() == 1 ? "join" : "joins"), &piece,
-            where.grown(set.cap_height / 2), {Cure::SwitchWeldOn});
+        add(Weight::MustFix, FindingKind::OverlapCut,
+            counted(overlaps.size(), FRELM_WORDS("core", "%1: 1 join not welded"),
+                    FRELM_WORDS("core", "%1: %2 joins not welded"), name),
+            &piece, where.grown(set.cap_height / 2), {Cure::SwitchWeldOn});
     }
     check_gaps(piece, lettering, seated, name);
     if (stands_straight(lettering.recipe.bend))
@@ -148,8 +164,11 @@ private:
     check_corners(piece, text, name);
     check_collisions(piece, lettering, text, name);
     if (text.folds > 0)
-      add(Weight::MustFix, "Letters fold over",
-          name + ": the guide bends more tightly than the letters are high; choose a gentler guide or smaller letters",
+      add(Weight::MustFix, FindingKind::FoldsOver,
+          say(FRELM_WORDS("core",
+                          "%1: the guide bends more tightly than the letters are high; choose a gentler guide or "
+                          "smaller letters"),
+              name),
           &piece, text.ink);
     const bool on_guide = lettering.recipe.bend.rides();
     const auto line = on_guide ? evaluator_.guide(document_, lettering) : bad_input("");
@@ -158,8 +177,8 @@ private:
         (lettering.recipe.bend.laid_by() == BendKind::Arc && lettering.recipe.bend.arc.side == ArcSide::Under);
     const double radius = line && (*line)->circle ? (*line)->circle->radius : text.arc_radius;
     if (inward && radius > 0 && set.letter_count() > 0 && highest(text) >= radius)
-      add(Weight::MustFix, "Circle is too small", fmt::format("{}: the letters reach past its centre", name), &piece,
-          text.ink);
+      add(Weight::MustFix, FindingKind::CircleTooSmall,
+          say(FRELM_WORDS("core", "%1: the letters reach past its centre"), name), &piece, text.ink);
     check_lean(piece, lettering, text, name);
   }
 
@@ -173,8 +192,9 @@ private:
     const Lettering& lettering = *piece.lettering();
     const WarpReport& report = result.bent->report;
     if (report.folds > 0)
-      add(Weight::MustFix, "Letters fold over", name + ": the bend turns them over here; bend less or move its corners",
-          &piece, report.fold_box.grown(2));
+      add(Weight::MustFix, FindingKind::FoldsOver,
+          say(FRELM_WORDS("core", "%1: the bend turns them over here; bend less or move its corners"), name), &piece,
+          report.fold_box.grown(2));
     const double least = lettering.recipe.bend.least_stroke;
     if (!(least > 0))
       return;
@@ -191,9 +211,10 @@ private:
     const auto worst = std::min_element(thin.begin(), thin.end(),
                                         [](const NarrowPlace& a, const NarrowPlace& b) { return a.width < b.width; });
     if (worst != thin.end())
-      add(Weight::Look, bent_too_far,
-          fmt::format("{}: {} {} thinner than {}, the thinnest {}", name, thin.size(),
-                      thin.size() == 1 ? "stroke" : "strokes", length(least), length(worst->width)),
+      add(Weight::Look, FindingKind::BentTooFar,
+          counted(thin.size(), FRELM_WORDS("core", "%1: 1 stroke thinner than %3, the thinnest %4"),
+                  FRELM_WORDS("core", "%1: %2 strokes thinner than %3, the thinnest %4"), name, length(least),
+                  length(worst->width)),
           &piece, worst->where.grown(1));
   }
 
@@ -207,13 +228,13 @@ private:
         ++count, where.add(l.shape->transformed(l.place).bounds());
     const std::vector<Cure> cures = length_cures(lettering, text);
     if (text.guide->closed())
-      add(Weight::MustFix, "Run meets its own start",
-          fmt::format("{}: {} too long for its guide", name, length(text.overflow)), &piece,
+      add(Weight::MustFix, FindingKind::MeetsOwnStart,
+          say(FRELM_WORDS("core", "%1: %2 too long for its guide"), name, length(text.overflow)), &piece,
           where.empty() ? text.ink : where, cures);
     else
-      add(Weight::MustFix, "Run is longer than its guide",
-          fmt::format("{}: {} too long, {} {} beyond the end", name, length(text.overflow), count,
-                      count == 1 ? "letter" : "letters"),
+      add(Weight::MustFix, FindingKind::LongerThanGuide,
+          counted(count, FRELM_WORDS("core", "%1: %3 too long, 1 letter beyond the end"),
+                  FRELM_WORDS("core", "%1: %3 too long, %2 letters beyond the end"), name, length(text.overflow)),
           &piece, where.empty() ? text.ink : where, cures);
   }
 
@@ -223,7 +244,8 @@ private:
       if (l.straddles && !l.blank())
         where.add(l.shape->transformed(l.place).bounds());
     if (!where.empty())
-      add(Weight::Look, "Letters straddle a corner", name + ": its sides are shorter than the letters", &piece, where,
+      add(Weight::Look, FindingKind::StraddlesCorner,
+          say(FRELM_WORDS("core", "%1: its sides are shorter than the letters"), name), &piece, where,
           {Cure::ShrinkLetters});
   }
 
@@ -243,9 +265,11 @@ private:
     std::vector<Cure> cures{Cure::ShrinkLetters};
     if (neighbours && lettering.recipe.spacing.mode == SpacingMode::AsSet && can_be_evened(lettering.recipe))
       cures.insert(cures.begin(), Cure::EvenGaps);
-    add(Weight::MustFix, spiral ? "Windings touch" : "Letters run into each other",
-        fmt::format("{}: {} {} of letters meet that stand clear of each other in the straight word", name,
-                    collisions.size(), collisions.size() == 1 ? "pair" : "pairs"),
+    add(Weight::MustFix, spiral ? FindingKind::WindingsTouch : FindingKind::LettersCollide,
+        counted(collisions.size(),
+                FRELM_WORDS("core", "%1: 1 pair of letters meet that stand clear of each other in the straight word"),
+                FRELM_WORDS("core", "%1: %2 pairs of letters meet that stand clear of each other in the straight word"),
+                name),
         &piece, where.grown(text.spaced->set->cap_height / 2), cures);
   }
 
@@ -292,25 +316,28 @@ private:
     const std::vector<Cure> cures =
         !keeps && can_be_evened(lettering.recipe) ? std::vector{Cure::KeepJoined} : std::vector<Cure>{};
     if (!lost.empty())
-      add(Weight::MustFix, lost.size() == 1 ? "A join comes apart" : "Joins come apart",
-          fmt::format("{}: {} {}", name, letters_of(lettering, text, lost),
-                      keeps ? "can't be kept on this bend; choose a gentler one or close them by hand"
-                            : "join in the straight word"),
+      add(Weight::MustFix, FindingKind::JoinsApart,
+          say(keeps
+                  ? FRELM_WORDS("core", "%1: %2 can't be kept on this bend; choose a gentler one or close them by hand")
+                  : FRELM_WORDS("core", "%1: %2 join in the straight word"),
+              name, letters_of(lettering, text, lost)),
           &piece, where_of(text, lost), cures);
     if (!crashed.empty())
-      add(Weight::Look, crashed.size() == 1 ? "A join runs together" : "Joins run together",
-          fmt::format("{}: {} close a counter or leave one open", name, letters_of(lettering, text, crashed)), &piece,
-          where_of(text, crashed), cures);
+      add(Weight::Look, FindingKind::JoinsTogether,
+          say(FRELM_WORDS("core", "%1: %2 close a counter or leave one open"), name,
+              letters_of(lettering, text, crashed)),
+          &piece, where_of(text, crashed), cures);
     if (!narrow.empty())
-      add(Weight::Look, "Gaps too narrow to weed",
-          fmt::format("{}: {} closer than {}", name, letters_of(lettering, text, narrow), length(spacing.least_gap)),
+      add(Weight::Look, FindingKind::GapsNarrow,
+          say(FRELM_WORDS("core", "%1: %2 closer than %3"), name, letters_of(lettering, text, narrow),
+              length(spacing.least_gap)),
           &piece, where_of(text, narrow),
           spacing.mode == SpacingMode::AsSet && can_be_evened(lettering.recipe) ? std::vector{Cure::EvenGaps}
                                                                                 : std::vector<Cure>{});
     if (const std::vector<Gap> far = find_tight(text, spacing.least_gap, stop_); !far.empty())
-      add(Weight::Look, "Lines or windings too close to weed",
-          fmt::format("{}: {} closer than {}, the closest {}", name, letters_of(lettering, text, far),
-                      length(spacing.least_gap), length(far.front().closest.distance)),
+      add(Weight::Look, FindingKind::LinesClose,
+          say(FRELM_WORDS("core", "%1: %2 closer than %3, the closest %4"), name, letters_of(lettering, text, far),
+              length(spacing.least_gap), length(far.front().closest.distance)),
           &piece, where_of(text, far), {Cure::ShrinkLetters});
   }
 
@@ -337,7 +364,8 @@ private:
       if (!l.blank() && std::abs(std::cos(l.angle)) < std::cos(radians(steep)))
         where.add(l.shape->transformed(l.place).bounds());
     if (!where.empty())
-      add(Weight::Look, "Letters lean very far", name + ": less than half of their width is left", &piece, where);
+      add(Weight::Look, FindingKind::LeansFar,
+          say(FRELM_WORDS("core", "%1: less than half of their width is left"), name), &piece, where);
   }
 
   // How far the cap line stands inside the guide.
@@ -355,8 +383,9 @@ private:
       if (!c.closed)
         ++open_count, open.add(c.bounds());
     if (open_count > 0)
-      add(Weight::MustFix, "Line is not closed",
-          fmt::format("{}: {} open {}", name, open_count, open_count == 1 ? "line" : "lines"), &piece, open);
+      add(Weight::MustFix, FindingKind::NotClosed,
+          counted(open_count, FRELM_WORDS("core", "%1: 1 open line"), FRELM_WORDS("core", "%1: %2 open lines"), name),
+          &piece, open);
     std::vector<Box> boxes;
     for (const Contour& c : outline.contours)
       boxes.push_back(c.bounds());
@@ -373,9 +402,11 @@ private:
           if (const auto at = line_of(i).meets(line_of(j)))
             ++crossings, where.add(*at);
     if (crossings > 0)
-      add(Weight::MustFix, "Overlap would be cut",
-          fmt::format("{}: {}{} {} of lines cross", name, crossings >= most_crossings ? "more than " : "",
-                      std::min(crossings, most_crossings), crossings == 1 ? "pair" : "pairs"),
+      add(Weight::MustFix, FindingKind::OverlapCut,
+          counted(std::min(crossings, most_crossings), FRELM_WORDS("core", "%1: 1 pair of lines cross"),
+                  crossings >= most_crossings ? FRELM_WORDS("core", "%1: more than %2 pairs of lines cross")
+                                              : FRELM_WORDS("core", "%1: %2 pairs of lines cross"),
+                  name),
           &piece, where.grown(5), {Cure::SwitchWeldOn});
     std::size_t tangled = 0;
     Box tangle;
@@ -383,9 +414,10 @@ private:
       if (const std::optional<Point> at = stop_.stop_requested() ? std::nullopt : crosses_itself(c))
         ++tangled, tangle.add(*at);
     if (tangled > 0)
-      add(Weight::MustFix, "Line crosses itself",
-          fmt::format("{}: {} {} would be cut across", name, tangled, tangled == 1 ? "line" : "lines"), &piece,
-          tangle.grown(5), {Cure::SwitchWeldOn});
+      add(Weight::MustFix, FindingKind::CrossesItself,
+          counted(tangled, FRELM_WORDS("core", "%1: 1 line would be cut across"),
+                  FRELM_WORDS("core", "%1: %2 lines would be cut across"), name),
+          &piece, tangle.grown(5), {Cure::SwitchWeldOn});
   }
 
   const Document& document_;
@@ -403,22 +435,89 @@ private:
 
 } // namespace
 
+const char* finding_title(FindingKind kind) {
+  switch (kind) {
+  case FindingKind::GuideCut:
+    return FRELM_WORDS("core", "Guide would be cut");
+  case FindingKind::FaceMissing:
+    return FRELM_WORDS("core", "Face is missing");
+  case FindingKind::CannotBeSet:
+    return FRELM_WORDS("core", "Can't be set");
+  case FindingKind::OutsideSheet:
+    return FRELM_WORDS("core", "Outside the sheet");
+  case FindingKind::PiecesCross:
+    return FRELM_WORDS("core", "Pieces are cut into each other");
+  case FindingKind::FaceNotHere:
+    return FRELM_WORDS("core", "Face is not on this machine");
+  case FindingKind::LettersLacking:
+    return FRELM_WORDS("core", "Letters the face lacks");
+  case FindingKind::NothingLettered:
+    return FRELM_WORDS("core", "Nothing lettered yet");
+  case FindingKind::OverlapCut:
+    return FRELM_WORDS("core", "Overlap would be cut");
+  case FindingKind::FoldsOver:
+    return FRELM_WORDS("core", "Letters fold over");
+  case FindingKind::CircleTooSmall:
+    return FRELM_WORDS("core", "Circle is too small");
+  case FindingKind::BentTooFar:
+    return FRELM_WORDS("core", "Bent too far");
+  case FindingKind::MeetsOwnStart:
+    return FRELM_WORDS("core", "Run meets its own start");
+  case FindingKind::LongerThanGuide:
+    return FRELM_WORDS("core", "Run is longer than its guide");
+  case FindingKind::StraddlesCorner:
+    return FRELM_WORDS("core", "Letters straddle a corner");
+  case FindingKind::WindingsTouch:
+    return FRELM_WORDS("core", "Windings touch");
+  case FindingKind::LettersCollide:
+    return FRELM_WORDS("core", "Letters run into each other");
+  case FindingKind::JoinsApart:
+    return FRELM_WORDS("core", "Joins come apart");
+  case FindingKind::JoinsTogether:
+    return FRELM_WORDS("core", "Joins run together");
+  case FindingKind::GapsNarrow:
+    return FRELM_WORDS("core", "Gaps too narrow to weed");
+  case FindingKind::LinesClose:
+    return FRELM_WORDS("core", "Lines or windings too close to weed");
+  case FindingKind::LeansFar:
+    return FRELM_WORDS("core", "Letters lean very far");
+  case FindingKind::NotClosed:
+    return FRELM_WORDS("core", "Line is not closed");
+  case FindingKind::CrossesItself:
+    return FRELM_WORDS("core", "Line crosses itself");
+  case FindingKind::CurvesBecameLines:
+    return FRELM_WORDS("core", "Curves became short lines");
+  case FindingKind::EndsMoved:
+    return FRELM_WORDS("core", "Ends were moved to meet");
+  case FindingKind::LettersLive:
+    return FRELM_WORDS("core", "Letters are live");
+  case FindingKind::CheckFailed:
+    return FRELM_WORDS("core", "The check failed");
+  }
+  return "";
+}
+
 std::optional<Finding> fallbacks(const WeldReport& report, const std::string& name) {
   constexpr double least_move = 0.001; // mm; less is seen by no blade
   const std::size_t lines = report.polyline_contours, joins = report.snapped_joins;
   if (lines > 0)
     return Finding{Weight::Look,
-                   "Curves became short lines",
-                   fmt::format("{}: {} {} could not be kept as curves; they are within 0.002 mm, with many nodes", name,
-                               lines, lines == 1 ? "outline" : "outlines"),
+                   FindingKind::CurvesBecameLines,
+                   counted(lines,
+                           FRELM_WORDS("core", "%1: 1 outline could not be kept as curves; it is within 0.002 mm, with "
+                                               "many nodes"),
+                           FRELM_WORDS("core", "%1: %2 outlines could not be kept as curves; they are within 0.002 mm, "
+                                               "with many nodes"),
+                           name),
                    0,
                    {},
                    {}};
   if (joins > 0 && report.worst_move >= least_move)
     return Finding{Weight::Note,
-                   "Ends were moved to meet",
-                   fmt::format("{}: {} {} of the weld, by up to {:.3f} mm", name, joins, joins == 1 ? "join" : "joins",
-                               report.worst_move),
+                   FindingKind::EndsMoved,
+                   counted(joins, FRELM_WORDS("core", "%1: 1 join of the weld, by up to %3 mm"),
+                           FRELM_WORDS("core", "%1: %2 joins of the weld, by up to %3 mm"), name,
+                           fmt::format("{:.3f}", report.worst_move)),
                    0,
                    {},
                    {}};

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/evaluate.h"
+#include "geom/said.h"
 
 namespace frelm {
 
@@ -18,17 +19,47 @@ enum class Cure {
   EvenGaps
 };
 
+enum class FindingKind {
+  GuideCut,
+  FaceMissing,
+  CannotBeSet,
+  OutsideSheet,
+  PiecesCross,
+  FaceNotHere,
+  LettersLacking,
+  NothingLettered,
+  OverlapCut,
+  FoldsOver,
+  CircleTooSmall,
+  BentTooFar,
+  MeetsOwnStart,
+  LongerThanGuide,
+  StraddlesCorner,
+  WindingsTouch,
+  LettersCollide,
+  JoinsApart,
+  JoinsTogether,
+  GapsNarrow,
+  LinesClose,
+  LeansFar,
+  NotClosed,
+  CrossesItself,
+  CurvesBecameLines,
+  EndsMoved,
+  LettersLive,
+  CheckFailed
+};
+const char* finding_title(FindingKind kind); // "Overlap would be cut"
+
 struct Finding {
   Weight weight = Weight::Note;
-  std::string title;       // "Overlap would be cut"
-  std::string detail;      // "Marigold: 6 joins not welded"
+  FindingKind kind = FindingKind::CheckFailed;
+  Said detail;             // "Marigold: 6 joins not welded"
   PieceId piece = 0;       // 0: the whole document
   Box where;               // mm, the place to look at
   std::vector<Cure> cures; // those that help here, the likeliest first
   bool operator==(const Finding&) const = default;
 };
-
-inline constexpr const char* bent_too_far = "Bent too far"; // the title where a warp leaves strokes too thin to cut
 
 // What the geometry engine had to give up where it could not keep curves and joins exactly, as a finding without a
 // place; nothing where it kept all, and for joins moved by less than 0.001 mm. name: the piece's.

@@ -1,4 +1,5 @@
 #include "cutting/cures.h"
+#include "geom/said.h"
 
 #include "lettering/finish_steps.h"
 #include "lettering/gaps.h"
@@ -194,23 +195,23 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
 const char* cure_name(Cure cure) {
   switch (cure) {
   case Cure::SwitchWeldOn:
-    return "Weld";
+    return FRELM_WORDS("core", "Weld");
   case Cure::SendToGuide:
-    return "Make it a guide";
+    return FRELM_WORDS("core", "Make it a guide");
   case Cure::MoveOntoSheet:
-    return "Move onto the sheet";
+    return FRELM_WORDS("core", "Move onto the sheet");
   case Cure::ShrinkLetters:
-    return "Shrink letters";
+    return FRELM_WORDS("core", "Shrink letters");
   case Cure::Tighten:
-    return "Tighten";
+    return FRELM_WORDS("core", "Tighten");
   case Cure::KeepJoined:
-    return "Keep joined";
+    return FRELM_WORDS("core", "Keep joined");
   case Cure::EvenGaps:
-    return "Even gaps";
+    return FRELM_WORDS("core", "Even gaps");
   case Cure::LengthenGuide:
-    return "Lengthen guide";
+    return FRELM_WORDS("core", "Lengthen guide");
   case Cure::SpreadOver:
-    return "Spread over it";
+    return FRELM_WORDS("core", "Spread over it");
   }
   return "";
 }

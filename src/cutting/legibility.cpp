@@ -1,5 +1,7 @@
 #include "cutting/legibility.h"
 
+#include "geom/said.h"
+
 namespace frelm {
 namespace {
 
@@ -37,13 +39,13 @@ std::vector<LegibilityReading> legibility(const Letters& letters, const SeatedTe
     return out;
   if (i && o) {
     const double width = o->bounds().width() / height;
-    out.push_back({"Width of O to height of I", width, width, 0.55, 1.10, "703.5.4"});
+    out.push_back({FRELM_WORDS("core", "Width of O to height of I"), width, width, 0.55, 1.10, "703.5.4"});
   }
   if (i) {
     const double stroke = stroke_of(*i, set) / height;
-    out.push_back({"Stroke of I to its height", stroke, stroke, 0.10, 0.30, "703.5.7"});
+    out.push_back({FRELM_WORDS("core", "Stroke of I to its height"), stroke, stroke, 0.10, 0.30, "703.5.7"});
   }
-  LegibilityReading between{"Gaps between letters to height", 1e9, 0, 0.10, 0.35, "703.5.8"};
+  LegibilityReading between{FRELM_WORDS("core", "Gaps between letters to height"), 1e9, 0, 0.10, 0.35, "703.5.8"};
   for (const Gap& g : gaps)
     if (!g.word_space)
       between.low = std::min(between.low, g.closest.distance / height),
@@ -51,7 +53,7 @@ std::vector<LegibilityReading> legibility(const Letters& letters, const SeatedTe
   if (between.high > 0 || between.low == 0)
     out.push_back(between);
   if (text.spaced->lines.size() > 1 && !letters.downwards) {
-    LegibilityReading pitch{"Line pitch to height", 1e9, 0, 1.35, 1.70, "703.5.9"};
+    LegibilityReading pitch{FRELM_WORDS("core", "Line pitch to height"), 1e9, 0, 1.35, 1.70, "703.5.9"};
     const std::vector<double>& drops = text.spaced->drops;
     for (std::size_t l = 1; l < text.spaced->lines.size(); ++l) {
       const double p = drops.empty() ? letters.line_pitch * set.cap_height : drops[l] - drops[l - 1];
@@ -60,7 +62,7 @@ std::vector<LegibilityReading> legibility(const Letters& letters, const SeatedTe
     out.push_back(pitch);
   }
   const double reach = height / mm_of_height_a_metre * 1000;
-  out.push_back({"Reads best up to", reach, reach, 0, 0, "common practice"});
+  out.push_back({FRELM_WORDS("core", "Reads best up to"), reach, reach, 0, 0, "common practice"});
   return out;
 }
 

@@ -8,6 +8,16 @@
 namespace frelm {
 namespace {
 
+bool has_pointed_ends(const Document& document, PieceId shape) {
+  constexpr double near = 0.01; // mm
+  const auto line = resolve_guide(document, shape);
+  if (!line || !(*line)->curve->closed())
+    return false;
+  const Contour boundary = (*line)->curve->contour(near);
+  return std::abs(boundary.area()) > 0 && ShapeHeights(boundary).pointed() &&
+         upright_fill({0, 0, 1, 1}, boundary, UprightFill{}).ok();
+}
+
 // A drawn outline as a block: it stands about the origin of its frame, which the placement moves to its middle.
 void make_block(Piece& piece) {
   const OutlinePiece drawn = *piece.outline();
@@ -102,6 +112,8 @@ Document fill_into(const Document& document, PieceId id, PieceId shape) {
   return edit_piece(document, id, [&](Piece& p) {
     if (Lettering* l = p.lettering()) {
       Bend& bend = l->recipe.bend;
+      if (const ShapeFill& f = bend.rails.fill; f.guide == 0 && !f.own && l->recipe.letters() != nullptr)
+        bend.rails.fill.style = has_pointed_ends(document, shape) ? FillStyle::Upright : FillStyle::Smooth;
       if (bend.kind != BendKind::Net)
         bend.kind = BendKind::Rails;
       bend.rails.into = RailsInto::Shape;

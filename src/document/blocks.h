@@ -24,7 +24,8 @@ Result<Together> bend_together(const Document& document, const std::vector<Piece
 std::optional<Error> warp_refusal(const Document& before, const Document& after, PieceId id,
                                   const DocumentEvaluator& evaluator);
 
-// A closed line as the shape that a lettering fills; corners are found anew.
+// A closed line as the shape that a lettering fills; corners are found anew. A block that begins to fill shapes fills
+// one with pointed ends upright, others smoothly.
 Document fill_into(const Document& document, PieceId id, PieceId shape);
 
 } // namespace frelm

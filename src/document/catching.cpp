@@ -1,11 +1,14 @@
 #include "document/catching.h"
+#include "geom/said.h"
 
 #include "geom/nodes.h"
 
 namespace frelm {
 
 const char* catch_name(CatchKind kind) {
-  constexpr const char* names[] = {"node", "corner", "centre", "edge", "edge of the sheet"};
+  constexpr const char* names[] = {FRELM_WORDS("core", "node"), FRELM_WORDS("core", "corner"),
+                                   FRELM_WORDS("core", "centre"), FRELM_WORDS("core", "edge"),
+                                   FRELM_WORDS("core", "edge of the sheet")};
   return names[static_cast<std::size_t>(kind)];
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/guides.h"
+#include "geom/said.h"
 
 #include <functional>
 
@@ -64,7 +65,9 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
 // A letter moved by hand, or put back where the tweak is idle.
 Document set_tweak(Document document, PieceId lettering, const LetterTweak& tweak);
 // The name a piece goes by in lists: the text as lettered, or the guide's kind and measure.
-std::string display_name(const Piece& piece, Unit unit);
+Said piece_name(const Piece& piece, Unit unit);
+Said piece_name(const Document& document, const Piece& piece);
+std::string display_name(const Piece& piece, Unit unit); // the same in English
 // Within its document: a guide that follows an outline by that outline's name.
 std::string display_name(const Document& document, const Piece& piece);
 

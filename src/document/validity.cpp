@@ -170,6 +170,9 @@ private:
     number(at + "/taper_across", r.taper_across);
     followed(r.fill, at + "/fill");
     number(at + "/fill/margin", r.fill.margin);
+    for (const double end : r.fill.upright.ends)
+      number(at + "/fill/ends", end);
+    number(at + "/fill/proportion", r.fill.upright.proportion);
     if (r.fill.corners)
       for (const double corner : *r.fill.corners)
         number(at + "/fill/corners", corner);

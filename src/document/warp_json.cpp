@@ -10,6 +10,7 @@ FRELM_NAMES(EdgeLink, {EdgeLink::Free, "free"}, {EdgeLink::Same, "same"}, {EdgeL
 FRELM_NAMES(DepthIn, {DepthIn::Percent, "percent"}, {DepthIn::Millimetre, "mm"});
 FRELM_NAMES(Verticals, {Verticals::Follow, "follow"}, {Verticals::Kept, "kept"});
 FRELM_NAMES(RailsInto, {RailsInto::Edges, "edges"}, {RailsInto::Shape, "shape"});
+FRELM_NAMES(FillStyle, {FillStyle::Smooth, "smooth"}, {FillStyle::Upright, "upright"});
 FRELM_NAMES(FillHeight, {FillHeight::Stretched, "stretched"}, {FillHeight::Natural, "natural"});
 
 namespace {
@@ -57,7 +58,11 @@ std::vector<double> shares(const At& at) {
 } // namespace
 
 Json rails(const RailsBend& r) {
-  Json fill = {{"height", name_of(r.fill.height)}, {"margin", r.fill.margin}};
+  Json fill = {{"style", name_of(r.fill.style)},
+               {"ends", r.fill.upright.ends},
+               {"proportion", r.fill.upright.proportion},
+               {"height", name_of(r.fill.height)},
+               {"margin", r.fill.margin}};
   write_ref(fill, r.fill);
   if (r.fill.corners)
     fill["corners"] = *r.fill.corners;
@@ -83,6 +88,13 @@ RailsBend rails(const At& at) {
   read_ref(fill, r.fill);
   r.fill.height = fill["height"].choice<FillHeight>();
   r.fill.margin = fill["margin"].number();
+  if (fill.has("style")) { // since version 6
+    r.fill.style = fill["style"].choice<FillStyle>();
+    const At ends = fill["ends"];
+    if (ends.size() != 2)
+      ends.refuse("must be two shares");
+    r.fill.upright = {{ends.item(0).number(), ends.item(1).number()}, fill["proportion"].number()};
+  }
   if (fill.has("corners")) {
     const At corners = fill["corners"];
     if (corners.size() != 4)

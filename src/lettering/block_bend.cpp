@@ -176,7 +176,7 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   const RailsBend& r = bend.rails;
   const RailEdge bottom_edge = r.link == EdgeLink::Free ? r.bottom : r.top;
   const double sense = r.link == EdgeLink::Mirrored ? -1 : 1;
-  BlockMap out{block, {}, 1, {}, {}, {}, {1, 0}};
+  BlockMap out{block, {}, 1, {}, {}, {}, {}, {1, 0}};
   double w = block.width(), h = block.height();
   if (!std::isfinite(r.taper_along) || !std::isfinite(r.taper_across) || std::abs(r.taper_along) > most_taper ||
       std::abs(r.taper_across) > most_taper)
@@ -288,6 +288,13 @@ Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides
       target->corners[k] = f.margin > 0 ? edge.nearest(whole.at(s).point) : s;
     }
   }
+  if (f.style == FillStyle::Upright) {
+    Result<UprightMap> made = upright_fill(ink, target->boundary, f.upright);
+    if (!made)
+      return named(made.error());
+    BlockMap out{ink, std::move(made->map), (made->to - made->from) / ink.width(), {}, shape, target->boundary, {}};
+    return out;
+  }
   const FillMeasure room = fill_measure(*target);
   // Natural: the part of the shape that the letters take up is as high as they are when they are as wide as it.
   Box block = ink;
@@ -306,8 +313,8 @@ Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides
     if (effort.fills != nullptr)
       made = effort.fills->store(std::move(key), made);
   }
-  return BlockMap{block, made->map,   block.width() > 0 ? room.width / block.width() : 1, std::move(*target),
-                  shape, made->solved};
+  return BlockMap{block, made->map,   block.width() > 0 ? room.width / block.width() : 1, std::move(*target), shape,
+                  {},    made->solved};
 }
 
 WarpMap framed(WarpMap map, const Affine& frame) {
@@ -320,6 +327,18 @@ WarpMap framed(WarpMap map, const Affine& frame) {
     return WarpPlace{frame(w.point), frame.linear(w.dx), frame.linear(w.dy)};
   };
   return out;
+}
+
+// The map of what an affine map makes of a place. Its breaks are of no use here.
+WarpMap after(const Affine& first, const WarpMap& map) {
+  if (first == Affine{})
+    return map;
+  return {[first, &map](Point p) {
+            const WarpPlace w = map.at(first(p));
+            return WarpPlace{w.point, w.linear(first.linear({1, 0})), w.linear(first.linear({0, 1}))};
+          },
+          {},
+          {}};
 }
 
 WarpMap standing() {
@@ -360,7 +379,7 @@ Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& 
                            const BlockEffort& effort) {
   if (!(block.width() > 0) || !(block.height() > 0))
     return bad_input("there is nothing to bend yet; type some letters first", "Bend");
-  Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}, {}, {1, 0}}
+  Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}, {}, {}, {1, 0}}
                           : bend.rails.into == RailsInto::Shape ? fill(bend, block, guides, effort)
                                                                 : rails(bend, block, guides);
   if (!made)
@@ -380,8 +399,9 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
                                 const std::function<void(double)>& progress) {
   Box ink;
   std::vector<Box> boxes;
-  for (const Outline& o : outlines) {
-    boxes.push_back(o.bounds());
+  const auto first_done = [&](std::size_t i) { return effort.before.empty() ? Affine{} : effort.before[i]; };
+  for (std::size_t i = 0; i < outlines.size(); ++i) {
+    boxes.push_back(outlines[i].transformed(first_done(i)).bounds());
     ink.add(boxes.back());
   }
   Result<BlockMap> made = block_map(bend, ink, placement, guides, effort);
@@ -392,7 +412,7 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
   options.sketch = effort.sketch, options.stop = effort.stop;
   bool first = true;
   for (std::size_t i = 0; i < outlines.size(); ++i) {
-    Result<WarpResult> bent = warp(outlines[i], made->map, options);
+    Result<WarpResult> bent = warp(outlines[i].transformed(first_done(i)), made->map, options);
     if (!bent)
       return Error{bent.error().code, bent.error().message,
                    bent.error().where.empty() ? "Bend" : "Bend, " + bent.error().where};
@@ -404,14 +424,15 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
     if (const Box& b = boxes[i]; !b.empty() && !effort.sketch) { // nobody reads figures while the hand moves
       const double x = b.centre().x;
       out.block.heights.push_back(distance(made->map.at({x, b.y0}).point, made->map.at({x, b.y1}).point));
-      const WarpStretch s = stretch_of(outlines[i], made->map);
+      const WarpMap both = after(first_done(i), made->map);
+      const WarpStretch s = stretch_of(outlines[i], both);
       WarpStretch& all = out.block.stretch;
       if (first || s.narrowest < all.narrowest)
-        all.narrowest = s.narrowest, all.narrowest_at = made->map.at(s.narrowest_at).point;
+        all.narrowest = s.narrowest, all.narrowest_at = both.at(s.narrowest_at).point;
       if (first || s.widest > all.widest)
-        all.widest = s.widest, all.widest_at = made->map.at(s.widest_at).point;
+        all.widest = s.widest, all.widest_at = both.at(s.widest_at).point;
       if (first || s.steepest_shear > all.steepest_shear)
-        all.steepest_shear = s.steepest_shear, all.steepest_at = made->map.at(s.steepest_at).point;
+        all.steepest_shear = s.steepest_shear, all.steepest_at = both.at(s.steepest_at).point;
       first = false;
     }
     out.outlines.push_back(std::move(bent->outline));

@@ -48,6 +48,7 @@ struct BlockMap {
   double scale = 1;                 // of straight letters made as wide as the target
   std::optional<FillTarget> target; // of a filled shape, less its margin
   Contour shape;                    // the whole of it, clockwise; shares of corners are of this one
+  std::optional<Contour> upright;   // less its margin, of one that is filled upright
   std::optional<FillSolve> solved;
   Vec along{1, 0}; // the block's width on the sheet, where an edge follows a guide: along its chord
 };
@@ -56,6 +57,7 @@ struct BlockEffort {
   FillMemo* fills = nullptr;
   std::optional<FillSolve> only; // of a filled shape
   std::stop_token stop = {};
+  std::vector<Affine> before = {}; // what is done to each outline first; none, or one for each
 };
 // Errors, each naming what to change: nothing to bend; measures that are not numbers or out of range; an edge that is
 // closed or missing; those of rails_map, fill_map and net_map; Cancelled.

@@ -1,4 +1,5 @@
 #include "lettering/block_edit.h"
+#include "geom/said.h"
 
 namespace frelm {
 namespace {
@@ -189,6 +190,12 @@ std::vector<BlockHandle> block_handles(const Bend& bend, const BlockMap& made, c
     }
     return out;
   }
+  if (bend.fills() && made.upright) {
+    for (const std::size_t side : {std::size_t{0}, std::size_t{1}})
+      out.push_back({BlockHandleKind::End, false, side, 1, at(static_cast<double>(side), 0.5),
+                     at(static_cast<double>(side), 0.5)});
+    return out;
+  }
   if (bend.fills()) {
     if (!made.target)
       return out;
@@ -251,6 +258,16 @@ Bend with_block_handle(const Bend& bend, const BlockMap& made, const Placement& 
     corners[handle.index] = share_nearest(made, drag.to);
     if (corners_in_order(corners))
       out.rails.fill.corners = corners;
+    break;
+  }
+  case BlockHandleKind::End: {
+    if (!made.upright)
+      break;
+    const ShapeHeights shape(*made.upright);
+    const double x = std::clamp(handle.at.x + drag.to.x - drag.from.x, shape.left(), shape.right());
+    const double share = shape.greatest() > 0 ? shape.at(x) / shape.greatest() : 0;
+    double& end = out.rails.fill.upright.ends[handle.index];
+    end = std::clamp(snapped(100 * share, 1, drag.snap) / 100, least_end, 1.0);
     break;
   }
   case BlockHandleKind::Peg:
@@ -335,24 +352,27 @@ std::vector<BlockLine> block_lines(const Bend& bend, const BlockMap& made) {
 }
 
 const char* profile_name(ProfileKind kind) {
-  constexpr const char* names[]{"Straight", "Arch", "Dip", "Wave", "Peak", "Ramp", "Guide"};
+  constexpr const char* names[]{FRELM_WORDS("core", "Straight"), FRELM_WORDS("core", "Arch"),
+                                FRELM_WORDS("core", "Dip"),      FRELM_WORDS("core", "Wave"),
+                                FRELM_WORDS("core", "Peak"),     FRELM_WORDS("core", "Ramp"),
+                                FRELM_WORDS("core", "Guide")};
   return names[static_cast<std::size_t>(kind)];
 }
 
-std::string rails_name(const RailsBend& rails) {
+Said rails_words(const RailsBend& rails) {
   if (rails.into == RailsInto::Shape)
-    return "Filled shape";
+    return say(FRELM_WORDS("core", "Filled shape"));
   const auto edge = [](const RailEdge& e) {
-    std::string name = profile_name(e.first.kind);
-    if (e.plus.kind != ProfileKind::Straight && e.first.kind != ProfileKind::Guide)
-      name += std::string(" and ") + profile_name(e.plus.kind);
-    return name;
+    return e.plus.kind != ProfileKind::Straight && e.first.kind != ProfileKind::Guide
+               ? say(FRELM_WORDS("core", "%1 and %2"), named(profile_name(e.first.kind)),
+                     named(profile_name(e.plus.kind)))
+               : say(profile_name(e.first.kind));
   };
   if (rails.link == EdgeLink::Same)
     return edge(rails.top);
   if (rails.link == EdgeLink::Mirrored)
-    return edge(rails.top) + ", mirrored";
-  return edge(rails.bottom) + " under " + edge(rails.top);
+    return say(FRELM_WORDS("core", "%1, mirrored"), edge(rails.top));
+  return say(FRELM_WORDS("core", "%1 under %2"), edge(rails.bottom), edge(rails.top));
 }
 
 double fitting_depth(double percent, double width, double height) {

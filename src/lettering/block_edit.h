@@ -3,17 +3,19 @@
 // Places in mm on the sheet.
 #pragma once
 
+#include "geom/said.h"
 #include "lettering/block_bend.h"
 
 namespace frelm {
 
 // Depth: of an edge's first profile (and the phase of a wave, the place of a peak); More: of the one added to it.
-// TaperAlong: upper corners of the block; TaperAcross: lower ones. Corner: of a filled shape. Peg and its handles.
-enum class BlockHandleKind { Depth, More, TaperAlong, TaperAcross, Corner, Peg, PegAlong, PegDown };
+// TaperAlong: upper corners of the block; TaperAcross: lower ones. Corner: of a filled shape; End: of one
+// that is filled upright. Peg and its handles.
+enum class BlockHandleKind { Depth, More, TaperAlong, TaperAcross, Corner, End, Peg, PegAlong, PegDown };
 struct BlockHandle {
   BlockHandleKind kind = BlockHandleKind::Depth;
   bool bottom = false;   // Depth, More: of the bottom edge
-  std::size_t index = 0; // Corner: as in FillTarget; Taper: 0 left, 1 right; pegs: of the net
+  std::size_t index = 0; // Corner: as in FillTarget; Taper, End: 0 left, 1 right; pegs: of the net
   double way = 1;        // peg's handles: -1 towards the left or up
   Point at, root;
 };
@@ -63,7 +65,7 @@ std::vector<BlockLine> block_lines(const Bend& bend, const BlockMap& made);
 
 const char* profile_name(ProfileKind kind);
 // "Dip under Arch", "Wave", "Arch, mirrored", "Filled shape".
-std::string rails_name(const RailsBend& rails);
+Said rails_words(const RailsBend& rails);
 // The depth in % at which a profile of so much looks right on a block of this width and height: less on high blocks.
 double fitting_depth(double percent, double width, double height);
 // Bends to choose from by their looks, for a block of this width and height; depths in %.

@@ -1,4 +1,5 @@
 #include "lettering/guide_shape.h"
+#include "geom/said.h"
 
 #include "geom/arc_cubics.h"
 #include "geom/bisect.h"
@@ -194,9 +195,20 @@ Result<Curve> curve_of(const GuideShape& shape) {
 } // namespace
 
 const char* shape_name(const GuideShape& shape) {
-  constexpr const char* names[] = {"Circle",          "Line",         "Arc",  "Band",  "Ellipse",  "Spiral",
-                                   "Frame",           "Polygon",      "Star", "Heart", "Freehand", "Pen curve",
-                                   "Edge of a piece", "Midway circle"};
+  constexpr const char* names[] = {FRELM_WORDS("core", "Circle"),
+                                   FRELM_WORDS("core", "Line"),
+                                   FRELM_WORDS("core", "Arc"),
+                                   FRELM_WORDS("core", "Band"),
+                                   FRELM_WORDS("core", "Ellipse"),
+                                   FRELM_WORDS("core", "Spiral"),
+                                   FRELM_WORDS("core", "Frame"),
+                                   FRELM_WORDS("core", "Polygon"),
+                                   FRELM_WORDS("core", "Star"),
+                                   FRELM_WORDS("core", "Heart"),
+                                   FRELM_WORDS("core", "Freehand"),
+                                   FRELM_WORDS("core", "Pen curve"),
+                                   FRELM_WORDS("core", "Edge of a piece"),
+                                   FRELM_WORDS("core", "Midway circle")};
   return names[shape.index()];
 }
 

@@ -6,6 +6,7 @@
 #include "geom/net.h"
 #include "geom/rails.h"
 #include "geom/shared_value.h"
+#include "geom/upright_fill.h"
 #include "lettering/guide_shape.h"
 #include "type/face.h"
 
@@ -132,12 +133,17 @@ struct RailEdge : GuideRef {
 enum class EdgeLink { Free, Same, Mirrored };
 enum class DepthIn { Percent, Millimetre };
 enum class RailsInto { Edges, Shape };
-// Stretched: ink reaches the whole shape. Natural: letters keep their proportions and are as wide as the shape.
+// Smooth: geom/fill_map; Upright: geom/upright_fill, every letter as high as its line.
+enum class FillStyle { Smooth, Upright };
+// Smooth only. Stretched: ink reaches the whole shape. Natural: letters keep their proportions and are as wide as the
+// shape.
 enum class FillHeight { Stretched, Natural };
 struct ShapeFill : GuideRef {
-  // Shares of the shape's boundary from its start, clockwise: top left, top right, bottom right, bottom left. None:
-  // where they are found (geom/fill_map.h).
+  // Smooth only. Shares of the shape's boundary from its start, clockwise: top left, top right, bottom right, bottom
+  // left. None: where they are found (geom/fill_map.h).
   std::optional<std::array<double, 4>> corners;
+  FillStyle style = FillStyle::Smooth;
+  UprightFill upright; // of Upright
   FillHeight height = FillHeight::Stretched;
   double margin = 0; // mm that letters stay off the shape's edge; not negative
   bool operator==(const ShapeFill&) const = default;

@@ -41,7 +41,7 @@ public:
     const Affine own = tweak != nullptr ? own_change(*tweak, c.advance) : Affine{};
     if (tweak != nullptr)
       at += tweak->nudge * cap_, height += tweak->raise * cap_;
-    l.s = at, l.h = height;
+    l.s = at, l.h = height, l.by_hand = tweak != nullptr && !tweak->idle();
     const CurvePlace p = line.at(at).on_curve;
     l.beyond = p.beyond;
     pose(l, p, height, own);
@@ -59,7 +59,7 @@ public:
     const LetterTweak* tweak = tweak_of(c);
     if (tweak != nullptr)
       at += tweak->nudge * cap_, aside += tweak->raise * cap_;
-    l.s = at, l.h = aside;
+    l.s = at, l.h = aside, l.by_hand = tweak != nullptr && !tweak->idle();
     const CurvePlace p = line.at(at).on_curve;
     l.beyond = p.beyond;
     l.angle = style_.stance == Stance::Stand ? 0 : std::atan2(p.tangent.y, p.tangent.x) - pi / 2;

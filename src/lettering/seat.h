@@ -31,6 +31,7 @@ struct PlacedLetter {
   bool meets_start = false; // on a closed guide, past the run's own start
   bool straddles = false;   // over a corner, because no side was long enough
   bool space = false, missing = false;
+  bool by_hand = false;                  // turned, sized or moved by a LetterTweak
   Affine place;                          // of shape on the sheet
   Affine unbent;                         // of plain in the block, before a warp of the whole block
   std::shared_ptr<const Outline> shape;  // flowing, or in a warped block: as bent, on the sheet (place is the identity)

@@ -1,6 +1,7 @@
 #include "lettering/shape_edit.h"
 
 #include "geom/cases.h"
+#include "geom/said.h"
 
 #include <functional>
 
@@ -238,87 +239,99 @@ Bounds bounds_of(GuideShape& shape) {
   return std::visit(
       Cases{
           [](CircleGuide& g) -> Bounds {
-            return {length_of("Radius", g.radius, least_size),
-                    {{"Diameter", len, 2 * g.radius, 2 * least_size, far_away}, &g.radius, nullptr, 2},
-                    length_of("Centre x", g.centre.x),
-                    length_of("Centre y", g.centre.y),
-                    angle_of("Start", g.start)};
+            return {
+                length_of(FRELM_WORDS("core", "Radius"), g.radius, least_size),
+                {{FRELM_WORDS("core", "Diameter"), len, 2 * g.radius, 2 * least_size, far_away}, &g.radius, nullptr, 2},
+                length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                length_of(FRELM_WORDS("core", "Centre y"), g.centre.y),
+                angle_of(FRELM_WORDS("core", "Start"), g.start)};
           },
           [](LineGuide& g) -> Bounds {
             const double length = distance(g.from, g.to);
             const Vec d = g.to - g.from;
-            return {{{"Length", len, length, least_size, far_away},
+            return {{{FRELM_WORDS("core", "Length"), len, length, least_size, far_away},
                      nullptr,
                      nullptr,
                      1,
                      [&g, d](double v) { g.to = g.from + unit(d) * v; }},
-                    {{"Slope", ang, degrees(std::atan2(d.y, d.x)), -360, 360},
+                    {{FRELM_WORDS("core", "Slope"), ang, degrees(std::atan2(d.y, d.x)), -360, 360},
                      nullptr,
                      nullptr,
                      1,
                      [&g, length](double v) { g.to = g.from + direction(radians(v)) * length; }},
-                    length_of("Start x", g.from.x),
-                    length_of("Start y", g.from.y),
-                    length_of("End x", g.to.x),
-                    length_of("End y", g.to.y)};
+                    length_of(FRELM_WORDS("core", "Start x"), g.from.x),
+                    length_of(FRELM_WORDS("core", "Start y"), g.from.y),
+                    length_of(FRELM_WORDS("core", "End x"), g.to.x),
+                    length_of(FRELM_WORDS("core", "End y"), g.to.y)};
           },
           [](ArcGuide& g) -> Bounds {
-            return {length_of("Radius", g.radius, least_size), angle_of("Start", g.start), angle_of("Sweep", g.sweep),
-                    length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+            return {length_of(FRELM_WORDS("core", "Radius"), g.radius, least_size),
+                    angle_of(FRELM_WORDS("core", "Start"), g.start), angle_of(FRELM_WORDS("core", "Sweep"), g.sweep),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
           [](BandGuide& g) -> Bounds {
-            return {length_of("Inner radius", g.inner, least_size),
-                    length_of("Outer radius", g.outer, least_size),
-                    length_of("Margin", g.margin, 0),
-                    length_of("Centre x", g.centre.x),
-                    length_of("Centre y", g.centre.y),
-                    angle_of("Start", g.start)};
+            return {length_of(FRELM_WORDS("core", "Inner radius"), g.inner, least_size),
+                    length_of(FRELM_WORDS("core", "Outer radius"), g.outer, least_size),
+                    length_of(FRELM_WORDS("core", "Margin"), g.margin, 0),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y),
+                    angle_of(FRELM_WORDS("core", "Start"), g.start)};
           },
           [](EllipseGuide& g) -> Bounds {
-            return {length_of("Half width", g.rx, least_size),
-                    length_of("Half height", g.ry, least_size),
-                    angle_of("Turn", g.turn),
-                    angle_of("Start", g.start),
-                    angle_of("Sweep", g.sweep),
-                    length_of("Centre x", g.centre.x),
-                    length_of("Centre y", g.centre.y)};
+            return {length_of(FRELM_WORDS("core", "Half width"), g.rx, least_size),
+                    length_of(FRELM_WORDS("core", "Half height"), g.ry, least_size),
+                    angle_of(FRELM_WORDS("core", "Turn"), g.turn),
+                    angle_of(FRELM_WORDS("core", "Start"), g.start),
+                    angle_of(FRELM_WORDS("core", "Sweep"), g.sweep),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
           [](SpiralGuide& g) -> Bounds {
-            return {length_of("Inner radius", g.inner, 0),
-                    {{"Outer radius", len, g.outer(), least_size, far_away},
+            return {length_of(FRELM_WORDS("core", "Inner radius"), g.inner, 0),
+                    {{FRELM_WORDS("core", "Outer radius"), len, g.outer(), least_size, far_away},
                      nullptr,
                      nullptr,
                      1,
                      [&g](double v) { g.turns = std::clamp((v - g.inner) / g.pitch, 0.1, 1000.0); }},
-                    length_of("Pitch", g.pitch, least_size),
-                    {{"Turns", num, g.turns, 0.1, 1000}, &g.turns, nullptr},
-                    angle_of("Start", g.start),
-                    length_of("Centre x", g.centre.x),
-                    length_of("Centre y", g.centre.y)};
+                    length_of(FRELM_WORDS("core", "Pitch"), g.pitch, least_size),
+                    {{FRELM_WORDS("core", "Turns"), num, g.turns, 0.1, 1000}, &g.turns, nullptr},
+                    angle_of(FRELM_WORDS("core", "Start"), g.start),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
           [](FrameGuide& g) -> Bounds {
-            return {length_of("Width", g.width, least_size), length_of("Height", g.height, least_size),
-                    length_of("Corner", g.corner, 0),        angle_of("Turn", g.turn),
-                    length_of("Centre x", g.centre.x),       length_of("Centre y", g.centre.y)};
+            return {length_of(FRELM_WORDS("core", "Width"), g.width, least_size),
+                    length_of(FRELM_WORDS("core", "Height"), g.height, least_size),
+                    length_of(FRELM_WORDS("core", "Corner"), g.corner, 0),
+                    angle_of(FRELM_WORDS("core", "Turn"), g.turn),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
           [](PolygonGuide& g) -> Bounds {
-            return {number_of("Sides", g.sides, 3, 200), length_of("Radius", g.radius, least_size),
-                    angle_of("Turn", g.turn), length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+            return {number_of(FRELM_WORDS("core", "Sides"), g.sides, 3, 200),
+                    length_of(FRELM_WORDS("core", "Radius"), g.radius, least_size),
+                    angle_of(FRELM_WORDS("core", "Turn"), g.turn),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
           [](StarGuide& g) -> Bounds {
-            return {number_of("Points", g.points, 3, 200),
-                    length_of("Outer radius", g.outer, least_size),
-                    length_of("Inner radius", g.inner, least_size),
-                    angle_of("Turn", g.turn),
-                    length_of("Centre x", g.centre.x),
-                    length_of("Centre y", g.centre.y)};
+            return {number_of(FRELM_WORDS("core", "Points"), g.points, 3, 200),
+                    length_of(FRELM_WORDS("core", "Outer radius"), g.outer, least_size),
+                    length_of(FRELM_WORDS("core", "Inner radius"), g.inner, least_size),
+                    angle_of(FRELM_WORDS("core", "Turn"), g.turn),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
           [](HeartGuide& g) -> Bounds {
-            return {length_of("Width", g.width, least_size), length_of("Height", g.height, least_size),
-                    angle_of("Turn", g.turn), length_of("Centre x", g.centre.x), length_of("Centre y", g.centre.y)};
+            return {length_of(FRELM_WORDS("core", "Width"), g.width, least_size),
+                    length_of(FRELM_WORDS("core", "Height"), g.height, least_size),
+                    angle_of(FRELM_WORDS("core", "Turn"), g.turn),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
-          [](FreehandGuide& g) -> Bounds { return {length_of("Smoothing", g.smoothing, 0)}; },
-          [](MidwayGuide& g) -> Bounds { return {length_of("Margin", g.margin, 0)}; },
+          [](FreehandGuide& g) -> Bounds { return {length_of(FRELM_WORDS("core", "Smoothing"), g.smoothing, 0)}; },
+          [](MidwayGuide& g) -> Bounds { return {length_of(FRELM_WORDS("core", "Margin"), g.margin, 0)}; },
           [](auto&) -> Bounds { return {}; },
       },
       shape);

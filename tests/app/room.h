@@ -58,7 +58,11 @@ inline QStringList what_does_not_fit(const QWidget& window, const QList<const QW
                           .arg(window.height());
     }
     if (!words_fit(w))
-      out << who(w) + QString(" has %1 x %2 px of %3 x %4").arg(w->width()).arg(w->height()).arg(w->minimumSizeHint().width()).arg(w->minimumSizeHint().height());
+      out << who(w) + QString(" has %1 x %2 px of %3 x %4")
+                          .arg(w->width())
+                          .arg(w->height())
+                          .arg(w->minimumSizeHint().width())
+                          .arg(w->minimumSizeHint().height());
     for (const QObject* other : w->parentWidget()->children()) {
       const auto* o = qobject_cast<const QWidget*>(other);
       if (o != nullptr && o > w && o->isVisible() && !o->isWindow() && !over.contains(o) && !over.contains(w) &&

@@ -216,7 +216,7 @@ private slots:
     f.wait();
     const auto finding = [&] {
       for (const Finding& found : f.session().check().findings)
-        if (found.title == "Gaps too narrow to weed")
+        if (found.kind == FindingKind::GapsNarrow)
           return true;
       return false;
     };

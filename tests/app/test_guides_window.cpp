@@ -621,7 +621,7 @@ private slots:
     QVERIFY(QTest::qWaitFor([&] { return !f.session().check().findings.empty(); }, 10000));
     for (const Finding& finding : f.session().check().findings)
       QVERIFY2(finding.weight == Weight::Note,
-               qPrintable(QString::fromStdString(finding.title + ": " + finding.detail)));
+               qPrintable(QString::fromStdString(finding_title(finding.kind) + (": " + english(finding.detail)))));
     Box shown;
     for (const auto& p : f.document().pieces)
       if (p->is_cut())

@@ -4,6 +4,7 @@
 #include "app/menus/add_menu.h"
 #include "app/window_fixture.h"
 #include "document/blocks.h"
+#include "geom/path_data.h"
 #include "reference/svg_extents.h"
 
 #include <QComboBox>
@@ -258,6 +259,50 @@ private slots:
     QVERIFY(f.settle());
     QVERIFY(ink(f).height() < 139);
     QVERIFY(std::abs(ink(f).width() - 300) < 0.01);
+  }
+  // A shape with pointed ends is filled upright from the first; its ends and the proportion by fields and by hand.
+  void a_pointed_shape_is_filled_upright() {
+    WindowFixture f;
+    add_guide_piece(
+        f, PathGuide{parse_outline("M150 200C210 100 390 100 450 200C390 300 210 300 150 200Z")->contours.front()});
+    letter(f, "MARIGOLD");
+    f.choose("Bend", "Rails");
+    f.choose("Rails", "Fill a shape");
+    f.click({300, 250});
+    QVERIFY(f.settle());
+    QCOMPARE(bend(f).rails.fill.style, FillStyle::Upright);
+    QVERIFY(f.find<QComboBox>("Corner of the shape")->isHidden() ||
+            !f.find<QComboBox>("Corner of the shape")->isVisible());
+    const frelm::Box was = ink(f);
+    f.type_measure("Letters begin at, of the greatest height", "70");
+    QCOMPARE(bend(f).rails.fill.upright.ends[0], 0.7);
+    QVERIFY(f.settle());
+    QVERIFY(ink(f).x0 > was.x0 + 10 && std::abs(ink(f).x1 - was.x1) < 0.1);
+    const Handle end = block_handle(f, BlockHandleKind::End, 1);
+    f.drag(end.at, end.at - Vec{40, 0});
+    QVERIFY(f.settle());
+    QVERIFY(std::abs(ink(f).x1 - (end.at.x - 40)) < 1.5);
+    const double right = bend(f).rails.fill.upright.ends[1];
+    f.press_and_move(block_handle(f, BlockHandleKind::End, 1).at, {350, 200});
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    QCOMPARE(bend(f).rails.fill.upright.ends[1], right);
+    f.type_measure("Proportion", "100");
+    QCOMPARE(bend(f).rails.fill.upright.proportion, 1.0);
+    QVERIFY(f.settle());
+    file_matches(f, ink(f));
+    f.choose("Letters in the shape", "Smooth");
+    QVERIFY(f.settle());
+    QVERIFY(f.find<QComboBox>("Corner of the shape")->isVisible());
+    f.session().undo();
+    QCOMPARE(bend(f).rails.fill.style, FillStyle::Upright);
+    // The shape deleted: letters stay.
+    const frelm::Box before = ink(f);
+    const PieceId word = f.selected().id;
+    f.session().select({bend(f).rails.fill.guide});
+    f.window.commands().action("edit.delete")->trigger();
+    f.session().select({word});
+    QVERIFY(f.settle());
+    QVERIFY(std::abs(ink(f).x0 - before.x0) < 0.01 && std::abs(ink(f).y1 - before.y1) < 0.01);
   }
   void a_space_between_lines_becomes_the_shape() {
     WindowFixture f;

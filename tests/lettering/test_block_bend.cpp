@@ -1,4 +1,5 @@
 // Blocks warped: profiles against formulas written out here, faces as outlines against dense images of those formulas.
+#include "geom/path_data.h"
 #include "lettering/bent_text.h"
 #include "lettering/evaluate.h"
 #include "lettering/gaps.h"
@@ -327,6 +328,95 @@ private slots:
     QVERIFY(QString::fromStdString(evaluate(r, {}, frame, bundled_faces(), {Depth::Seat, nullptr, {}}).error().text())
                 .contains("margin"));
   }
+  // Every letter from edge to edge, stems vertical within 0.01 degrees, no folds, nodes as between rails.
+  void letters_fill_upright_data() {
+    QTest::addColumn<QString>("path");
+    QTest::addColumn<QString>("family");
+    QTest::addColumn<QString>("style");
+    const std::pair<const char*, const char*> shapes[]{
+        {"half disc", "M0 150A150 150 0 0 1 300 150Z"},
+        {"ribbon", "M0 40C100 0 200 80 300 40V110C200 150 100 70 0 110Z"},
+        {"crescent", "M0 0C80 60 220 60 300 0C320 170 -20 170 0 0Z"},
+        {"blob", "M20 60C40 -20 160 0 180 30C220 10 300 40 290 90C280 150 200 130 170 120C140 160 0 150 20 60Z"},
+        {"notched", "M0 0H130L150 40L170 0H300V100H0Z"}};
+    const std::pair<const char*, const char*> faces[]{{"Bebas Neue", "Regular"},
+                                                      {"Cabin", "Bold"},
+                                                      {"League Spartan", "Bold"},
+                                                      {"Roboto Slab", "Regular"},
+                                                      {"Lato", "Regular"}};
+    for (const auto& [shape, path] : shapes)
+      for (const auto& [family, style] : faces)
+        QTest::addRow("%s, %s", shape, family) << QString(path) << QString(family) << QString(style);
+  }
+  void letters_fill_upright() {
+    QFETCH(const QString, path);
+    QFETCH(const QString, family);
+    QFETCH(const QString, style);
+    const Contour shape = parse_outline(path.toStdString())->contours.front();
+    Recipe r = recipe_of("HOTEL-6x", {family.toStdString(), style.toStdString()});
+    r.bend.kind = BendKind::Rails;
+    r.bend.rails.into = RailsInto::Shape;
+    r.bend.rails.fill.style = FillStyle::Upright;
+    r.bend.rails.fill.upright.ends = {0.6, 0.5};
+    const auto text = seated(r, BendGuides(line_of(PathGuide{shape})));
+    QCOMPARE(text->bent->report.folds, std::size_t{0});
+    QVERIFY2(text->bent->report.nodes_out <= text->bent->report.nodes_in * 3 / 2 + 4,
+             qPrintable(QString("%1 of %2").arg(text->bent->report.nodes_out).arg(text->bent->report.nodes_in)));
+    std::vector<Ring> edge = rings_of(Outline{{shape}}, 1e-4);
+    const auto edges = [&](double x) {
+      double top = 1e9, bottom = -1e9;
+      for (std::size_t i = 0; i < edge[0].size(); ++i) {
+        const Point a = edge[0][i], b = edge[0][(i + 1) % edge[0].size()];
+        if ((a.x - x) * (b.x - x) > 0 || a.x == b.x)
+          continue;
+        const double y = std::lerp(a.y, b.y, (x - a.x) / (b.x - a.x));
+        top = std::min(top, y), bottom = std::max(bottom, y);
+      }
+      return std::pair(top, bottom);
+    };
+    std::size_t stems = 0;
+    const std::vector<Outline> letters = letter_outlines(*text);
+    for (std::size_t i = 0; i < letters.size(); ++i) {
+      double over = 1e9, under = 1e9;
+      for (const Ring& ring : rings_of(letters[i], 0.002))
+        for (const Point p : ring) {
+          const auto [top, bottom] = edges(p.x);
+          over = std::min(over, p.y - top), under = std::min(under, bottom - p.y);
+        }
+      const bool hyphen = i == 5;
+      QVERIFY2(hyphen ? over > 5 && under > 5 : std::abs(over) < 0.01 && std::abs(under) < 0.01,
+               qPrintable(QString("letter %1: %2 %3").arg(i).arg(over).arg(under)));
+      // As many uprights as the face has.
+      const auto uprights = [](const Outline& o, double within) {
+        std::size_t n = 0;
+        for (const Contour& c : o.contours)
+          for (const Segment& s : c.segments)
+            n += s.is_line() && std::abs(s.p3.x - s.p0.x) <= std::tan(radians(within)) * std::abs(s.p3.y - s.p0.y);
+        return n;
+      };
+      const std::size_t had = uprights(*text->letters[i].plain, 1e-6);
+      QVERIFY(uprights(letters[i], 0.01) >= had);
+      stems += had;
+    }
+    QVERIFY(stems >= 10);
+  }
+  // Lines of a text each keep their part of the height; a letter moved by hand stays as it is moved.
+  void lines_and_hands_in_an_upright_fill() {
+    Recipe r = recipe_of("HxH\nHxH", {"Cabin", "Bold"});
+    r.bend.kind = BendKind::Rails;
+    r.bend.rails.into = RailsInto::Shape;
+    r.bend.rails.fill.style = FillStyle::Upright;
+    const BendGuides frame(line_of(FrameGuide{{200, 200}, 200, 100, 0, 0}));
+    const auto text = seated(r, frame);
+    const auto box = [](const SeatedText& t, std::size_t i) { return t.letters[i].shape->bounds(); };
+    QVERIFY(std::abs(box(*text, 1).height() - box(*text, 0).height()) < 1e-6); // x as high as H
+    QVERIFY(box(*text, 2).y1 < box(*text, 4).y0);
+    QVERIFY(std::abs(text->ink.y0 - 150) < 1e-6 && std::abs(text->ink.y1 - 250) < 1e-6);
+    r.tweaks.push_back({r.letters()->text[1].id, 0, 1, 0, 0.1});
+    const auto moved = seated(r, frame);
+    QVERIFY(box(*moved, 1).height() < 0.9 * box(*moved, 0).height());
+  }
+
   void what_cannot_be_filled_or_followed_is_named_data() {
     QTest::addColumn<int>("which");
     QTest::addColumn<QString>("says");

@@ -2,6 +2,7 @@
 // frames and ellipses from corner to corner, lines from end to end, arcs by two ends and a pull, freehand as a stroke,
 // pen curves node by node; edges and midway circles are taken from what is there.
 #include "app/canvas/tool.h"
+#include "app/style/words.h"
 #include "document/measure.h"
 #include "lettering/shape_edit.h"
 
@@ -25,7 +26,7 @@ protected:
     return reply;
   }
   static void add(ToolReply& reply, const Session& session, GuideShape shape) {
-    const QString name = QString(shape_name(shape)).toLower();
+    const QString name = core_words(shape_name(shape)).toLower();
     Document document = session.document();
     // Letters that wait for a guide get this one.
     const Piece* waiting = session.selected();
@@ -43,7 +44,7 @@ protected:
       reply.select = {added.id};
     }
     reply.apply = std::move(document);
-    reply.name = "Add " + name;
+    reply.name = QObject::tr("Add %1").arg(name);
     reply.back_to_select = true;
   }
 };
@@ -70,7 +71,7 @@ public:
     const Unit unit = session.document().unit;
     if (const auto* line = std::get_if<LineGuide>(&shape)) {
       reply.overlay.measure =
-          QString("length %1 %2").arg(length_text(distance(line->from, line->to), unit), unit_name(unit));
+          QObject::tr("length %1 %2").arg(length_text(distance(line->from, line->to), unit), unit_name(unit));
     } else {
       const std::vector<ShapeMeasure> m = shape_measures(shape);
       const bool corner_to_corner =
@@ -85,7 +86,7 @@ public:
               ? QString("%1 × %2 %3")
                     .arg(length_text(m[0].value * (corner_to_corner ? 1 : 2), unit),
                          length_text(m[1].value * (corner_to_corner ? 1 : 2), unit), unit_name(unit))
-              : QString("radius %1 %2")
+              : QObject::tr("radius %1 %2")
                     .arg(length_text(std::holds_alternative<SpiralGuide>(shape) ? std::get<SpiralGuide>(shape).outer()
                                                                                 : m[first].value,
                                      unit),
@@ -164,12 +165,12 @@ public:
     const Unit unit = session.document().unit;
     if (ends_.size() == 1 && distance(place.at, ends_[0]) > 0.1) {
       reply.overlay.ghost = LineGuide{ends_[0], place.at};
-      reply.overlay.measure =
-          QString("chord %1 %2%3").arg(length_text(distance(ends_[0], place.at), unit), unit_name(unit), place.word);
+      reply.overlay.measure = QObject::tr("chord %1 %2%3")
+                                  .arg(length_text(distance(ends_[0], place.at), unit), unit_name(unit), place.word);
     } else if (ends_.size() == 2 && !pressed) {
       if (const auto arc = arc_through(ends_[0], place.at, ends_[1])) {
         reply.overlay.ghost = *arc;
-        reply.overlay.measure = QString("radius %1 %2   sweep %3°")
+        reply.overlay.measure = QObject::tr("radius %1 %2   sweep %3°")
                                     .arg(length_text(arc->radius, unit), unit_name(unit))
                                     .arg(std::abs(arc->sweep), 0, 'f', 1) +
                                 place.word;
@@ -215,7 +216,7 @@ public:
     for (std::size_t i = 1; i < points_.size(); ++i)
       length += distance(points_[i - 1], points_[i]);
     const Unit unit = session.document().unit;
-    reply.overlay.measure = QString("length %1 %2").arg(length_text(length, unit, 1), unit_name(unit));
+    reply.overlay.measure = QObject::tr("length %1 %2").arg(length_text(length, unit, 1), unit_name(unit));
     reply.overlay.measure_at = event.at;
     return reply;
   }
@@ -307,7 +308,8 @@ private:
     if (c.bounds().width() + c.bounds().height() > 0)
       reply.overlay.ghost = PathGuide{c};
     const Unit unit = session.document().unit;
-    reply.overlay.measure = QString("length %1 %2").arg(length_text(c.length(), unit, 1), unit_name(unit)) + place.word;
+    reply.overlay.measure =
+        QObject::tr("length %1 %2").arg(length_text(c.length(), unit, 1), unit_name(unit)) + place.word;
     reply.overlay.measure_at = event.at;
     return reply;
   }
@@ -337,7 +339,7 @@ public:
       reply.overlay.edge = std::make_shared<const Curve>(edge->curve);
       const Unit unit = session.document().unit;
       reply.overlay.measure = QString("%1, %2 %3")
-                                  .arg(edge->guide.corner ? "edge" : "whole line",
+                                  .arg(edge->guide.corner ? QObject::tr("edge") : QObject::tr("whole line"),
                                        length_text(edge->curve.length(), unit, 1), unit_name(unit));
       reply.overlay.measure_at = event.at;
     }
@@ -388,7 +390,8 @@ public:
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool) override {
     ToolReply reply = crossed();
-    reply.overlay.measure = first_ == 0 ? "click the first circle" : "click the second circle";
+    reply.overlay.measure =
+        first_ == 0 ? QObject::tr("click the first circle") : QObject::tr("click the second circle");
     reply.overlay.measure_at = event.at;
     if (const PieceId id = circle_at(session, event); id != 0)
       if (const auto line = resolve_guide(session.document(), id))

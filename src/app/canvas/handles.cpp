@@ -1,4 +1,5 @@
 #include "app/canvas/handles.h"
+#include "app/style/words.h"
 
 #include "document/bead.h"
 #include "document/blocks.h"
@@ -36,13 +37,14 @@ void add_run_handles(const Session& session, const Piece& piece, double mm_per_p
 }
 
 QString depth_words(const RailsBend& r, const RailProfile& p, Unit unit) {
-  QString out = QString("%1 ").arg(QString(profile_name(p.kind)).toLower());
-  out += r.depth_in == DepthIn::Percent ? QString("%1 %").arg(p.depth, 0, 'f', 1)
-                                        : length_text(p.depth, unit) + " " + unit_name(unit);
+  const QString kind = core_words(profile_name(p.kind)).toLower();
+  QString out = r.depth_in == DepthIn::Percent
+                    ? QObject::tr("%1 %2 %").arg(kind).arg(p.depth, 0, 'f', 1)
+                    : QObject::tr("%1 %2 %3").arg(kind, length_text(p.depth, unit), unit_name(unit));
   if (p.kind == ProfileKind::Wave)
-    out += QString("   phase %1°").arg(p.phase, 0, 'f', 0);
+    out += QObject::tr("   phase %1°").arg(p.phase, 0, 'f', 0);
   if (p.kind == ProfileKind::Peak)
-    out += QString("   %1 % off the middle").arg(p.phase, 0, 'f', 0);
+    out += QObject::tr("   %1 % off the middle").arg(p.phase, 0, 'f', 0);
   return out;
 }
 
@@ -71,39 +73,44 @@ std::optional<HandleDrag> drag_block(const Session& session, const Document& sta
   const RailEdge& edge = handle.block.bottom && r.link == EdgeLink::Free ? r.bottom : r.top;
   switch (handle.block.kind) {
   case BlockHandleKind::Depth:
-    out.name = handle.block.bottom ? "Pull the bottom edge" : "Pull the top edge";
+    out.name = handle.block.bottom ? QObject::tr("Pull the bottom edge") : QObject::tr("Pull the top edge");
     out.measure = depth_words(r, edge.first, start.unit);
     break;
   case BlockHandleKind::More:
-    out.name = handle.block.bottom ? "Pull the bottom edge" : "Pull the top edge";
+    out.name = handle.block.bottom ? QObject::tr("Pull the bottom edge") : QObject::tr("Pull the top edge");
     out.measure = depth_words(r, edge.plus, start.unit);
     break;
   case BlockHandleKind::TaperAlong:
-    out.name = "Taper the ends";
-    out.measure = QString("taper %1 %").arg(r.taper_along, 0, 'f', 0);
+    out.name = QObject::tr("Taper the ends");
+    out.measure = QObject::tr("taper %1 %").arg(r.taper_along, 0, 'f', 0);
     break;
   case BlockHandleKind::TaperAcross:
-    out.name = "Taper the sides";
-    out.measure = QString("taper %1 %").arg(r.taper_across, 0, 'f', 0);
+    out.name = QObject::tr("Taper the sides");
+    out.measure = QObject::tr("taper %1 %").arg(r.taper_across, 0, 'f', 0);
     break;
   case BlockHandleKind::Corner:
-    out.name = "Move a corner";
+    out.name = QObject::tr("Move a corner");
     out.measure =
         r.fill.corners
-            ? QString("corner at %1 % of the edge").arg((*r.fill.corners)[handle.block.index] * 100, 0, 'f', 1)
+            ? QObject::tr("corner at %1 % of the edge").arg((*r.fill.corners)[handle.block.index] * 100, 0, 'f', 1)
             : QString();
+    break;
+  case BlockHandleKind::End:
+    out.name = QObject::tr("Move an end");
+    out.measure =
+        QObject::tr("from %1 % of the height on").arg(r.fill.upright.ends[handle.block.index] * 100, 0, 'f', 0);
     break;
   case BlockHandleKind::Peg: {
     const Vec by = drag.to - drag.from;
-    out.name = drag.chosen.size() > 1 ? "Pull pegs" : "Pull a peg";
+    out.name = drag.chosen.size() > 1 ? QObject::tr("Pull pegs") : QObject::tr("Pull a peg");
     out.measure =
         QString("%1, %2 %3").arg(length_text(by.x, start.unit), length_text(by.y, start.unit), unit_name(start.unit));
     break;
   }
   case BlockHandleKind::PegAlong:
   case BlockHandleKind::PegDown:
-    out.name = "Pull a peg's handle";
-    out.measure = "handle";
+    out.name = QObject::tr("Pull a peg's handle");
+    out.measure = QObject::tr("handle");
     break;
   }
   if (const std::optional<Error> fault = warp_refusal(start, out.document, id, session.evaluator())) {
@@ -138,7 +145,7 @@ std::optional<HandleDrag> drag_bead(const Session& session, const Document& star
     }
   }
   out.document = slide_bead(start, id, session.evaluator(), s);
-  out.name = "Move along guide";
+  out.name = QObject::tr("Move along guide");
   const Result<PieceResult>& now = session.seated(id);
   if (now && now->seated != nullptr) {
     const GuideBend& b = out.document.find(id)->lettering()->recipe.bend.guide;
@@ -161,8 +168,8 @@ std::optional<HandleDrag> drag_stem(const Document& start, PieceId id, const Han
   if (std::abs(offset) < catch_px * to.mm_per_px)
     offset = 0, out.caught = handle.root;
   out.document = edit_piece(start, id, [&](Piece& p) { p.lettering()->recipe.bend.offset = offset; });
-  out.name = "Change base offset";
-  out.measure = "offset " + length_text(offset, start.unit) + " " + unit_name(start.unit);
+  out.name = QObject::tr("Change base offset");
+  out.measure = QObject::tr("offset %1 %2").arg(length_text(offset, start.unit), unit_name(start.unit));
   return out;
 }
 
@@ -186,9 +193,10 @@ std::optional<HandleDrag> drag_arc(const Session& session, const Document& start
     return std::nullopt;
   HandleDrag out;
   out.document = edit_piece(start, id, [&](Piece& p) { p.lettering()->recipe.bend.arc = arc; });
-  out.name = "Change arc";
-  out.measure = "rise " + length_text(by_rise.value, start.unit) + "   radius " + length_text(*radius, start.unit, 1) +
-                " " + unit_name(start.unit);
+  out.name = QObject::tr("Change arc");
+  out.measure =
+      QObject::tr("rise %1   radius %2 %3")
+          .arg(length_text(by_rise.value, start.unit), length_text(*radius, start.unit, 1), unit_name(start.unit));
   return out;
 }
 
@@ -246,16 +254,17 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
       });
   }
   out.caught = place.caught;
-  const QString name = QString(shape_name(was)).toLower();
-  out.name = handle.shape == ShapeHandleKind::Move   ? QString("Move %1").arg(name)
-             : handle.shape == ShapeHandleKind::Turn ? QString("Turn %1").arg(name)
-                                                     : QString("Change %1").arg(name);
+  const QString name = core_words(shape_name(was)).toLower();
+  out.name = handle.shape == ShapeHandleKind::Move   ? QObject::tr("Move %1").arg(name)
+             : handle.shape == ShapeHandleKind::Turn ? QObject::tr("Turn %1").arg(name)
+                                                     : QObject::tr("Change %1").arg(name);
   if (measure) {
     const ShapeMeasure m = shape_measures(now)[*measure];
-    out.measure = QString(m.name).toLower() + " " +
-                  (m.kind == ShapeMeasureKind::Length  ? length_text(m.value, start.unit) + " " + unit_name(start.unit)
-                   : m.kind == ShapeMeasureKind::Angle ? QString("%1°").arg(m.value, 0, 'f', 1)
-                                                       : QString::number(m.value, 'f', 2));
+    const QString value = m.kind == ShapeMeasureKind::Length
+                              ? QString("%1 %2").arg(length_text(m.value, start.unit), unit_name(start.unit))
+                          : m.kind == ShapeMeasureKind::Angle ? QString("%1°").arg(m.value, 0, 'f', 1)
+                                                              : QString::number(m.value, 'f', 2);
+    out.measure = QString("%1 %2").arg(core_words(m.name).toLower(), value);
     if (std::string(handles[handle.index].name) == "size")
       out.measure += " × " + length_text(shape_measures(now)[*measure + 1].value, start.unit);
   } else {
@@ -263,7 +272,7 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
         QString("x %1   y %2 %3")
             .arg(length_text(place.at.x, start.unit), length_text(place.at.y, start.unit), unit_name(start.unit));
     if (const auto* line = std::get_if<LineGuide>(&now); line != nullptr && handle.index > 0)
-      out.measure = QString("length %1 %2   %3°")
+      out.measure = QObject::tr("length %1 %2   %3°")
                         .arg(length_text(distance(line->from, line->to), start.unit), unit_name(start.unit))
                         .arg(degrees(std::atan2(line->to.y - line->from.y, line->to.x - line->from.x)), 0, 'f', 1);
   }
@@ -286,7 +295,7 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
   if (!(k > 0.01))
     return std::nullopt;
   HandleDrag out;
-  out.name = "Change size";
+  out.name = QObject::tr("Change size");
   const Lettering* l = start.find(id)->lettering();
   const bool on_guide = l != nullptr && l->recipe.bend.rides();
   if (on_guide) {
@@ -342,8 +351,8 @@ std::optional<HandleDrag> drag_letter_handle(const Session& session, const Docum
       t.turn = std::round(t.turn / 15) * 15;
     if (std::abs(t.turn) < 1)
       t.turn = 0;
-    out.name = "Turn letter";
-    out.measure = QString("turn %1°").arg(t.turn, 0, 'f', 1);
+    out.name = QObject::tr("Turn letter");
+    out.measure = QObject::tr("turn %1°").arg(t.turn, 0, 'f', 1);
   } else {
     const double was = distance(from, frame.base), now = distance(to.at, frame.base);
     if (!(was > 0))
@@ -351,8 +360,8 @@ std::optional<HandleDrag> drag_letter_handle(const Session& session, const Docum
     t.size = std::clamp(t.size * now / was, 0.1, 10.0);
     if (std::abs(t.size - 1) < 0.02)
       t.size = 1;
-    out.name = "Change letter size";
-    out.measure = QString("size %1 %").arg(t.size * 100, 0, 'f', 1);
+    out.name = QObject::tr("Change letter size");
+    out.measure = QObject::tr("size %1 %").arg(t.size * 100, 0, 'f', 1);
   }
   out.document = set_tweak(start, session.selected()->id, t);
   return out;
@@ -423,9 +432,9 @@ std::optional<HandleDrag> drag_letter(const Session& session, const Document& st
     t.raise = 0;
   HandleDrag out;
   out.document = set_tweak(start, piece->id, t);
-  out.name = "Move letter";
+  out.name = QObject::tr("Move letter");
   out.measure =
-      QString("along %1   raised %2 %3")
+      QObject::tr("along %1   raised %2 %3")
           .arg(length_text(t.nudge * cap, start.unit), length_text(t.raise * cap, start.unit), unit_name(start.unit));
   return out;
 }

@@ -19,14 +19,14 @@ public:
       reply.back_to_select = true;
       return reply;
     }
-    Piece lettering = new_lettering(document, U"Letters", event.at);
+    Piece lettering = new_lettering(document, QObject::tr("Letters").toStdU32String(), event.at);
     // On a guide, or on the line of an outline: the letters ride on it.
     if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input(""); line)
       ride_near(*lettering.lettering(), under, **line, event.at);
     Added added = add_piece(std::move(document), std::move(lettering));
     reply.apply = std::move(added.document);
     reply.select = {added.id};
-    reply.name = "Add lettering";
+    reply.name = QObject::tr("Add lettering");
     reply.type_text = true;
     reply.back_to_select = true;
     return reply;

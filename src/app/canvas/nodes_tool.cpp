@@ -44,7 +44,7 @@ public:
           reply.apply = edit_nodes(session.document(), session.selected()->id, [&](Outline o) {
             return add_node(std::move(o), near->contour, near->segment, near->t);
           });
-          reply.name = "Add node";
+          reply.name = QObject::tr("Add node");
           reply.nodes = std::vector<NodeAt>{{near->contour, near->segment + 1}};
         } else {
           reply.nodes = std::vector<NodeAt>{};
@@ -91,9 +91,10 @@ public:
     if (drag_ == Drag::Handle) {
       reply.preview =
           edit_nodes(start_, id, [&](Outline o) { return move_handle(std::move(o), grabbed_, side_, event.at); });
-      name_ = "Move handle";
+      name_ = QObject::tr("Move handle");
       const Point node = node_point(outline_.contours[grabbed_.contour], grabbed_.node);
-      reply.overlay.measure = QString("handle %1 %2").arg(length_text(distance(node, event.at), unit), unit_name(unit));
+      reply.overlay.measure =
+          QObject::tr("handle %1 %2").arg(length_text(distance(node, event.at), unit), unit_name(unit));
       return reply;
     }
     const Point was = node_point(outline_.contours[grabbed_.contour], grabbed_.node);
@@ -111,11 +112,11 @@ public:
     if (join_) {
       place.at = node_point(outline_.contours[join_->contour], join_->node);
       place.caught = place.at;
-      place.word = " · joins";
+      place.word = QObject::tr(" · joins");
     }
     reply.preview = edit_nodes(
         start_, id, [&](Outline o) { return move_nodes(std::move(o), session.nodes_chosen(), place.at - was); });
-    name_ = "Move nodes";
+    name_ = QObject::tr("Move nodes");
     reply.overlay.caught = place.caught;
     reply.overlay.measure =
         QString("x %1   y %2 %3%4")
@@ -145,7 +146,7 @@ public:
         return join_ends(std::move(o), a, b);
       });
       reply.nodes = std::vector<NodeAt>{};
-      reply.name = "Join ends";
+      reply.name = QObject::tr("Join ends");
     } else if (moved_ && session.dragging()) {
       reply.commit = true;
       reply.name = name_;

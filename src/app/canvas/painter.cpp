@@ -242,6 +242,7 @@ void paint_block_handle(QPainter& painter, QPointF p, const Handle& h) {
     break;
   }
   case BlockHandleKind::Corner:
+  case BlockHandleKind::End:
     painter.setBrush(amber);
     painter.setPen(cosmetic(QColor("#1f2a33"), 1.3));
     diamond(7);
@@ -273,7 +274,8 @@ void paint_block(QPainter& painter, const Scene& scene, const Bend& bend, const 
   }
   // Where strokes are too thin to cut: a brick ring.
   for (const Finding& f : scene.session.check().findings)
-    if (f.title == bent_too_far && scene.session.selected() != nullptr && f.piece == scene.session.selected()->id) {
+    if (f.kind == FindingKind::BentTooFar && scene.session.selected() != nullptr &&
+        f.piece == scene.session.selected()->id) {
       const QPointF at = map(scene, f.where.centre());
       painter.setPen(cosmetic(QColor("#b5452c"), 2));
       painter.drawEllipse(at, 12, 12);

@@ -1,4 +1,5 @@
 #include "app/canvas/tool.h"
+#include "app/style/words.h"
 #include "document/catching.h"
 #include "document/measure.h"
 
@@ -62,8 +63,9 @@ HandPlace caught_place(const Session& session, const Document& document, const T
     out.at = c->at;
     out.caught = c->at;
     const Piece* piece = document.find(c->piece);
-    out.word = QString(" · ") + catch_name(c->kind) +
-               (piece != nullptr ? " of " + QString::fromStdString(display_name(document, *piece)) : QString());
+    const QString kind = core_words(catch_name(c->kind));
+    out.word = piece != nullptr ? QObject::tr(" · %1 of %2").arg(kind, piece_words(document, *piece))
+                                : QObject::tr(" · %1").arg(kind);
   }
   return out;
 }

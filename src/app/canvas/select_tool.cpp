@@ -1,5 +1,6 @@
 // Select: click picks, dragging moves, handles reshape, dragging over empty sheet picks all it encloses.
 #include "app/canvas/handles.h"
+#include "app/style/words.h"
 #include "document/measure.h"
 #include "document/on_lines.h"
 
@@ -162,7 +163,7 @@ private:
         QObject::tr("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
     name_ = QObject::tr("Move");
     if (const PieceId line = line_under(session, event)) {
-      const QString name = QString::fromStdString(display_name(start_, *start_.find(line)));
+      const QString name = piece_words(start_, *start_.find(line));
       const auto follow = session.evaluator().guide(start_, line);
       reply.overlay.edge = follow ? (*follow)->curve : nullptr;
       reply.overlay.measure = QObject::tr("Ctrl: rides on %1").arg(name);

@@ -30,11 +30,12 @@ public:
     if (shape == 0) {
       Added added = add_piece(std::move(document), new_guide(PathGuide{*space}));
       document = reorder_piece(std::move(added.document), added.id, 0);
-      document = edit_piece(std::move(document), added.id, [](Piece& p) { p.name = "Space"; });
+      document =
+          edit_piece(std::move(document), added.id, [](Piece& p) { p.name = QObject::tr("Space").toStdString(); });
       shape = added.id;
     }
     reply.apply = fill_into(document, lettering->id, shape);
-    reply.name = "Fill a shape";
+    reply.name = QObject::tr("Fill a shape");
     reply.back_to_select = true;
     return reply;
   }

@@ -1,4 +1,5 @@
 #include "app/cards/bend_card.h"
+#include "app/style/words.h"
 
 #include "document/bead.h"
 #include "document/blocks.h"
@@ -434,7 +435,7 @@ void BendCard::refresh() {
   const QString under = b.laid_by() == BendKind::Straight ? tr("straight")
                         : arc                             ? tr("arc r %1").arg(length)
                         : guide                           ? tr("on guide")
-                                                          : QString::fromStdString(rails_name(b.rails));
+                                                          : words_of(rails_words(b.rails));
   set_summary(b.kind == BendKind::Net ? tr("net, %1").arg(under) : under);
 }
 

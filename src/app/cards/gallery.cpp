@@ -1,4 +1,5 @@
 #include "app/cards/gallery.h"
+#include "app/style/words.h"
 
 #include "app/canvas/painter.h"
 #include "app/style/scheme.h"
@@ -89,7 +90,7 @@ void Gallery::build() {
   const std::vector<RailsBend> list = rails_gallery(0, 0); // their names
   for (std::size_t i = 0; i < list.size(); ++i) {
     auto* b = new QToolButton;
-    b->setText(QString::fromStdString(rails_name(list[i])));
+    b->setText(words_of(rails_words(list[i])));
     b->setAccessibleName(tr("Gallery: %1").arg(b->text()));
     b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     b->setIconSize(picture_size);

@@ -1,4 +1,5 @@
 #include "app/cards/guide_cards.h"
+#include "app/style/words.h"
 
 #include "app/canvas/handles.h"
 #include "app/style/scheme.h"
@@ -19,22 +20,35 @@ template <class Shape> constexpr std::size_t kind_of() {
 // In the order of the tiles.
 const std::vector<KindTile>& tiles() {
   static const std::vector<KindTile> list{
-      {kind_of<LineGuide>(), "Line", "guide-line", "Drag from end to end; Shift keeps to steps of 15°."},
-      {kind_of<ArcGuide>(), "Arc", "guide-arc",
-       "Drag from end to end, then pull and click: the arc goes through the hand."},
-      {kind_of<CircleGuide>(), "Circle", "guide-circle", "Drag from the centre outwards."},
-      {kind_of<BandGuide>(), "Band", "guide-band", "Drag from the centre outwards: the room between two circles."},
-      {kind_of<EllipseGuide>(), "Ellipse", "guide-ellipse", "Drag from corner to corner."},
-      {kind_of<SpiralGuide>(), "Spiral", "guide-spiral", "Drag from the centre outwards."},
-      {kind_of<FrameGuide>(), "Frame", "guide-frame", "Drag from corner to corner; round it off in its card."},
-      {kind_of<PolygonGuide>(), "Polygon", "guide-polygon", "Drag from the centre to a corner."},
-      {kind_of<StarGuide>(), "Star", "guide-star", "Drag from the centre to a point."},
-      {kind_of<HeartGuide>(), "Heart", "guide-heart", "Drag from corner to corner."},
-      {kind_of<FreehandGuide>(), "Freehand", "guide-freehand", "Draw a stroke; its smoothing can be changed later."},
-      {kind_of<PathGuide>(), "Pen", "guide-pen",
-       "Click for corners, drag for smooth nodes; double click ends, the first node closes."},
-      {kind_of<OutlineGuide>(), "Edge", "guide-edge", "Click an edge of an outline; the guide follows it."},
-      {kind_of<MidwayGuide>(), "Midway", "guide-midway", "Click two circles, one within the other."},
+      {kind_of<LineGuide>(), QT_TRANSLATE_NOOP("guide", "Line"), "guide-line",
+       QT_TRANSLATE_NOOP("guide", "Drag from end to end; Shift keeps to steps of 15°.")},
+      {kind_of<ArcGuide>(), QT_TRANSLATE_NOOP("guide", "Arc"), "guide-arc",
+       QT_TRANSLATE_NOOP("guide", "Drag from end to end, then pull and click: the arc goes through the hand.")},
+      {kind_of<CircleGuide>(), QT_TRANSLATE_NOOP("guide", "Circle"), "guide-circle",
+       QT_TRANSLATE_NOOP("guide", "Drag from the centre outwards.")},
+      {kind_of<BandGuide>(), QT_TRANSLATE_NOOP("guide", "Band"), "guide-band",
+       QT_TRANSLATE_NOOP("guide", "Drag from the centre outwards: the room between two circles.")},
+      {kind_of<EllipseGuide>(), QT_TRANSLATE_NOOP("guide", "Ellipse"), "guide-ellipse",
+       QT_TRANSLATE_NOOP("guide", "Drag from corner to corner.")},
+      {kind_of<SpiralGuide>(), QT_TRANSLATE_NOOP("guide", "Spiral"), "guide-spiral",
+       QT_TRANSLATE_NOOP("guide", "Drag from the centre outwards.")},
+      {kind_of<FrameGuide>(), QT_TRANSLATE_NOOP("guide", "Frame"), "guide-frame",
+       QT_TRANSLATE_NOOP("guide", "Drag from corner to corner; round it off in its card.")},
+      {kind_of<PolygonGuide>(), QT_TRANSLATE_NOOP("guide", "Polygon"), "guide-polygon",
+       QT_TRANSLATE_NOOP("guide", "Drag from the centre to a corner.")},
+      {kind_of<StarGuide>(), QT_TRANSLATE_NOOP("guide", "Star"), "guide-star",
+       QT_TRANSLATE_NOOP("guide", "Drag from the centre to a point.")},
+      {kind_of<HeartGuide>(), QT_TRANSLATE_NOOP("guide", "Heart"), "guide-heart",
+       QT_TRANSLATE_NOOP("guide", "Drag from corner to corner.")},
+      {kind_of<FreehandGuide>(), QT_TRANSLATE_NOOP("guide", "Freehand"), "guide-freehand",
+       QT_TRANSLATE_NOOP("guide", "Draw a stroke; its smoothing can be changed later.")},
+      {kind_of<PathGuide>(), QT_TRANSLATE_NOOP("guide", "Pen"), "guide-pen",
+       QT_TRANSLATE_NOOP("guide",
+                         "Click for corners, drag for smooth nodes; double click ends, the first node closes.")},
+      {kind_of<OutlineGuide>(), QT_TRANSLATE_NOOP("guide", "Edge"), "guide-edge",
+       QT_TRANSLATE_NOOP("guide", "Click an edge of an outline; the guide follows it.")},
+      {kind_of<MidwayGuide>(), QT_TRANSLATE_NOOP("guide", "Midway"), "guide-midway",
+       QT_TRANSLATE_NOOP("guide", "Click two circles, one within the other.")},
   };
   return list;
 }
@@ -108,21 +122,24 @@ const std::vector<MeasureField*>& GuideCard::fields_of(const GuideShape& shape) 
     const MeasureKind kind = m.kind == ShapeMeasureKind::Length  ? MeasureKind::Length
                              : m.kind == ShapeMeasureKind::Angle ? MeasureKind::Angle
                                                                  : MeasureKind::Count;
-    auto* field = new MeasureField(kind, tr(m.name));
+    auto* field = new MeasureField(kind, core_words(m.name));
     field->set_range(m.least, m.most);
-    connect(field, &MeasureField::edited, this, [this, i, name = QString(m.name)](double v, bool s) {
+    connect(field, &MeasureField::edited, this, [this, i, name = core_words(m.name)](double v, bool s) {
       edit_shape(tr("Change %1").arg(name.toLower()), s, [&](GuideShape& g) { g = with_measure(g, i, v); });
     });
     it->second.push_back(field);
   }
   std::swap(rows_, measures_); // rows of measures stand above the rest
   for (std::size_t i = 0; i < measures.size(); ++i) {
-    const QString name = measures[i].name;
-    if (name.endsWith(" x")) { // places in one row
-      add_row(tr(qPrintable(name.chopped(2))), {it->second[i], it->second[i + 1]});
+    const std::string_view name = measures[i].name;
+    if (name.ends_with(" x")) { // places in one row
+      add_row(name == "Centre x"  ? tr("Centre")
+              : name == "Start x" ? tr("Start")
+                                  : tr("End"),
+              {it->second[i], it->second[i + 1]});
       ++i;
     } else {
-      add_row(tr(qPrintable(name)), it->second[i]);
+      add_row(core_words(name), it->second[i]);
     }
   }
   std::swap(rows_, measures_);
@@ -156,11 +173,11 @@ void GuideCard::refresh() {
   reverse_->setVisible(!(reversed(shape) == shape));
   QStringList riders;
   for (const PieceId id : riders_of(session_.shown(), piece->id))
-    riders << QString::fromStdString(display_name(session_.shown(), *session_.shown().find(id)));
+    riders << piece_words(session_.shown(), *session_.shown().find(id));
   const Result<PieceResult>& now = session_.seated(piece->id);
   const bool closed = now && now->line->curve->closed();
   used_->setText(
-      tr(shape_name(shape)) + ". " +
+      core_words(shape_name(shape)) + ". " +
       (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
       (now ? (closed ? tr("Length around: %1 %2") : tr("Length: %1 %2"))
                  .arg(QString::fromStdString(format_length(now->line->curve->length(), unit)), unit_name(unit))
@@ -177,9 +194,9 @@ GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
   for (const KindTile& tile : tiles()) {
     auto* b = new QToolButton;
     b->setObjectName("choice");
-    b->setText(tr(tile.word));
-    b->setAccessibleName(tr("Guide kind: %1").arg(tr(tile.word)));
-    b->setToolTip(tr(tile.how));
+    b->setText(QCoreApplication::translate("guide", tile.word));
+    b->setAccessibleName(tr("Guide kind: %1").arg(QCoreApplication::translate("guide", tile.word)));
+    b->setToolTip(QCoreApplication::translate("guide", tile.how));
     b->setCheckable(true);
     b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     b->setIconSize(QSize(1, 1) * std::max(22, b->fontMetrics().height() * 5 / 4));
@@ -208,13 +225,13 @@ void GuideKindCard::show_kind(std::size_t kind) {
     b->setChecked(true);
   for (const KindTile& tile : tiles())
     if (tile.kind == kind)
-      how_->setText(tr(tile.how) + " " + tr("Places are caught; Ctrl lets go."));
+      how_->setText(tr("%1 Places are caught; Ctrl lets go.").arg(QCoreApplication::translate("guide", tile.how)));
 }
 
 QString guide_kind_name(std::size_t kind) {
   for (const KindTile& tile : tiles())
     if (tile.kind == kind)
-      return QObject::tr(tile.word);
+      return QCoreApplication::translate("guide", tile.word);
   return {};
 }
 
@@ -266,9 +283,8 @@ void NodesCard::refresh() {
   } else {
     text = tr("%1 of %2 nodes chosen.").arg(chosen).arg(nodes->node_count());
     if (piece->guide() != nullptr && !std::holds_alternative<PathGuide>(piece->guide()->shape))
-      text +=
-          " " +
-          tr("The first change makes this %1 a pen curve.").arg(QString(shape_name(piece->guide()->shape)).toLower());
+      text += " " + tr("The first change makes this %1 a pen curve.")
+                        .arg(core_words(shape_name(piece->guide()->shape)).toLower());
   }
   about_->setText(text);
   for (const auto& [c, b] : buttons_) {

@@ -1,4 +1,5 @@
 #include "app/cards/letters_card.h"
+#include "app/style/words.h"
 
 #include "document/letter_shapes.h"
 
@@ -294,11 +295,10 @@ void LettersCard::refresh() {
   const QString shown = changed.isEmpty() ? tr("as the face has it") : changed.join(", ");
   features_->setText(features_->fontMetrics().elidedText(shown, Qt::ElideRight, 190));
   show_row(guide_scaling_, piece->lettering()->recipe.bend.kind == BendKind::Guide);
-  const char* by[]{"caps", "x-height", "high", "em"};
-  set_summary(QString("%1 · %2 %3 %4")
-                  .arg(QString::fromStdString(display_name(session_.shown(), *piece)),
-                       QString::fromStdString(format_length(l->size, unit)), unit_name(unit),
-                       by[static_cast<int>(l->size_by)]));
+  const QString by[]{tr("%1 %2 caps"), tr("%1 %2 x-height"), tr("%1 %2 high"), tr("%1 %2 em")};
+  set_summary(QString("%1 · %2").arg(
+      piece_words(session_.shown(), *piece),
+      by[static_cast<int>(l->size_by)].arg(QString::fromStdString(format_length(l->size, unit)), unit_name(unit))));
   showing_ = false;
 }
 

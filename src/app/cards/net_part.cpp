@@ -1,4 +1,5 @@
 #include "app/cards/net_part.h"
+#include "app/style/words.h"
 
 #include "app/canvas/handles.h"
 #include "document/measure.h"
@@ -144,7 +145,7 @@ void NetPart::refresh() {
   if (bend() == nullptr)
     return;
   const NetBend& n = bend()->net;
-  const QString names[]{tr("Straight"), tr("Arc"), tr("Guide"), QString::fromStdString(rails_name(bend()->rails))};
+  const QString names[]{tr("Straight"), tr("Arc"), tr("Guide"), words_of(rails_words(bend()->rails))};
   over_->setText(names[static_cast<int>(n.base)]);
   over_->setToolTip(tr("The bend that the net was started from; it can still be changed there"));
   columns_->setText(QString::number(n.net.columns.size() - 1));

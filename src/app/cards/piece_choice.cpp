@@ -1,4 +1,5 @@
 #include "app/cards/piece_choice.h"
+#include "app/style/words.h"
 
 namespace frelm {
 
@@ -32,7 +33,7 @@ void PieceChoice::show_pieces(const Session& session, const GuideRef& ref) {
   ids_ = pieces(session, lines_);
   QStringList names;
   for (const PieceId id : ids_)
-    names << QString::fromStdString(display_name(document, *document.find(id)));
+    names << piece_words(document, *document.find(id));
   auto current = std::find(ids_.begin(), ids_.end(), ref.guide) - ids_.begin();
   if (current == static_cast<std::ptrdiff_t>(ids_.size())) {
     ids_.push_back(0);

@@ -1,4 +1,5 @@
 #include "app/cards/rails_part.h"
+#include "app/style/words.h"
 
 #include "app/cards/gallery.h"
 #include "document/blocks.h"
@@ -12,6 +13,10 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
       link_(new ChoiceRow(tr("Bottom edge"), {tr("Own"), tr("Same"), tr("Mirrored")})),
       depth_in_(new ChoiceRow(tr("Depth in"), {tr("%"), tr("mm")})),
       verticals_(new ChoiceRow(tr("Verticals"), {tr("Follow"), tr("Kept")})),
+      style_(new ChoiceRow(tr("Letters in the shape"), {tr("Smooth"), tr("Upright")})),
+      from_(new MeasureField(MeasureKind::Percent, tr("Letters begin at, of the greatest height"))),
+      to_(new MeasureField(MeasureKind::Percent, tr("Letters end at, of the greatest height"))),
+      proportion_(new MeasureField(MeasureKind::Percent, tr("Proportion"))),
       height_(new ChoiceRow(tr("Height"), {tr("Stretched"), tr("Natural")})), gallery_button_(new QToolButton),
       gallery_(new Gallery(session, this)),
       taper_along_(new MeasureField(MeasureKind::Percent, tr("Taper of the ends"))),
@@ -42,6 +47,7 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
   add_row(tr("Taper sides"), taper_across_);
   pick_->setToolTip(tr("Click a closed line on the sheet, or a space that several lines enclose"));
   add_row(tr("Shape"), in_row({{shape_, 1}, {pick_, 0}}));
+  build_upright();
   height_->button(0)->setToolTip(tr("The ink reaches the whole shape"));
   height_->button(1)->setToolTip(tr("Letters keep their proportions and fill the width"));
   add_row(tr("Height"), height_);
@@ -78,8 +84,7 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
   const auto height = [this] { return block() != nullptr ? block()->made.block.height() * block()->made.scale : 0.0; };
   connect(gallery_, &Gallery::chosen, this, [this, height](int i) {
     const RailsBend chosen = gallery_->bends()[static_cast<std::size_t>(i)];
-    edit_rails(QString::fromStdString(rails_name(chosen)), false,
-               [&](RailsBend& r) { r = with_profiles(r, chosen, height()); });
+    edit_rails(words_of(rails_words(chosen)), false, [&](RailsBend& r) { r = with_profiles(r, chosen, height()); });
   });
   connect(link_, &ChoiceRow::chosen, this, [this](int i) {
     edit_rails(tr("Change the bottom edge"), false, [&](RailsBend& r) { r = with_link(r, static_cast<EdgeLink>(i)); });
@@ -108,12 +113,40 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
           [this] { edit_rails(tr("Find corners again"), false, [](RailsBend& r) { r.fill.corners.reset(); }); });
 }
 
+void RailsPart::build_upright() {
+  style_->button(0)->setToolTip(tr("The whole block follows the shape's edge"));
+  style_->button(1)->setToolTip(tr("Stems stay vertical; every letter reaches from edge to edge where it stands"));
+  add_row(tr("Letters"), style_);
+  for (MeasureField* f : {from_, to_}) {
+    f->set_range(100 * least_end, 100);
+    f->set_step(5);
+    f->setToolTip(tr("Where the shape is so much of its greatest height; the diamonds at the ends move it too"));
+  }
+  add_row(tr("Ends at"), in_row({{from_, 1}, {to_, 1}}));
+  proportion_->set_range(0, 100);
+  proportion_->set_step(10);
+  proportion_->setToolTip(
+      tr("How far a letter's width grows with its height: 0 % all are stretched alike, 100 % each keeps its shape"));
+  add_row(tr("Proportion"), proportion_);
+  connect(style_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_rails(i == 1 ? tr("Fill upright") : tr("Fill smoothly"), false,
+               [&](RailsBend& r) { r.fill.style = static_cast<FillStyle>(i); });
+  });
+  for (const std::size_t side : {std::size_t{0}, std::size_t{1}})
+    connect(side == 0 ? from_ : to_, &MeasureField::edited, this, [this, side](double v, bool s) {
+      edit_rails(tr("Move an end"), s, [&](RailsBend& r) { r.fill.upright.ends[side] = v / 100; });
+    });
+  connect(proportion_, &MeasureField::edited, this, [this](double v, bool s) {
+    edit_rails(tr("Change the proportion"), s, [&](RailsBend& r) { r.fill.upright.proportion = v / 100; });
+  });
+}
+
 EdgeRows RailsPart::build_edge(bool bottom) {
   const QString name = bottom ? tr("Bottom edge") : tr("Top edge");
   EdgeRows e{};
   QStringList kinds;
   for (int k = 0; k <= static_cast<int>(ProfileKind::Guide); ++k)
-    kinds << tr(profile_name(static_cast<ProfileKind>(k)));
+    kinds << core_words(profile_name(static_cast<ProfileKind>(k)));
   e.kind = new ChoiceBox, e.plus = new ChoiceBox;
   e.guide = new PieceChoice(PieceChoice::Lines::Open, tr("%1, guide").arg(name));
   e.kind->addItems(kinds);
@@ -277,9 +310,13 @@ void RailsPart::refresh() {
   show_row(depth_in_, !fill && profiles);
   show_row(taper_along_, !fill);
   show_row(taper_across_, !fill);
-  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(height_), static_cast<QWidget*>(margin_),
-                     static_cast<QWidget*>(corners_), static_cast<QWidget*>(corner_)})
+  const bool upright = r->fill.style == FillStyle::Upright;
+  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(margin_), static_cast<QWidget*>(style_)})
     show_row(w, fill);
+  for (QWidget* w : {static_cast<QWidget*>(height_), static_cast<QWidget*>(corners_), static_cast<QWidget*>(corner_)})
+    show_row(w, fill && !upright);
+  show_row(from_, fill && upright);
+  show_row(proportion_, fill && upright);
   show_edge(top_, r->top, !fill, r->depth_in);
   show_edge(bottom_, r->bottom, !fill && r->link == EdgeLink::Free, r->depth_in);
   depth_in_->set_word(1, unit_name(session_.document().unit));
@@ -290,6 +327,10 @@ void RailsPart::refresh() {
   taper_across_->show_value(r->taper_across);
   if (fill) {
     shape_->show_pieces(session_, r->fill);
+    style_->show_choice(static_cast<int>(r->fill.style));
+    from_->show_value(100 * r->fill.upright.ends[0]);
+    to_->show_value(100 * r->fill.upright.ends[1]);
+    proportion_->show_value(100 * r->fill.upright.proportion);
     height_->show_choice(static_cast<int>(r->fill.height));
     corners_->setText(r->fill.corners ? tr("moved by hand") : tr("found; drag them"));
     find_corners_->setEnabled(r->fill.corners.has_value());
@@ -304,7 +345,7 @@ void RailsPart::refresh() {
   for (const auto& [rows, edge] : {std::pair{&top_, &r->top}, {&bottom_, &r->bottom}})
     if (edge->first.kind == ProfileKind::Guide)
       rows->guide->show_pieces(session_, *edge);
-  const QString name = QString::fromStdString(rails_name(*r));
+  const QString name = words_of(rails_words(*r));
   if (gallery_button_->text() != name || gallery_button_->icon().isNull()) {
     gallery_button_->setText(name);
     gallery_button_->setAccessibleName(tr("Gallery, now %1").arg(name));

@@ -32,6 +32,7 @@ signals:
 
 private:
   EdgeRows build_edge(bool bottom);
+  void build_upright();
   void edit_rails(const QString& name, bool stepped, const std::function<void(RailsBend&)>& change);
   void edit_profile(bool bottom, bool plus, const QString& name, bool stepped,
                     const std::function<void(RailProfile&)>& change);
@@ -39,7 +40,9 @@ private:
   void show_edge(const EdgeRows& rows, const RailEdge& edge, bool visible, DepthIn depth_in);
   void set_corner(double percent, bool stepped);
 
-  ChoiceRow *into_, *link_, *depth_in_, *verticals_, *height_;
+  ChoiceRow *into_, *link_, *depth_in_, *verticals_, *style_;
+  MeasureField *from_, *to_, *proportion_;
+  ChoiceRow* height_;
   QToolButton* gallery_button_;
   Gallery* gallery_;
   EdgeRows top_, bottom_;

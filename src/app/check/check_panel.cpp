@@ -1,4 +1,5 @@
 #include "app/check/check_panel.h"
+#include "app/style/words.h"
 
 #include "app/style/scheme.h"
 #include "cutting/legibility.h"
@@ -251,13 +252,13 @@ void CheckPanel::show_legibility() {
   for (const LegibilityReading& r : legibility(*letters, *now->seated, *gaps, **face)) {
     if (r.most == 0) {
       rows->addWidget(
-          reading(Mark::Disc, tr("Note"), tr(r.what.c_str()),
+          reading(Mark::Disc, tr("Note"), core_words(r.what),
                   tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str())));
       continue;
     }
     const QString range = r.high - r.low < 0.005 ? percent(r.low) : percent(r.low) + tr(" to ") + percent(r.high);
     rows->addWidget(reading(r.holds() ? Mark::Tick : Mark::Square, r.holds() ? tr("Fine") : tr("Look at"),
-                            tr(r.what.c_str()),
+                            core_words(r.what),
                             tr("%1 %; %2 to %3 % by ADA %4")
                                 .arg(range, percent(r.least), percent(r.most), QString::fromStdString(r.source))));
   }
@@ -299,7 +300,7 @@ void CheckPanel::show_actions() {
   offered_ = std::move(offered);
   qDeleteAll(cures_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
   for (const auto& [c, pieces] : offered_) {
-    auto* button = new QPushButton(tr(cure_name(c)));
+    auto* button = new QPushButton(core_words(cure_name(c)));
     button->setObjectName("cure");
     if (pieces.size() > 1)
       button->setToolTip(tr("For all %1 pieces").arg(pieces.size()));

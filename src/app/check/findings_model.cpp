@@ -1,5 +1,7 @@
 #include "app/check/findings_model.h"
 
+#include "app/style/words.h"
+
 #include <map>
 
 namespace frelm {
@@ -21,9 +23,9 @@ void FindingsModel::show(std::vector<Finding> findings, Empty when_empty) {
   findings_ = std::move(findings);
   when_empty_ = when_empty;
   kinds_.clear();
-  std::map<std::pair<Weight, std::string>, std::size_t> known;
+  std::map<std::pair<Weight, FindingKind>, std::size_t> known;
   for (std::size_t i = 0; i < findings_.size(); ++i) {
-    const auto [it, first] = known.try_emplace({findings_[i].weight, findings_[i].title}, kinds_.size());
+    const auto [it, first] = known.try_emplace({findings_[i].weight, findings_[i].kind}, kinds_.size());
     if (first)
       kinds_.emplace_back();
     kinds_[it->second].push_back(i);
@@ -36,7 +38,7 @@ void FindingsModel::lay_rows() {
   rows_.clear();
   for (std::size_t k = 0; k < kinds_.size(); ++k) {
     rows_.push_back({k, kinds_[k].size() == 1 ? 0 : -1});
-    if (kinds_[k].size() > 1 && open_.contains(findings_[kinds_[k].front()].title))
+    if (kinds_[k].size() > 1 && open_.contains(findings_[kinds_[k].front()].kind))
       for (int i = 0; i < static_cast<int>(kinds_[k].size()); ++i)
         rows_.push_back({k, i});
   }
@@ -74,9 +76,9 @@ bool FindingsModel::folds(int row) const {
 void FindingsModel::toggle(int row) {
   if (!folds(row))
     return;
-  const std::string title = at(row).front()->title;
-  if (!open_.erase(title))
-    open_.insert(title);
+  const FindingKind kind = at(row).front()->kind;
+  if (!open_.erase(kind))
+    open_.insert(kind);
   relay();
 }
 
@@ -96,7 +98,7 @@ int FindingsModel::row_of(int row, int n) {
     return -1;
   const std::size_t kind = rows_[static_cast<std::size_t>(row)].kind;
   n = ((n % size) + size) % size;
-  if (size > 1 && open_.insert(findings_[kinds_[kind].front()].title).second)
+  if (size > 1 && open_.insert(findings_[kinds_[kind].front()].kind).second)
     relay();
   for (std::size_t i = 0; i < rows_.size(); ++i)
     if (rows_[i].kind == kind && rows_[i].inside == n)
@@ -127,20 +129,20 @@ QVariant FindingsModel::data(const QModelIndex& index, int role) const {
   const Finding& first = *found.front();
   switch (role) {
   case TitleRole:
-    return QString::fromStdString(first.title);
+    return core_words(finding_title(first.kind));
   case DetailRole:
-    return folds(row) ? tr("%n places", nullptr, static_cast<int>(found.size())) : QString::fromStdString(first.detail);
+    return folds(row) ? tr("%n places", nullptr, static_cast<int>(found.size())) : words_of(first.detail);
   case CountRole:
     return static_cast<int>(found.size());
   case InsideRole: // one of several
     return place_in_kind(row) >= 0 && kind_size(row) > 1;
   case OpenRole:
-    return open_.contains(first.title);
+    return open_.contains(first.kind);
   case WeightRole:
     return static_cast<int>(first.weight);
   case Qt::ToolTipRole:
-    return weight_word(first.weight) + ": " + QString::fromStdString(first.title) + "\n" +
-           QString::fromStdString(first.detail);
+    return tr("%1: %2").arg(weight_word(first.weight), core_words(finding_title(first.kind))) + "\n" +
+           words_of(first.detail);
   case Qt::AccessibleTextRole:
     return weight_word(first.weight) + ": " + data(index, TitleRole).toString() + ". " +
            data(index, DetailRole).toString();

@@ -45,7 +45,7 @@ private:
 
   std::vector<Finding> findings_;
   std::vector<std::vector<std::size_t>> kinds_; // by weight and title, in the order of the first of each
-  std::set<std::string> open_;                  // titles
+  std::set<FindingKind> open_;                  // titles
   std::vector<Row> rows_;
   Empty when_empty_ = Empty::NothingYet;
 };

@@ -1,4 +1,5 @@
 #include "app/menus/lettering_menu.h"
+#include "app/style/words.h"
 
 #include "document/blocks.h"
 #include "document/level.h"
@@ -184,7 +185,7 @@ void type_gaps(Desk& desk, double mm) {
 
 // One step, or nothing with the reason.
 void cure(Desk& desk, const std::vector<PieceId>& pieces, Cure by) {
-  const QString name = Desk::tr(cure_name(by));
+  const QString name = core_words(cure_name(by));
   desk.start_step(
       name, name,
       [&desk, document = desk.session.document(), pieces, by](std::stop_token stop) -> Result<Document> {

@@ -108,8 +108,8 @@ void GapStrip::refresh() {
                        : laid_by == BendKind::Straight   ? tr("the run as it stands")
                        : laid_by == BendKind::Arc        ? tr("arc laid straight")
                                                          : tr("guide laid straight");
-  QString about = laid + tr(" · bracket: optical gap against its target · number: closest distance, %1")
-                             .arg(unit_name(session_.document().unit));
+  QString about = tr("%1 · bracket: optical gap against its target · number: closest distance, %2")
+                      .arg(laid, unit_name(session_.document().unit));
   if (letters)
     if (const Gap* g = view_->current())
       if (const Result<PieceResult>& now = session_.seated(piece->id); now)

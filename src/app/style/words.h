@@ -1,0 +1,27 @@
+// What the core says, in the language of the screen.
+#pragma once
+
+#include "document/edits.h"
+#include "geom/said.h"
+
+#include <QCoreApplication>
+
+namespace frelm {
+
+inline QString core_words(std::string_view words) {
+  return QCoreApplication::translate("core", std::string(words).c_str());
+}
+
+struct OnScreen {
+  QString operator()(std::string_view words) const { return core_words(words); }
+  static QString own(const std::string& text) { return QString::fromStdString(text); }
+  static int digit(QChar c) { return c.digitValue(); }
+};
+inline QString words_of(const Said& said) {
+  return spoken(said, OnScreen{});
+}
+inline QString piece_words(const Document& document, const Piece& piece) {
+  return words_of(piece_name(document, piece));
+}
+
+} // namespace frelm

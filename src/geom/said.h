@@ -1,0 +1,63 @@
+// Words with places for arguments. The core says what is so as such a value: it reads as English (`english`), which the
+// command line prints, and it is a code that the window looks up in the language of the screen before it puts the
+// arguments in. Words are marked with FRELM_WORDS where they stand, so that the list of all can be made.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#define FRELM_WORDS(context, words) words
+
+namespace frelm {
+
+struct Said {
+  std::string_view words = {}; // "%1: %2 too long"; of a literal
+  std::vector<Said> parts;     // for %1, %2…
+  std::string as_is;           // with empty words: a number, a name, what the user has typed
+  bool operator==(const Said&) const = default;
+};
+
+inline Said as_part(Said said) {
+  return said;
+}
+inline Said as_part(std::string text) {
+  return {{}, {}, std::move(text)};
+}
+inline Said named(std::string_view words) {
+  return {words, {}, {}};
+}
+template <class... Parts> Said say(std::string_view words, Parts&&... parts) {
+  return {words, {as_part(std::forward<Parts>(parts))...}, {}};
+}
+
+// lookup: words → words; what is said with each part in its place.
+template <class Lookup> auto spoken(const Said& said, const Lookup& lookup) -> decltype(lookup(said.words)) {
+  using Text = decltype(lookup(said.words));
+  if (said.words.empty())
+    return lookup.own(said.as_is);
+  const Text words = lookup(said.words);
+  Text out;
+  for (std::size_t i = 0; i < static_cast<std::size_t>(words.size()); ++i) {
+    const auto c = words[i];
+    if (c == '%' && i + 1 < static_cast<std::size_t>(words.size()) && words[i + 1] >= '1' && words[i + 1] <= '9') {
+      const auto part = static_cast<std::size_t>(lookup.digit(words[++i]) - 1);
+      if (part < said.parts.size())
+        out += spoken(said.parts[part], lookup);
+    } else {
+      out += c;
+    }
+  }
+  return out;
+}
+
+struct English {
+  std::string operator()(std::string_view words) const { return std::string(words); }
+  static std::string own(const std::string& text) { return text; }
+  static int digit(char c) { return c - '0'; }
+};
+inline std::string english(const Said& said) {
+  return spoken(said, English{});
+}
+
+} // namespace frelm
