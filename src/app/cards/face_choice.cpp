@@ -43,8 +43,8 @@ public:
     painter->setClipping(false);
   }
   QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const int height = is_line(index) ? 9 : option.fontMetrics.height() * 2;
-    return {QStyledItemDelegate::sizeHint(option, index).width() + 120, height};
+    // Without looking at the words: lists of a thousand faces are laid out at once.
+    return {option.fontMetrics.averageCharWidth() * 40, is_line(index) ? 9 : option.fontMetrics.height() * 2};
   }
 
 private:
@@ -65,7 +65,7 @@ FaceChoice::FaceChoice(const FaceLibrary& faces, QWidget* parent) : ChoiceBox(pa
     const QString family = QString::fromStdString(e.name.family);
     if (QStringList& group = e.bundled ? ours_ : machines_; !ours_.contains(family) && !group.contains(family))
       group << family;
-    if (e.bundled)
+    if (e.bundled && family != font().family()) // the window's own face is there already, and stays as it is
       QFontDatabase::addApplicationFont(QString::fromStdString(e.file));
   }
   completer()->setFilterMode(Qt::MatchContains);

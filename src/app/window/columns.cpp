@@ -75,11 +75,19 @@ QSize Columns::minimumSizeHint() const {
   return {cards + canvas_least / 2, parts_.canvas->minimumHeight() + parts_.strip->minimumSizeHint().height()};
 }
 
+// What the parts need is known only when they have been styled.
+bool Columns::event(QEvent* event) {
+  if (event->type() == QEvent::LayoutRequest)
+    arrange();
+  return QWidget::event(event);
+}
+
 // Until the user has moved an edge the columns are as narrow as they may be: the letters get the room.
 void Columns::resizeEvent(QResizeEvent*) {
   arrange();
-  if (moved_)
-    return;
+}
+
+void Columns::share_out() {
   const int cards = left_->minimumSizeHint().width(),
             right = std::max(right_least, right_panel_->minimumSizeHint().width());
   across_->setSizes({cards, width() - cards - (tabbed_ ? 0 : right) - 2 * across_->handleWidth(), right});
@@ -90,6 +98,8 @@ void Columns::arrange() {
   const int others = std::max(parts_.pieces->minimumSizeHint().width(), parts_.check->minimumSizeHint().width());
   const int canvas = width() - cards - std::max(right_least, others + 2 * edge);
   set_tabbed(canvas < std::max<int>(canvas_least, static_cast<int>(canvas_share * width())));
+  if (!moved_)
+    share_out();
 }
 
 void Columns::set_tabbed(bool tabbed) {

@@ -43,11 +43,13 @@ public:
 
 protected:
   void resizeEvent(QResizeEvent* event) override;
+  bool event(QEvent* event) override;
 
 private:
   QWidget* panel(QWidget* first);
   void set_tabbed(bool tabbed);
   void arrange();
+  void share_out();
   bool lettering_selected() const;
 
   Session& session_;

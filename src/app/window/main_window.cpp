@@ -29,7 +29,7 @@ namespace {
 // As wide as the widest card, shown or not, so that nothing is cut off and the column keeps its width.
 class CardScroll final : public QScrollArea {
 public:
-  CardScroll() {
+  explicit CardScroll(QWidget* parent) : QScrollArea(parent) {
     // Cards keep their width whether there is a bar beside them or not.
     const auto make_room = [this](int, int most) { setViewportMargins(0, 0, most > 0 ? 0 : bar_width(), 0); };
     connect(verticalScrollBar(), &QScrollBar::rangeChanged, this, make_room);
@@ -60,21 +60,25 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
   apply_appearance(*qApp, appearance_);
   setWindowIcon(QIcon(":/icons/frelm.svg"));
-  canvas_ = new Canvas(session_);
-  bar_ = new QuestionBar(canvas_);
-  strip_ = new GapStrip(session_);
-  auto* central = new QWidget;
+  // From the outside in: with a style sheet a widget that is put into another one is styled anew with all that it
+  // holds, which took half of the start.
+  auto* central = new QWidget(this);
+  setCentralWidget(central);
   auto* all = new QVBoxLayout(central);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(0);
-  top_ = new TopRow(session_, *canvas_, commands_);
-  columns_ = new Columns(session_, {build_cards(), canvas_, strip_, pieces_ = new PiecesPanel(session_),
-                                    check_ = new CheckPanel(session_)});
-  status_ = new StatusRow(session_, *canvas_, task_, saving_);
+  canvas_ = new Canvas(session_, central);
+  bar_ = new QuestionBar(canvas_);
+  auto* cards = new QWidget(central);
+  top_ = new TopRow(session_, *canvas_, commands_, central);
+  strip_ = new GapStrip(session_, central), pieces_ = new PiecesPanel(session_, central);
+  check_ = new CheckPanel(session_, central);
+  columns_ = new Columns(session_, {cards, canvas_, strip_, pieces_, check_}, central);
+  status_ = new StatusRow(session_, *canvas_, task_, saving_, central);
   all->addWidget(top_);
   all->addWidget(columns_, 1);
   all->addWidget(status_);
-  setCentralWidget(central);
+  build_cards(cards);
   desk_.emplace(Desk{.session = session_,
                      .faces = faces_,
                      .storage = *storage_,
@@ -135,48 +139,42 @@ MainWindow::~MainWindow() {
   session_.stop_work();
 }
 
-QWidget* MainWindow::build_cards() {
-  auto* left = new QWidget;
-  auto* all = new QVBoxLayout(left);
+void MainWindow::build_cards(QWidget* place) {
+  auto* all = new QVBoxLayout(place);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(8);
-  letters_ = new LettersCard(session_);
-  bend_ = new BendCard(session_);
-  spacing_ = new SpacingCard(session_);
-  finish_ = new FinishCard(session_);
-  release_ = new ReleaseBox(session_);
-  outline_card_ = new OutlineCard(session_);
-  guide_card_ = new GuideCard(session_);
-  kind_card_ = new GuideKindCard(session_);
-  nodes_card_ = new NodesCard(session_);
-  letter_card_ = new LetterCard(session_);
-  many_card_ = new ManyCard(session_);
-  start_card_ = new StartCard(session_);
-  sheet_card_ = new SheetCard(session_);
-  auto* column = new QWidget;
-  auto* cards = new QVBoxLayout(column);
-  cards->setContentsMargins(0, 0, 0, 0);
-  cards->setSpacing(6);
-  for (Card* card : {static_cast<Card*>(kind_card_), static_cast<Card*>(nodes_card_), static_cast<Card*>(letter_card_),
-                     static_cast<Card*>(start_card_), static_cast<Card*>(letters_), static_cast<Card*>(bend_),
-                     static_cast<Card*>(spacing_), static_cast<Card*>(finish_), static_cast<Card*>(outline_card_),
-                     static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_), static_cast<Card*>(sheet_card_)})
-    cards->addWidget(card);
-  cards->addStretch(1);
-  auto* scroll = card_scroll_ = new CardScroll;
+  auto* scroll = card_scroll_ = new CardScroll(place);
+  auto* column = new QWidget(scroll);
+  all->addWidget(scroll, 1);
   scroll->setObjectName("panel");
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setWidget(column);
-  all->addWidget(scroll, 1);
+  auto* cards = new QVBoxLayout(column);
+  cards->setContentsMargins(0, 0, 0, 0);
+  cards->setSpacing(6);
+  for (Card* card : {static_cast<Card*>(kind_card_ = new GuideKindCard(session_, column)),
+                     static_cast<Card*>(nodes_card_ = new NodesCard(session_, column)),
+                     static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
+                     static_cast<Card*>(start_card_ = new StartCard(session_, column)),
+                     static_cast<Card*>(letters_ = new LettersCard(session_, column)),
+                     static_cast<Card*>(bend_ = new BendCard(session_, column)),
+                     static_cast<Card*>(spacing_ = new SpacingCard(session_, column)),
+                     static_cast<Card*>(finish_ = new FinishCard(session_, column)),
+                     static_cast<Card*>(outline_card_ = new OutlineCard(session_, column)),
+                     static_cast<Card*>(guide_card_ = new GuideCard(session_, column)),
+                     static_cast<Card*>(many_card_ = new ManyCard(session_, column)),
+                     static_cast<Card*>(sheet_card_ = new SheetCard(session_, column))})
+    cards->addWidget(card);
+  cards->addStretch(1);
+  release_ = new ReleaseBox(session_, place);
   all->addWidget(release_);
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
     connect(card, &Card::opened, this, [this, card] { open_card(card); });
   bend_->set_open(true);
-  return left;
 }
 
 void MainWindow::build_menus() {

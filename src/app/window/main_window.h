@@ -71,7 +71,7 @@ protected:
   void closeEvent(QCloseEvent* event) override;
 
 private:
-  QWidget* build_cards();
+  void build_cards(QWidget* place);
   void build_menus();
   void fill_file_menu(QMenu* menu);
   void fill_help_menu(QMenu* menu);
