@@ -19,7 +19,8 @@ int int_of(FcPattern* pattern, const char* key, int otherwise) {
   return FcPatternGetInteger(pattern, key, 0, &value) == FcResultMatch ? value : otherwise;
 }
 
-// One font as fontconfig describes it; nothing for bitmap, variable and named-instance fonts.
+// One font as fontconfig describes it; nothing for bitmap fonts. Of a variable one each named instance is a font, with
+// its number in the index's upper half; the pattern for all its axes is left out.
 std::optional<FaceEntry> entry_of(FcPattern* p, const std::string& file, bool bundled) {
   FcBool scalable = FcFalse, variable = FcFalse;
   FcPatternGetBool(p, FC_SCALABLE, 0, &scalable);
@@ -34,7 +35,7 @@ std::optional<FaceEntry> entry_of(FcPattern* p, const std::string& file, bool bu
                   bundled};
   if (scalable == FcFalse || variable == FcTrue || (format != "TrueType" && format != "CFF"))
     return std::nullopt;
-  if (index >> 16 != 0 || entry.name.family.empty())
+  if (entry.name.family.empty())
     return std::nullopt;
   return entry;
 }
@@ -46,13 +47,13 @@ std::vector<FaceEntry> bundled_fonts(const std::string& directory) {
     const std::string extension = item.path().extension().string(), file = item.path().string();
     if (extension != ".otf" && extension != ".ttf")
       continue;
-    int faces = 0;
-    FcPattern* p = FcFreeTypeQuery(reinterpret_cast<const FcChar8*>(file.c_str()), 0, nullptr, &faces);
-    if (p == nullptr)
-      continue;
-    if (std::optional<FaceEntry> entry = entry_of(p, file, true))
-      out.push_back(std::move(*entry));
-    FcPatternDestroy(p);
+    FcFontSet* set = FcFontSetCreate();
+    constexpr unsigned all = -1U; // faces and named instances
+    FcFreeTypeQueryAll(reinterpret_cast<const FcChar8*>(file.c_str()), all, nullptr, nullptr, set);
+    for (int i = 0; i < set->nfont; ++i)
+      if (std::optional<FaceEntry> entry = entry_of(set->fonts[i], file, true))
+        out.push_back(std::move(*entry));
+    FcFontSetDestroy(set);
   }
   return out;
 }

@@ -12,7 +12,7 @@ namespace frelm {
 struct FaceEntry {
   FaceName name;
   std::string file;
-  int index = 0;
+  int index = 0;   // of the face in its file; from bit 16 on the number of a variable face's named instance, or 0
   int weight = 80; // fontconfig's scale: 80 regular, 200 bold
   bool slanted = false;
   bool bundled = false;

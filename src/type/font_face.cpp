@@ -377,11 +377,15 @@ Result<std::shared_ptr<const Face>> open_font(const std::string& path, int index
     hb_blob_destroy(blob);
     return unreadable;
   }
-  hb_face_t* hb_face = hb_face_create(blob, static_cast<unsigned>(index));
+  constexpr unsigned instance_from = 16;
+  const unsigned number = static_cast<unsigned>(index), instance = number >> instance_from;
+  hb_face_t* hb_face = hb_face_create(blob, number & 0xffffU);
   hb_font_t* font = hb_font_create(hb_face);
   const int upem = static_cast<int>(hb_face_get_upem(hb_face));
   hb_font_set_scale(font, upem, upem);
   hb_ot_font_set_funcs(font);
+  if (instance > 0)
+    hb_font_set_var_named_instance(font, instance - 1);
   hb_font_make_immutable(font);
   hb_face_destroy(hb_face);
   return std::shared_ptr<const Face>(std::make_shared<FontFace>(blob, font, face));

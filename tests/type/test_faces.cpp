@@ -2,7 +2,11 @@
 #include "reference/hb_shape.h"
 #include "support/fixtures.h"
 #include "type/bidi.h"
+#include "type/face_library.h"
+#include "type/font_face.h"
 
+#include <QProcess>
+#include <QTemporaryDir>
 #include <QTest>
 #include <set>
 
@@ -234,6 +238,47 @@ private slots:
     QCOMPARE(to_utf8(from_utf8(text)), text);
     QVERIFY(from_utf8("a\xff\xc3") == U"a\ufffd\ufffd");
     QVERIFY(from_utf8("\xed\xa0\x80").find(U'\xd800') == std::u32string::npos);
+  }
+
+  // Named instances of a variable face are styles of it, with the outlines and advances of fontTools' instancer within
+  // one unit, which it rounds to; the letters differ from the default ones, and a job carries their shapes.
+  void instances_of_a_variable_face() {
+    QTemporaryDir dir;
+    QProcess python;
+    python.start("/usr/bin/python3", {FRELM_SOURCE_DIR "/tests/reference/make_variable_face.py", dir.path()});
+    QVERIFY(python.waitForFinished(60'000) && python.exitCode() == 0);
+    const QStringList names = QString::fromUtf8(python.readAllStandardOutput()).trimmed().split('\n');
+    QCOMPARE(names.size(), 5);
+    const FaceLibrary library(dir.path().toStdString(), false);
+    QCOMPARE(library.entries().size(), std::size_t{5});
+    const auto by_default = library.face({"Creek Flex", "Regular"});
+    QVERIFY(by_default.ok());
+    for (const QString& name : names) {
+      const auto face = library.face({"Creek Flex", name.toStdString()});
+      QVERIFY2(face.ok(), qPrintable(name));
+      const auto plain = open_font(dir.filePath("plain-" + QString(name).replace(' ', '-') + ".bin").toStdString());
+      QVERIFY(plain.ok());
+      const auto ours = (*face)->shape(U"HxI O", Ligatures::On), theirs = (*plain)->shape(U"HxI O", Ligatures::On);
+      QCOMPARE(ours.size(), theirs.size());
+      double worst = 0, changed = 0;
+      for (std::size_t i = 0; i < ours.size(); ++i) {
+        QVERIFY(std::abs(ours[i].advance - theirs[i].advance) <= 1);
+        const auto a = (*face)->outline(ours[i].glyphs[0].glyph), b = (*plain)->outline(theirs[i].glyphs[0].glyph),
+                   d = (*by_default)->outline(ours[i].glyphs[0].glyph);
+        QCOMPARE(a->contours.size(), b->contours.size());
+        for (std::size_t c = 0; c < a->contours.size(); ++c) {
+          QCOMPARE(a->contours[c].segments.size(), b->contours[c].segments.size());
+          for (std::size_t s = 0; s < a->contours[c].segments.size(); ++s) {
+            const Segment &m = a->contours[c].segments[s], &n = b->contours[c].segments[s];
+            for (const auto& [p, q] : {std::pair{m.p0, n.p0}, {m.p1, n.p1}, {m.p2, n.p2}, {m.p3, n.p3}})
+              worst = std::max(worst, distance(p, q));
+            changed = std::max(changed, distance(m.p0, d->contours[c].segments[s].p0));
+          }
+        }
+      }
+      QVERIFY2(worst <= 1, qPrintable(QString("%1: %2").arg(name).arg(worst)));
+      QCOMPARE(changed > 3, name != "Regular");
+    }
   }
 };
 

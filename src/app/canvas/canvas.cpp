@@ -185,7 +185,7 @@ void Canvas::paintEvent(QPaintEvent*) {
   paint_overlay(painter, scene, overlay_);
   if (session_.shown().pieces.empty()) {
     painter.setPen(QColor("#5f6b70"));
-    painter.drawText(sheet_area(), Qt::AlignCenter,
+    painter.drawText(sheet_area().adjusted(0, 0, 0, -kept_free_), Qt::AlignCenter,
                      tr("Type a name on the left,\nor take the Letters tool and click where it should stand."));
   }
   painter.setClipping(false);
