@@ -203,6 +203,84 @@ private slots:
   }
 
   // A command that opens a page of its own from the page that finds it.
+  // A badge from its words to outlines with no mouse.
+  void a_badge_by_keyboard_alone() {
+    WindowFixture f;
+    const auto key = [&](Qt::Key k, Qt::KeyboardModifiers m = {}) {
+      QTest::keyClick(QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : &f.window, k, m);
+      f.settle();
+    };
+    const auto type = [&](const QString& text) { QTest::keyClicks(QApplication::focusWidget(), text); };
+    const auto command = [&](const QString& words) {
+      key(Qt::Key_F, Qt::ControlModifier);
+      type(words);
+      key(Qt::Key_Return);
+    };
+    const auto tab_to = [&](const QString& name) {
+      for (int i = 0; i < 80; ++i) {
+        if (QApplication::focusWidget() != nullptr && QApplication::focusWidget()->accessibleName() == name)
+          return true;
+        key(Qt::Key_Tab);
+      }
+      return false;
+    };
+    type("Saltmarsh"); // the field has the keyboard from the first
+    key(Qt::Key_Return);
+    command("ride on a guide");
+    QCOMPARE(f.selected().lettering()->recipe.bend.kind, BendKind::Guide);
+    key(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(tab_to("Radius of the guide"));
+    QTest::keyClick(QApplication::focusWidget(), Qt::Key_A, Qt::ControlModifier);
+    type("120");
+    key(Qt::Key_Return);
+    QCOMPARE(circle_under(f.document(), *f.selected().lettering()).radius, 120.0);
+    key(Qt::Key_L, Qt::ControlModifier);
+    type("Upper Creek"); // over the words that are there, all chosen
+    command("ride on a guide");
+    key(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(tab_to("Tops: Outward") || tab_to("Tops: Inward"));
+    key(Qt::Key_Right);
+    key(Qt::Key_Space);
+    QCOMPARE(f.selected().lettering()->recipe.bend.guide.tops, Tops::Inward);
+    f.window.canvas().setFocus(); // where Esc leads as well
+    key(Qt::Key_A, Qt::ControlModifier);
+    key(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(QTest::qWaitFor([&] { return !f.window.task().running(); }, 10'000));
+    std::size_t outlines = 0;
+    for (const auto& p : f.document().pieces)
+      outlines += p->outline() != nullptr;
+    QCOMPARE(outlines, std::size_t{2});
+  }
+
+  // The same with no keyboard but for the words, which the badge brings along: buttons, handles, the mouse on the
+  // sheet.
+  void a_badge_by_pointer_alone() {
+    WindowFixture f;
+    QTest::mouseClick(f.button("Badge"), Qt::LeftButton);
+    QVERIFY(f.settle());
+    const PieceId last = f.selected().id;
+    const Document badge = f.document();
+    const Handle corner = f.handle(HandleKind::Corner);
+    f.drag(corner.at, corner.at + Vec{6, 4});
+    QVERIFY(f.settle());
+    QVERIFY(!(f.document() == badge));
+    for (QToolButton* b : f.window.findChildren<QToolButton*>("tool"))
+      if (b->text() == "Undo")
+        QTest::mouseClick(b, Qt::LeftButton);
+    QVERIFY(f.document() == badge);
+    f.click({5, 5});
+    QVERIFY(f.session().selection().empty());
+    f.drag({2, 2}, {598, 398}); // a rubber band round all
+    QVERIFY(f.session().selection().size() >= 3);
+    const QListView* list = f.window.findChild<PiecesPanel*>()->list();
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(list->model()->index(0, 0)).center());
+    QCOMPARE(f.selected().id, last);
+    QVERIFY(f.settle());
+    QTest::mouseClick(f.button("Release to outlines"), Qt::LeftButton);
+    QVERIFY(QTest::qWaitFor([&] { return !f.window.task().running(); }, 10'000));
+    QVERIFY(f.selected().outline() != nullptr);
+  }
+
   void one_page_gives_way_to_the_next() {
     WindowFixture f;
     for (const char* word : {"settings", "keys", "find"}) {

@@ -296,7 +296,17 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .keys = {QKeySequence("Ctrl+Return")},
                       .tip = Desk::tr("The letters become outlines, as the Finish card says; Reopen brings them back"),
                       .run = [&desk] { release_selected(desk, desk.release.as(), desk.release.guide()); },
-                      .why_not = desk.needs_lettering()});
+                      .why_not =
+                          [&desk] {
+                            const auto& ids = desk.session.selection();
+                            return std::any_of(ids.begin(), ids.end(),
+                                               [&](PieceId id) {
+                                                 const Piece* p = desk.session.document().find(id);
+                                                 return p != nullptr && p->lettering() != nullptr;
+                                               })
+                                       ? QString()
+                                       : Desk::tr("Select a lettering first");
+                          }});
   commands.add(menu, {.id = "lettering.reopen",
                       .words = Desk::tr("Re&open"),
                       .keys = {QKeySequence("Ctrl+Shift+Return")},
