@@ -100,8 +100,8 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .appearance = [this] { return appearance_; },
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
-  many_card_->offer(commands_,
-                    {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it", "lettering.together"});
+  many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
+                                "lettering.together", "lettering.release"});
   wire();
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
