@@ -76,8 +76,8 @@ private:
       if (result.error().code == ErrorCode::Cancelled)
         return;
       const bool face = result.error().code == ErrorCode::NotFound;
-      add(Weight::MustFix, face ? FindingKind::FaceMissing : FindingKind::CannotBeSet,
-          say(FRELM_WORDS("core", "%1"), result.error().text()), &piece, {});
+      add(Weight::MustFix, face ? FindingKind::FaceMissing : FindingKind::CannotBeSet, as_it_is(result.error().text()),
+          &piece, {});
       return;
     }
     if (result->outline != nullptr)
@@ -145,7 +145,7 @@ private:
       add(Weight::Look, FindingKind::LettersLacking, say(FRELM_WORDS("core", "%1: %2"), name, to_utf8(set.missing)),
           &piece, text.ink);
     if (set.letter_count() == 0)
-      add(Weight::Note, FindingKind::NothingLettered, say(FRELM_WORDS("core", "%1"), name), &piece, {});
+      add(Weight::Note, FindingKind::NothingLettered, as_it_is(name), &piece, {});
     if (!lettering.recipe.finish.welds()) {
       const std::vector<Gap> overlaps = find_overlaps(text, {.stop = stop_});
       Box where;

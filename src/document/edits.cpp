@@ -351,7 +351,7 @@ Document set_tweak(Document document, PieceId id, const LetterTweak& tweak) {
 Said piece_name(const Piece& piece, Unit unit) {
   const auto mm = [unit](double v) { return format_length(v, unit); };
   if (!piece.name.empty())
-    return as_part(piece.name);
+    return as_it_is(piece.name);
   if (const Guide* guide = piece.guide()) {
     if (const CircleGuide* circle = guide->circle())
       return say(FRELM_WORDS("core", "Circle r %1"), mm(circle->radius));
@@ -359,19 +359,19 @@ Said piece_name(const Piece& piece, Unit unit) {
       return say(FRELM_WORDS("core", "Band %1 to %2"), mm(band->inner), mm(band->outer));
     if (const auto* spiral = std::get_if<SpiralGuide>(&guide->shape))
       return say(FRELM_WORDS("core", "Spiral, pitch %1"), mm(spiral->pitch));
-    return named(shape_name(guide->shape));
+    return say(shape_name(guide->shape));
   }
   if (const Lettering* l = piece.lettering()) {
     if (const Letters* letters = l->recipe.letters()) {
       std::u32string text = cased(plain_text(letters->text), letters->capitals);
       std::replace(text.begin(), text.end(), U'\n', U' ');
       std::string out = to_utf8(text);
-      return out.find_first_not_of(' ') == std::string::npos ? named(FRELM_WORDS("core", "Empty lettering"))
-                                                             : as_part(std::move(out));
+      return out.find_first_not_of(' ') == std::string::npos ? say(FRELM_WORDS("core", "Empty lettering"))
+                                                             : as_it_is(std::move(out));
     }
-    return named(FRELM_WORDS("core", "Made from pieces"));
+    return say(FRELM_WORDS("core", "Made from pieces"));
   }
-  return named(FRELM_WORDS("core", "Outline"));
+  return say(FRELM_WORDS("core", "Outline"));
 }
 
 Said piece_name(const Document& document, const Piece& piece) {

@@ -20,22 +20,29 @@ Result<Done> can_be_laid(const Document& document, PieceId id) {
 
 std::optional<LetteringWithLines> lettering_with_lines(const Document& document, const std::vector<PieceId>& ids,
                                                        const DocumentEvaluator& evaluator) {
+  constexpr std::size_t most = 3; // a lettering and two lines: of more nothing comes, so they are not looked at
+  if (ids.size() > most)
+    return std::nullopt;
+  std::vector<PieceId> ordered = ids;
+  std::sort(ordered.begin(), ordered.end(),
+            [&](PieceId a, PieceId b) { return document.index_of(a) < document.index_of(b); });
   LetteringWithLines out;
-  for (const auto& p : document.pieces) {
-    if (std::find(ids.begin(), ids.end(), p->id) == ids.end())
-      continue;
-    if (const Lettering* l = p->lettering()) {
+  for (const PieceId id : ordered) {
+    const Piece* piece = document.find(id);
+    if (piece == nullptr)
+      return std::nullopt;
+    if (const Lettering* l = piece->lettering()) {
       if (out.lettering != 0 || l->recipe.letters() == nullptr)
         return std::nullopt;
-      out.lettering = p->id;
+      out.lettering = id;
       continue;
     }
-    const auto line = evaluator.guide(document, p->id);
+    const auto line = evaluator.guide(document, id);
     if (!line)
       return std::nullopt;
-    ((*line)->curve->closed() ? out.closed : out.open).push_back(p->id);
+    ((*line)->curve->closed() ? out.closed : out.open).push_back(id);
   }
-  if (out.lettering == 0 || out.open.size() + out.closed.size() + 1 != ids.size())
+  if (out.lettering == 0)
     return std::nullopt;
   return out;
 }
@@ -96,6 +103,18 @@ Result<Document> set_between(const Document& document, PieceId lettering, PieceI
     rails.top = {{swapped ? other : one, {}}, {ProfileKind::Guide, 0, 1, 0}, {}};
     rails.bottom = {{swapped ? one : other, {}}, {ProfileKind::Guide, 0, 1, 0}, {}};
   });
+}
+
+Result<Document> set_into(const Document& document, PieceId lettering, PieceId shape,
+                          const DocumentEvaluator& evaluator) {
+  if (const Result<Done> can = can_be_laid(document, lettering); !can)
+    return can.error();
+  const auto line = evaluator.guide(document, shape);
+  if (!line)
+    return line.error();
+  if (!(*line)->curve->closed())
+    return bad_input("the shape to fill is open; close it first", "Bend");
+  return fill_into(document, lettering, shape);
 }
 
 } // namespace frelm

@@ -5,7 +5,7 @@
 
 namespace frelm {
 
-// One lettering and lines; nothing where the pieces are anything else. open, closed: those lines that letters can
+// One lettering and lines; nothing where the pieces are anything else, or more than three. open, closed: those lines that letters can
 // follow, in drawing order.
 struct LetteringWithLines {
   PieceId lettering = 0;
@@ -27,5 +27,9 @@ Result<Document> ridden(const Document& document, PieceId lettering, PieceId lin
 // above, and those of begin_warp.
 Result<Document> set_between(const Document& document, PieceId lettering, PieceId one, PieceId other,
                              const DocumentEvaluator& evaluator);
+
+// The lettering fills a closed line. Errors: as for ridden, an open line.
+Result<Document> set_into(const Document& document, PieceId lettering, PieceId shape,
+                          const DocumentEvaluator& evaluator);
 
 } // namespace frelm

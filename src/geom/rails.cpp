@@ -12,8 +12,9 @@ namespace {
 constexpr double least_rightward = 1e-3; // of a unit tangent: less stands upright
 constexpr int looked_at = 400;           // places along a rail
 constexpr int bisections = 60;
-constexpr double same_break = 1e-9; // of the box's width
-constexpr int stretch_places = 6;   // on each segment
+constexpr double same_place = 1e-12; // of a rail's length
+constexpr double same_break = 1e-9;  // of the box's width
+constexpr int stretch_places = 6;    // on each segment
 
 std::optional<Error> not_rightward(const Curve& rail, const char* name) {
   for (int i = 0; i <= looked_at; ++i) {
@@ -26,29 +27,34 @@ std::optional<Error> not_rightward(const Curve& rail, const char* name) {
   return std::nullopt;
 }
 
-// Both rails, tabulated for the many lookups of a warp.
+// A rail tabulated for the many lookups of a warp, and where its ends are.
+struct Table {
+  explicit Table(const Curve& rail) : curve(rail), x0(curve.at(0).point.x), x1(curve.at(curve.length()).point.x) {}
+  CurveTable curve;
+  double x0, x1;
+};
 struct Tables {
   explicit Tables(const Rails& rails) : top(rails.top), bottom(rails.bottom) {}
-  CurveTable top, bottom;
+  Table top, bottom;
 };
 
-// The place of a rail that runs from left to right at this x.
-CurveTable::Place at_x(const CurveTable& rail, double x) {
-  double lo = 0, hi = rail.length();
-  // A first guess by the share of the way, then Newton's method within the bracket.
-  const double x0 = rail.at(lo).point.x, x1 = rail.at(hi).point.x;
-  double s = std::clamp((x - x0) / (x1 - x0), 0.0, 1.0) * hi;
-  for (int i = 0; i < bisections; ++i) {
-    const CurveTable::Place p = rail.at(s);
+// The place of a rail that runs from left to right at this x. A first guess by the share of the way, then Newton's
+// method within the bracket.
+CurveTable::Place at_x(const Table& rail, double x) {
+  const double length = rail.curve.length(), near = same_place * length;
+  double lo = 0, hi = length, s = std::clamp((x - rail.x0) / (rail.x1 - rail.x0), 0.0, 1.0) * length;
+  CurveTable::Place p = rail.curve.at(s);
+  for (int i = 0; i < bisections && std::abs(p.point.x - x) > near; ++i) {
     const double off = p.point.x - x;
     (off > 0 ? hi : lo) = s;
     const double newton = s - off / std::max(p.along.x, least_rightward);
     const double next = newton > lo && newton < hi ? newton : (lo + hi) / 2;
-    if (std::abs(next - s) < 1e-12 * rail.length())
+    if (next == s)
       break;
     s = next;
+    p = rail.curve.at(s);
   }
-  return rail.at(s);
+  return p;
 }
 
 void keep_apart(std::vector<double>& breaks, const Box& source) {
@@ -68,8 +74,8 @@ WarpMap following(const Box& source, std::shared_ptr<const Rails> rails) {
       map.breaks.push_back(source.x0 + source.width() * s / rail->length());
   map.at = [source, tables = std::make_shared<const Tables>(*rails)](Point p) {
     const double u = (p.x - source.x0) / source.width(), v = (p.y - source.y0) / source.height();
-    const double lt = tables->top.length(), lb = tables->bottom.length();
-    const CurveTable::Place t = tables->top.at(u * lt), b = tables->bottom.at(u * lb);
+    const double lt = tables->top.curve.length(), lb = tables->bottom.curve.length();
+    const CurveTable::Place t = tables->top.curve.at(u * lt), b = tables->bottom.curve.at(u * lb);
     return WarpPlace{lerp(t.point, b.point, v), lerp(t.along * lt, b.along * lb, v) / source.width(),
                      (b.point - t.point) / source.height()};
   };

@@ -18,14 +18,14 @@ struct Said {
   bool operator==(const Said&) const = default;
 };
 
+inline Said as_it_is(std::string text) {
+  return {{}, {}, std::move(text)};
+}
 inline Said as_part(Said said) {
   return said;
 }
 inline Said as_part(std::string text) {
-  return {{}, {}, std::move(text)};
-}
-inline Said named(std::string_view words) {
-  return {words, {}, {}};
+  return as_it_is(std::move(text));
 }
 template <class... Parts> Said say(std::string_view words, Parts&&... parts) {
   return {words, {as_part(std::forward<Parts>(parts))...}, {}};

@@ -3,6 +3,7 @@
 // width is spread over them by G(X) = integral of h^-p, tabulated and turned round by Newton's method.
 #include "geom/upright_fill.h"
 
+#include "geom/bisect.h"
 #include "geom/crossings.h"
 #include "geom/rails.h"
 
@@ -122,12 +123,8 @@ double ShapeHeights::reaches(double share, bool last) const {
   if (at(end) >= wanted)
     return end;
   for (int i = 1; i <= looked_at; ++i)
-    if (at(place(i)) >= wanted) {
-      double out = place(i - 1), in = place(i);
-      for (int k = 0; k < 60; ++k)
-        (at((out + in) / 2) >= wanted ? in : out) = (out + in) / 2;
-      return in;
-    }
+    if (at(place(i)) >= wanted)
+      return bisect({place(i - 1), place(i)}, [&](double x) { return at(x) >= wanted; }).high;
   return greatest_at_;
 }
 
@@ -164,12 +161,7 @@ private:
   // The part of a piece between two x.
   static ShapeHeights::Piece clipped(ShapeHeights::Piece p, double from, double to) {
     const auto t_at = [&](double x) {
-      double low = 0, high = 1;
-      for (int i = 0; i < 60; ++i) {
-        const double middle = (low + high) / 2;
-        ((p.s.at(middle).x < x) == p.rightward ? low : high) = middle;
-      }
-      return (low + high) / 2;
+      return bisect({0, 1}, [&](double t) { return (p.s.at(t).x >= x) == p.rightward; }).high;
     };
     const double a = std::max(p.from, from), b = std::min(p.to, to);
     const double ta = a > p.from ? t_at(a) : p.rightward ? 0.0 : 1.0, tb = b < p.to ? t_at(b) : p.rightward ? 1.0 : 0.0;
@@ -236,8 +228,8 @@ public:
     }
     whole_ = nodes_.back().g;
   }
-  // The place at a share of the whole, and what a step of the share makes of it.
-  std::pair<double, double> at(double share) const {
+  // The place at a share of the whole; where the height is h a step of the share is as much as rate(h).
+  double at(double share) const {
     const double wanted = share * whole_;
     auto it = std::partition_point(nodes_.begin(), nodes_.end(), [&](const Node& n) { return n.g < wanted; });
     it = std::clamp(it, nodes_.begin() + 1, nodes_.end() - 1);
@@ -245,8 +237,7 @@ public:
     const double step = b.x - a.x;
     double low = 0, high = 1, t = (wanted - a.g) / (b.g - a.g);
     if (!(t >= 0 && t <= 1)) // beyond the ends: straight on
-      return {t < 0 ? a.x + (wanted - a.g) / a.slope : b.x + (wanted - b.g) / b.slope,
-              whole_ / (t < 0 ? a.slope : b.slope)};
+      return t < 0 ? a.x + (wanted - a.g) / a.slope : b.x + (wanted - b.g) / b.slope;
     for (int i = 0; i < 40; ++i) {
       const double t2 = t * t, t3 = t2 * t;
       const double value = a.g * (2 * t3 - 3 * t2 + 1) + b.g * (3 * t2 - 2 * t3) +
@@ -262,9 +253,9 @@ public:
       }
       t = next;
     }
-    const double x = std::lerp(a.x, b.x, t);
-    return {x, whole_ / slope(x)};
+    return std::lerp(a.x, b.x, t);
   }
+  double rate(double height) const { return whole_ * std::pow(height, power_); }
   double share_at(double x) const {
     auto it = std::partition_point(nodes_.begin(), nodes_.end(), [&](const Node& n) { return n.x < x; });
     it = std::clamp(it, nodes_.begin() + 1, nodes_.end() - 1);
@@ -316,10 +307,8 @@ Result<UprightMap> upright_fill(const Box& source, const Contour& boundary, cons
   std::sort(stops.begin(), stops.end());
   for (int i = 0; i <= looked_at; ++i) {
     const double x = std::lerp(out.from, out.to, (i + 0.5) / (looked_at + 1)), h = chains->height(x);
-    if (!(h > 1e-6) || std::abs(h - shape.at(x)) > joined)
-      return turns_back({x, UprightChains::piece_at(chains->top, x).y_at(x)});
     // Whatever else lies between the two edges is a hollow of the shape.
-    if (shape.crossings(x) > 2)
+    if (!(h > 1e-6) || std::abs(h - shape.at(x)) > joined || shape.crossings(x) > 2)
       return turns_back({x, UprightChains::piece_at(chains->top, x).y_at(x)});
   }
   Result<WarpMap> rails = rails_map({out.from, 0, out.to, 1}, {UprightChains::curve(chains->top),
@@ -330,9 +319,9 @@ Result<UprightMap> upright_fill(const Box& source, const Contour& boundary, cons
   for (const double x : rails->breaks)
     out.map.breaks.push_back(source.x0 + source.width() * spread->share_at(x));
   out.map.at = [source, spread, at = std::move(rails->at)](Point p) {
-    const auto [x, rate] = spread->at((p.x - source.x0) / source.width());
-    const WarpPlace w = at({x, (p.y - source.y0) / source.height()});
-    return WarpPlace{{x, w.point.y}, w.dx * (rate / source.width()), w.dy / source.height()};
+    const double x = spread->at((p.x - source.x0) / source.width());
+    const WarpPlace w = at({x, (p.y - source.y0) / source.height()}); // its dy is the height
+    return WarpPlace{{x, w.point.y}, w.dx * (spread->rate(w.dy.y) / source.width()), w.dy / source.height()};
   };
   return out;
 }

@@ -1,5 +1,6 @@
 #include "lettering/block_bend.h"
 
+#include "geom/crossings.h"
 #include "geom/offset.h"
 
 #include <fmt/format.h>
@@ -259,6 +260,46 @@ Result<Contour> inside(const Contour& shape, double margin, const std::stop_toke
   return *largest;
 }
 
+// What is solved once for each set of measures.
+Result<std::shared_ptr<const FillMap>> solved(FillKey key, const BlockEffort& effort,
+                                              const std::function<Result<FillMap>()>& solve) {
+  std::shared_ptr<const FillMap> made = effort.fills != nullptr ? effort.fills->find(key) : nullptr;
+  if (made != nullptr)
+    return made;
+  Result<FillMap> fresh = solve();
+  if (!fresh)
+    return Error{fresh.error().code, fresh.error().message,
+                 fresh.error().where.empty() ? "Rails" : "Rails, " + fresh.error().where};
+  made = std::make_shared<const FillMap>(std::move(*fresh));
+  return effort.fills != nullptr ? effort.fills->store(std::move(key), made) : made;
+}
+
+Result<BlockMap> fill_upright(const UprightFill& options, const Box& ink, Contour shape, double margin,
+                              const BlockEffort& effort) {
+  if (shape.area() < 0)
+    shape = shape.reversed();
+  Contour room = shape;
+  if (margin > 0) {
+    if (crosses_itself(shape))
+      return bad_input("the shape to fill crosses itself; choose one that doesn't", "Rails");
+    Result<Contour> inner = inside(shape, margin, effort.stop);
+    if (!inner)
+      return inner.error();
+    room = std::move(*inner);
+  }
+  const auto made = solved({ink, room, {}, false, {}, options}, effort, [&]() -> Result<FillMap> {
+    Result<UprightMap> upright = upright_fill(ink, room, options);
+    if (!upright)
+      return upright.error();
+    return FillMap{std::move(upright->map)};
+  });
+  if (!made)
+    return made.error();
+  const WarpMap& map = (*made)->map;
+  const double width = map.at({ink.x1, ink.y0}).point.x - map.at({ink.x0, ink.y0}).point.x;
+  return BlockMap{ink, map, width / ink.width(), {}, std::move(shape), std::move(room), {}};
+}
+
 Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides, const BlockEffort& effort) {
   if (guides.line == nullptr)
     return bad_input("choose a closed shape to fill: click one on the sheet", "Rails");
@@ -267,6 +308,8 @@ Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides
   const ShapeFill& f = bend.rails.fill;
   if (!(f.margin >= 0) || !std::isfinite(f.margin))
     return bad_input("the margin can't be negative", "Rails");
+  if (f.style == FillStyle::Upright)
+    return fill_upright(f.upright, ink, guides.line->curve->contour(arc_tolerance), f.margin, effort);
   const auto named = [](const Error& e) { return Error{e.code, e.message, "Rails"}; };
   Result<FillTarget> target = fill_target(guides.line->curve->contour(arc_tolerance));
   if (!target)
@@ -288,13 +331,6 @@ Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides
       target->corners[k] = f.margin > 0 ? edge.nearest(whole.at(s).point) : s;
     }
   }
-  if (f.style == FillStyle::Upright) {
-    Result<UprightMap> made = upright_fill(ink, target->boundary, f.upright);
-    if (!made)
-      return named(made.error());
-    BlockMap out{ink, std::move(made->map), (made->to - made->from) / ink.width(), {}, shape, target->boundary, {}};
-    return out;
-  }
   const FillMeasure room = fill_measure(*target);
   // Natural: the part of the shape that the letters take up is as high as they are when they are as wide as it.
   Box block = ink;
@@ -303,18 +339,13 @@ Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides
     const double w = std::max(ink.width(), ink.height() * room.width / room.height), h = w * room.height / room.width;
     block = {c.x - w / 2, c.y - h / 2, c.x + w / 2, c.y + h / 2};
   }
-  FillKey key{block, target->boundary, target->corners, effort.sketch, effort.only};
-  std::shared_ptr<const FillMap> made = effort.fills != nullptr ? effort.fills->find(key) : nullptr;
-  if (made == nullptr) {
-    Result<FillMap> solved = fill_map(block, *target, {effort.only, effort.stop, effort.sketch});
-    if (!solved)
-      return solved.error();
-    made = std::make_shared<const FillMap>(std::move(*solved));
-    if (effort.fills != nullptr)
-      made = effort.fills->store(std::move(key), made);
-  }
-  return BlockMap{block, made->map,   block.width() > 0 ? room.width / block.width() : 1, std::move(*target), shape,
-                  {},    made->solved};
+  const auto made = solved({block, target->boundary, target->corners, effort.sketch, effort.only, {}}, effort, [&] {
+    return fill_map(block, *target, {effort.only, effort.stop, effort.sketch});
+  });
+  if (!made)
+    return made.error();
+  const double scale = block.width() > 0 ? room.width / block.width() : 1;
+  return BlockMap{block, (*made)->map, scale, std::move(*target), shape, {}, (*made)->solved};
 }
 
 WarpMap framed(WarpMap map, const Affine& frame) {
@@ -331,8 +362,6 @@ WarpMap framed(WarpMap map, const Affine& frame) {
 
 // The map of what an affine map makes of a place. Its breaks are of no use here.
 WarpMap after(const Affine& first, const WarpMap& map) {
-  if (first == Affine{})
-    return map;
   return {[first, &map](Point p) {
             const WarpPlace w = map.at(first(p));
             return WarpPlace{w.point, w.linear(first.linear({1, 0})), w.linear(first.linear({0, 1}))};
@@ -399,9 +428,12 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
                                 const std::function<void(double)>& progress) {
   Box ink;
   std::vector<Box> boxes;
-  const auto first_done = [&](std::size_t i) { return effort.before.empty() ? Affine{} : effort.before[i]; };
-  for (std::size_t i = 0; i < outlines.size(); ++i) {
-    boxes.push_back(outlines[i].transformed(first_done(i)).bounds());
+  std::vector<Outline> raised; // only where something is done before
+  for (std::size_t i = 0; i < effort.before.size(); ++i)
+    raised.push_back(outlines[i].transformed(effort.before[i]));
+  const std::vector<Outline>& block = raised.empty() ? outlines : raised;
+  for (const Outline& o : block) {
+    boxes.push_back(o.bounds());
     ink.add(boxes.back());
   }
   Result<BlockMap> made = block_map(bend, ink, placement, guides, effort);
@@ -412,7 +444,7 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
   options.sketch = effort.sketch, options.stop = effort.stop;
   bool first = true;
   for (std::size_t i = 0; i < outlines.size(); ++i) {
-    Result<WarpResult> bent = warp(outlines[i].transformed(first_done(i)), made->map, options);
+    Result<WarpResult> bent = warp(block[i], made->map, options);
     if (!bent)
       return Error{bent.error().code, bent.error().message,
                    bent.error().where.empty() ? "Bend" : "Bend, " + bent.error().where};
@@ -424,7 +456,7 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
     if (const Box& b = boxes[i]; !b.empty() && !effort.sketch) { // nobody reads figures while the hand moves
       const double x = b.centre().x;
       out.block.heights.push_back(distance(made->map.at({x, b.y0}).point, made->map.at({x, b.y1}).point));
-      const WarpMap both = after(first_done(i), made->map);
+      const WarpMap both = effort.before.empty() ? made->map : after(effort.before[i], made->map);
       const WarpStretch s = stretch_of(outlines[i], both);
       WarpStretch& all = out.block.stretch;
       if (first || s.narrowest < all.narrowest)

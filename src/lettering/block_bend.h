@@ -32,10 +32,13 @@ struct FillKey {
   std::array<double, 4> corners{};
   bool sketch = false;
   std::optional<FillSolve> only;
+  std::optional<UprightFill> upright; // of one that is filled upright
   std::size_t hash() const {
     const std::size_t h = hash_of(source.x0, source.y0, source.x1, source.y1, boundary.segments.size(), sketch);
     const Segment first = boundary.segments.empty() ? Segment{} : boundary.segments.front();
-    return mix(h, hash_of(corners[0], corners[1], first.p0.x, first.p0.y, first.p2.x, first.p2.y));
+    const UprightFill u = upright.value_or(UprightFill{});
+    return mix(h, hash_of(corners[0], corners[1], first.p0.x, first.p0.y, first.p2.x, first.p2.y, u.ends[0], u.ends[1],
+                          u.proportion));
   }
   std::size_t bytes() const { return boundary.segments.size() * sizeof(Segment); }
   bool operator==(const FillKey&) const = default;

@@ -364,8 +364,8 @@ Said rails_words(const RailsBend& rails) {
     return say(FRELM_WORDS("core", "Filled shape"));
   const auto edge = [](const RailEdge& e) {
     return e.plus.kind != ProfileKind::Straight && e.first.kind != ProfileKind::Guide
-               ? say(FRELM_WORDS("core", "%1 and %2"), named(profile_name(e.first.kind)),
-                     named(profile_name(e.plus.kind)))
+               ? say(FRELM_WORDS("core", "%1 and %2"), say(profile_name(e.first.kind)),
+                     say(profile_name(e.plus.kind)))
                : say(profile_name(e.first.kind));
   };
   if (rails.link == EdgeLink::Same)

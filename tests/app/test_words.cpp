@@ -192,7 +192,7 @@ private slots:
   // Parts stand where the other language wants them, whatever they hold.
   void parts_of_what_the_core_says() {
     QCOMPARE(english(say("%2 before %1", "one", "100 %2")), std::string("100 %2 before one"));
-    QCOMPARE(english(say("%1 under %2", say("%1 and %2", named("Arch"), named("Wave")), named("Dip"))),
+    QCOMPARE(english(say("%1 under %2", say("%1 and %2", say("Arch"), say("Wave")), say("Dip"))),
              std::string("Arch and Wave under Dip"));
     QCOMPARE(english(say("no part %3", "a")), std::string("no part "));
   }

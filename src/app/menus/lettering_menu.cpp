@@ -44,7 +44,7 @@ void set_between_these(Desk& desk) {
 void fill_it(Desk& desk) {
   if (const auto chosen = with_lines(desk); chosen && chosen->closed.size() == 1)
     apply_bend(desk, Desk::tr("Fill a shape"), chosen->lettering,
-               fill_into(desk.session.document(), chosen->lettering, chosen->closed.front()));
+               set_into(desk.session.document(), chosen->lettering, chosen->closed.front(), desk.session.evaluator()));
 }
 
 // Commands for a lettering and the lines selected with it.

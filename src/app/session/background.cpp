@@ -15,8 +15,7 @@ void Background::request(Document document, std::uint64_t revision, WorkDepth de
         } catch (const std::exception& e) { // told like a finding; the pieces are not known
           results.revision = request.revision;
           results.depth = request.depth;
-          results.check.findings = {
-              {Weight::MustFix, FindingKind::CheckFailed, say(FRELM_WORDS("core", "%1"), e.what()), 0, {}, {}}};
+          results.check.findings = {{Weight::MustFix, FindingKind::CheckFailed, as_it_is(e.what()), 0, {}, {}}};
         }
         if (!stop.stop_requested())
           deliver_(std::move(results));
