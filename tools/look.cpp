@@ -3,27 +3,15 @@
 // usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…4] [--card 1…4]
 //             [--command ID]… [--popup NAME] JOB|- OUT.png
 #include "app/start.h"
+#include "settle.h"
 
 #include <CLI/CLI.hpp>
 #include <QAbstractItemView>
 #include <QApplication>
 #include <QComboBox>
-#include <QElapsedTimer>
 #include <QTemporaryDir>
 
 using namespace frelm;
-
-namespace {
-
-void settle(MainWindow& window) {
-  QElapsedTimer clock;
-  clock.start();
-  do
-    QApplication::processEvents(QEventLoop::AllEvents, 20);
-  while (clock.elapsed() < 500 || ((window.session().busy() || window.canvas().painting()) && clock.elapsed() < 5000));
-}
-
-} // namespace
 
 int main(int argc, char** argv) {
   CLI::App cli;

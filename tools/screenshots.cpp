@@ -1,22 +1,14 @@
 // Takes the pictures of docs/screenshots from the demo jobs. usage: screenshots FOLDER
 #include "app/start.h"
+#include "settle.h"
 
 #include <QApplication>
-#include <QElapsedTimer>
 #include <QLineEdit>
 #include <QTemporaryDir>
 
 using namespace frelm;
 
 namespace {
-
-void settle(MainWindow& window) {
-  QElapsedTimer clock;
-  clock.start();
-  do
-    QApplication::processEvents(QEventLoop::AllEvents, 20);
-  while (clock.elapsed() < 400 || ((window.session().busy() || window.canvas().painting()) && clock.elapsed() < 5000));
-}
 
 void select_text(MainWindow& window, const std::string& text) {
   for (const auto& p : window.session().document().pieces)

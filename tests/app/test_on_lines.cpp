@@ -103,9 +103,12 @@ private slots:
     f.session().edit("Lock", word, [](Piece& p) { p.locked = true; });
     f.session().select({word, circle});
     const Document before = f.document();
-    f.window.commands().action("lettering.ride-on-it")->trigger();
-    QVERIFY(f.document() == before);
-    QVERIFY(f.window.bar().text().contains("locked"));
+    for (const char* id : {"lettering.ride-on-it", "lettering.fill-it"}) {
+      f.window.bar().tell("");
+      f.window.commands().action(id)->trigger();
+      QVERIFY(f.document() == before);
+      QVERIFY(f.window.bar().text().contains("locked"));
+    }
   }
 
   void a_guide_takes_words() {

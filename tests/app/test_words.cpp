@@ -41,7 +41,9 @@ public:
 bool plain(QString text, const QStringList& own) {
   for (const QString& word : own)
     text.remove(word, Qt::CaseInsensitive);
-  text.remove(QRegularExpression("⟦.*⟧", QRegularExpression::DotMatchesEverythingOption));
+  static const QRegularExpression innermost("⟦[^⟦⟧]*⟧");
+  while (text.contains(innermost))
+    text.remove(innermost);
   text.remove(QRegularExpression("<[^>]*>"));
   text.remove(QRegularExpression(
       "\\b(mm|in|x|y|ADA|Frelm|frelm|cm|m|ft|pt|Ctrl|Shift|Alt|Del|Return|PgUp|PgDown|F\\d+|[A-Z0-9])\\b"));

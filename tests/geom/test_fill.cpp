@@ -1,8 +1,7 @@
 // Shapes filled: edges met exactly, the inside smooth and without folds.
 #include "geom/fill_map.h"
-#include "geom/path_data.h"
 #include "support/compare.h"
-#include "support/fixtures.h"
+#include "support/fill_shapes.h"
 
 #include <QTest>
 
@@ -11,16 +10,8 @@ using namespace frelm::test;
 
 namespace {
 
-constexpr const char* half_disc = "M0 150A150 150 0 0 1 300 150Z";
-constexpr const char* ribbon = "M0 40C100 0 200 80 300 40V110C200 150 100 70 0 110Z";
-constexpr const char* crescent = "M0 0C80 60 220 60 300 0C320 170 -20 170 0 0Z";
-constexpr const char* blob =
-    "M20 60C40 -20 160 0 180 30C220 10 300 40 290 90C280 150 200 130 170 120C140 160 0 150 20 60Z";
-constexpr const char* notched = "M0 0H130L150 40L170 0H300V100H0Z";
-constexpr const char* horseshoe = "M0 200V150A150 150 0 0 1 300 150V200H220V150A70 70 0 0 0 80 150V200Z";
-
 FillTarget target_of(const char* path) {
-  return *fill_target(parse_outline(path)->contours.front());
+  return *fill_target(shape_of(path));
 }
 // The word's outlines and their box.
 struct Word {

@@ -1,9 +1,8 @@
 // Shapes filled upright: widths by the formula, verticals vertical, edges met; against a polygon of the shape, whose
 // heights and integrals are worked out here on their own.
-#include "geom/path_data.h"
 #include "geom/upright_fill.h"
 #include "support/compare.h"
-#include "support/fixtures.h"
+#include "support/fill_shapes.h"
 
 #include <QTest>
 
@@ -12,39 +11,7 @@ using namespace frelm::test;
 
 namespace {
 
-constexpr const char* half_disc = "M0 150A150 150 0 0 1 300 150Z";
-constexpr const char* ribbon = "M0 40C100 0 200 80 300 40V110C200 150 100 70 0 110Z";
-constexpr const char* crescent = "M0 0C80 60 220 60 300 0C320 170 -20 170 0 0Z";
-constexpr const char* blob =
-    "M20 60C40 -20 160 0 180 30C220 10 300 40 290 90C280 150 200 130 170 120C140 160 0 150 20 60Z";
-constexpr const char* notched = "M0 0H130L150 40L170 0H300V100H0Z";
-constexpr const char* horseshoe = "M0 200V150A150 150 0 0 1 300 150V200H220V150A70 70 0 0 0 80 150V200Z";
 constexpr const char* herring = "M84 150C126 84 248 66 332 124C348 140 348 160 332 176C248 234 126 216 84 150Z";
-
-Contour shape_of(const QString& path) {
-  return parse_outline(path.toStdString())->contours.front();
-}
-
-// Upper and lower edge of a finely drawn polygon at x.
-struct Polygon {
-  explicit Polygon(const Contour& c) {
-    for (const Ring& r : rings_of(Outline{{c}}, 1e-4))
-      points = r;
-  }
-  std::pair<double, double> edges(double x) const {
-    double top = 1e9, bottom = -1e9;
-    for (std::size_t i = 0; i < points.size(); ++i) {
-      const Point a = points[i], b = points[(i + 1) % points.size()];
-      if ((a.x - x) * (b.x - x) > 0 || a.x == b.x)
-        continue;
-      const double y = std::lerp(a.y, b.y, (x - a.x) / (b.x - a.x));
-      top = std::min(top, y), bottom = std::max(bottom, y);
-    }
-    return {top, bottom};
-  }
-  double height(double x) const { return edges(x).second - edges(x).first; }
-  std::vector<Point> points;
-};
 
 } // namespace
 
@@ -70,8 +37,8 @@ private slots:
     QFETCH(const QString, path);
     QFETCH(const double, from);
     QFETCH(const double, to);
-    const Contour shape = shape_of(path);
-    const Polygon polygon(shape);
+    const Contour shape = shape_of(path.toStdString());
+    const ShapeEdges polygon(shape);
     const frelm::Box source{-20, 5, 230, 65};
     double greatest = 0;
     for (int i = 1; i < 2000; ++i)
@@ -111,8 +78,8 @@ private slots:
         QCOMPARE(middle.dy.x, 0.0);
         QVERIFY(middle.determinant() > 0);
         if (i > 0 && i < 40) {
-          QVERIFY(std::abs(top.point.y - polygon.edges(top.point.x).first) < 0.001);
-          QVERIFY(std::abs(bottom.point.y - polygon.edges(top.point.x).second) < 0.001);
+          QVERIFY(std::abs(top.point.y - polygon.at(top.point.x).top) < 0.001);
+          QVERIFY(std::abs(bottom.point.y - polygon.at(top.point.x).bottom) < 0.001);
           // The Jacobian against differences.
           const double d = 1e-4;
           const Vec along = (filled->map.at({sx + d, 35}).point - filled->map.at({sx - d, 35}).point) / (2 * d);
@@ -152,7 +119,7 @@ private slots:
     QFETCH(const double, end);
     QFETCH(const double, proportion);
     QFETCH(const QString, words);
-    const auto filled = upright_fill({0, 0, 100, 30}, shape_of(path), {{end, end}, proportion});
+    const auto filled = upright_fill({0, 0, 100, 30}, shape_of(path.toStdString()), {{end, end}, proportion});
     QVERIFY(!filled.ok());
     QVERIFY2(QString::fromStdString(filled.error().text()).contains(words), filled.error().text().c_str());
   }

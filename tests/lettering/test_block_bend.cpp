@@ -1,10 +1,9 @@
 // Blocks warped: profiles against formulas written out here, faces as outlines against dense images of those formulas.
-#include "geom/path_data.h"
 #include "lettering/bent_text.h"
 #include "lettering/evaluate.h"
 #include "lettering/gaps.h"
 #include "support/compare.h"
-#include "support/fixtures.h"
+#include "support/fill_shapes.h"
 
 #include <QTest>
 #include <numbers>
@@ -334,11 +333,7 @@ private slots:
     QTest::addColumn<QString>("family");
     QTest::addColumn<QString>("style");
     const std::pair<const char*, const char*> shapes[]{
-        {"half disc", "M0 150A150 150 0 0 1 300 150Z"},
-        {"ribbon", "M0 40C100 0 200 80 300 40V110C200 150 100 70 0 110Z"},
-        {"crescent", "M0 0C80 60 220 60 300 0C320 170 -20 170 0 0Z"},
-        {"blob", "M20 60C40 -20 160 0 180 30C220 10 300 40 290 90C280 150 200 130 170 120C140 160 0 150 20 60Z"},
-        {"notched", "M0 0H130L150 40L170 0H300V100H0Z"}};
+        {"half disc", half_disc}, {"ribbon", ribbon}, {"crescent", crescent}, {"blob", blob}, {"notched", notched}};
     const std::pair<const char*, const char*> faces[]{{"Bebas Neue", "Regular"},
                                                       {"Cabin", "Bold"},
                                                       {"League Spartan", "Bold"},
@@ -352,7 +347,7 @@ private slots:
     QFETCH(const QString, path);
     QFETCH(const QString, family);
     QFETCH(const QString, style);
-    const Contour shape = parse_outline(path.toStdString())->contours.front();
+    const Contour shape = shape_of(path.toStdString());
     Recipe r = recipe_of("HOTEL-6x", {family.toStdString(), style.toStdString()});
     r.bend.kind = BendKind::Rails;
     r.bend.rails.into = RailsInto::Shape;
@@ -362,25 +357,14 @@ private slots:
     QCOMPARE(text->bent->report.folds, std::size_t{0});
     QVERIFY2(text->bent->report.nodes_out <= text->bent->report.nodes_in * 3 / 2 + 4,
              qPrintable(QString("%1 of %2").arg(text->bent->report.nodes_out).arg(text->bent->report.nodes_in)));
-    std::vector<Ring> edge = rings_of(Outline{{shape}}, 1e-4);
-    const auto edges = [&](double x) {
-      double top = 1e9, bottom = -1e9;
-      for (std::size_t i = 0; i < edge[0].size(); ++i) {
-        const Point a = edge[0][i], b = edge[0][(i + 1) % edge[0].size()];
-        if ((a.x - x) * (b.x - x) > 0 || a.x == b.x)
-          continue;
-        const double y = std::lerp(a.y, b.y, (x - a.x) / (b.x - a.x));
-        top = std::min(top, y), bottom = std::max(bottom, y);
-      }
-      return std::pair(top, bottom);
-    };
+    const ShapeEdges edges(shape);
     std::size_t stems = 0;
     const std::vector<Outline> letters = letter_outlines(*text);
     for (std::size_t i = 0; i < letters.size(); ++i) {
       double over = 1e9, under = 1e9;
       for (const Ring& ring : rings_of(letters[i], 0.002))
         for (const Point p : ring) {
-          const auto [top, bottom] = edges(p.x);
+          const auto [top, bottom] = edges.at(p.x);
           over = std::min(over, p.y - top), under = std::min(under, bottom - p.y);
         }
       const bool hyphen = i == 5;

@@ -320,8 +320,9 @@ void Canvas::let_go() {
 void Canvas::carry_out(ToolReply reply) {
   const Session::OwnReply own(session_);
   overlay_ = std::move(reply.overlay);
-  if (reply.cursor != cursor().shape() && !panning_ && !space_)
-    setCursor(reply.cursor);
+  if (const Qt::CursorShape shape = reply.cursor.value_or(tool_row(kind_).cursor);
+      shape != cursor().shape() && !panning_ && !space_)
+    setCursor(shape);
   if (reply.cancel)
     session_.cancel_preview();
   if (reply.preview)
@@ -383,7 +384,7 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
 void Canvas::mouseReleaseEvent(QMouseEvent* event) {
   if (panning_ && (event->button() == Qt::MiddleButton || event->button() == Qt::LeftButton)) {
     panning_ = false;
-    setCursor(Qt::ArrowCursor);
+    setCursor(tool_row(kind_).cursor);
     return;
   }
   if (event->button() != Qt::LeftButton)
@@ -433,8 +434,12 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Down:
     if (session_.selection().empty() || (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)))
       break;
-    carry_out(tool_->nudge(session_, nudge_by(event->key(), event->modifiers().testFlag(Qt::ShiftModifier))));
-    return;
+    {
+      ToolReply reply = tool_->nudge(session_, nudge_by(event->key(), event->modifiers().testFlag(Qt::ShiftModifier)));
+      reply.overlay = overlay_; // what is being drawn stays
+      carry_out(std::move(reply));
+      return;
+    }
   case Qt::Key_Space:
     if (!event->isAutoRepeat()) {
       space_ = true;
@@ -469,7 +474,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
 void Canvas::keyReleaseEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
     space_ = false;
-    setCursor(Qt::ArrowCursor);
+    setCursor(tool_row(kind_).cursor);
     return;
   }
   QWidget::keyReleaseEvent(event);

@@ -21,7 +21,6 @@ class GuideTool : public Tool {
 protected:
   static ToolReply crossed(const std::optional<Point>& caught = {}) {
     ToolReply reply;
-    reply.cursor = Qt::CrossCursor;
     reply.overlay.caught = caught;
     return reply;
   }

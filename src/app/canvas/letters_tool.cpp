@@ -44,11 +44,7 @@ public:
         }
     return 0;
   }
-  ToolReply move(const Session&, const ToolEvent&, bool) override {
-    ToolReply reply;
-    reply.cursor = Qt::IBeamCursor;
-    return reply;
-  }
+  ToolReply move(const Session&, const ToolEvent&, bool) override { return {}; }
   ToolReply release(const Session&, const ToolEvent&) override { return {}; }
   ToolReply cancel() override {
     ToolReply reply;

@@ -188,7 +188,8 @@ private:
     double nearest = 2 * pick_px * event.mm_per_px;
     PieceId out = 0;
     for (const auto& p : start_.pieces)
-      if (p->visible && p->lettering() == nullptr)
+      if (const Result<PieceResult>& now = session.seated(p->id);
+          p->visible && p->lettering() == nullptr && now && now->ink.grown(nearest).contains(event.at))
         if (const auto line = session.evaluator().guide(start_, p->id)) {
           const Curve& curve = *(*line)->curve;
           if (const double d = distance(curve.at(curve.nearest(event.at)).point, event.at); d < nearest)

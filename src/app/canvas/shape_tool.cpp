@@ -41,7 +41,6 @@ public:
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool) override {
     ToolReply reply;
-    reply.cursor = Qt::CrossCursor;
     reply.overlay.measure = QObject::tr("click the shape to fill");
     reply.overlay.measure_at = event.at;
     if (const std::optional<Contour> space = space_at(session, event.at))

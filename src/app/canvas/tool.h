@@ -40,7 +40,7 @@ struct ToolReply {
   bool type_text = false;                   // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;
-  Qt::CursorShape cursor = Qt::ArrowCursor;
+  std::optional<Qt::CursorShape> cursor; // none: the tool's own
 };
 
 class Tool {

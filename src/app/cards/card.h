@@ -10,6 +10,8 @@
 #include <QFrame>
 #include <QGridLayout>
 #include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
 #include <QToolButton>
 
 namespace frelm {
@@ -34,6 +36,10 @@ private:
   QString name_;
   QButtonGroup group_;
 };
+
+// A field for words and the button that takes them (Return does too); `taken` gets words that are not blank, and the
+// field is empty again.
+void take_words(QLineEdit* field, QPushButton* button, const std::function<void(const QString&)>& taken);
 
 // A muted text that wraps.
 QLabel* note_label();

@@ -63,7 +63,8 @@ FaceChoice::FaceChoice(const FaceLibrary& faces, QWidget* parent) : ChoiceBox(pa
   setInsertPolicy(QComboBox::NoInsert);
   for (const FaceEntry& e : faces.entries()) {
     const QString family = QString::fromStdString(e.name.family);
-    if (QStringList& group = e.bundled ? ours_ : machines_; !ours_.contains(family) && !group.contains(family))
+    QStringList& group = e.bundled ? ours_ : machines_; // in the order of families
+    if ((group.isEmpty() || group.last() != family) && !ours_.contains(family))
       group << family;
     if (e.bundled && family != font().family()) // the window's own face is there already, and stays as it is
       QFontDatabase::addApplicationFont(QString::fromStdString(e.file));

@@ -63,17 +63,7 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   words_->setPlaceholderText(tr("Words to ride on it"));
   words_->setAccessibleName(tr("Words to ride on this guide"));
   letter->setToolTip(tr("A new lettering on this guide (Return)"));
-  letter->setEnabled(false);
-  connect(words_, &QLineEdit::textChanged, letter,
-          [letter](const QString& t) { letter->setEnabled(!t.trimmed().isEmpty()); });
-  const auto go = [this] {
-    if (const QString words = words_->text(); !words.trimmed().isEmpty()) {
-      words_->clear();
-      emit letter_it(words);
-    }
-  };
-  connect(words_, &QLineEdit::returnPressed, this, go);
-  connect(letter, &QPushButton::clicked, this, go);
+  take_words(words_, letter, [this](const QString& words) { emit letter_it(words); });
   add_wide(in_row({{words_, 1}, {letter, 0}}));
   nodes_->setToolTip(tr("Pull its nodes with the Nodes tool (4); the first pull makes it a pen curve"));
   reverse_->setToolTip(tr("Its start and end change places; letters keep to their side"));

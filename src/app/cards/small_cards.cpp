@@ -8,18 +8,6 @@
 #include <QVBoxLayout>
 
 namespace frelm {
-namespace {
-
-Box ink_of(const Session& session) {
-  Box box;
-  for (const PieceId id : session.selection())
-    if (const Result<PieceResult>& now = session.seated(id); now)
-      box.add(now->ink);
-  return box;
-}
-
-} // namespace
-
 FinishCard::FinishCard(Session& session, QWidget* parent)
     : Card(4, tr("Finish"), session, parent), weld_(new QCheckBox(tr("Weld letters that touch"))),
       nodes_(note_label()) {
@@ -146,7 +134,7 @@ OutlineCard::OutlineCard(Session& session, QWidget* parent)
       emit problem(QString::fromStdString(solved.error().text()));
   };
   const auto place = [this](bool across, double v) {
-    const frelm::Box ink = ink_of(session_);
+    const frelm::Box ink = session_.selection_ink();
     session_.apply(
         tr("Move"),
         move_pieces(session_.document(), session_.selection(), across ? Vec{v - ink.x0, 0} : Vec{0, v - ink.y0}), {},
@@ -167,7 +155,7 @@ void OutlineCard::refresh() {
   const Piece* piece = session_.selected();
   if (piece == nullptr || piece->guide() != nullptr)
     return;
-  const frelm::Box ink = ink_of(session_);
+  const frelm::Box ink = session_.selection_ink();
   for (MeasureField* f : {width_, height_, x_, y_})
     f->set_unit(session_.document().unit);
   width_->show_value(ink.width());
@@ -204,7 +192,7 @@ void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
 }
 
 void ManyCard::refresh() {
-  const frelm::Box ink = ink_of(session_);
+  const frelm::Box ink = session_.selection_ink();
   const Unit unit = session_.document().unit;
   for (const auto& [button, entry] : offers_)
     button->setVisible(entry->why_not().isEmpty());
@@ -220,7 +208,6 @@ StartCard::StartCard(Session& session, QWidget* parent)
   words_->setAccessibleName(tr("Words to letter"));
   auto* go = new QPushButton(tr("Letter it"));
   go->setObjectName("strong");
-  go->setEnabled(false);
   auto* open = new QPushButton(tr("Open a job…"));
   open->setToolTip(tr("Ctrl+O"));
   auto* badge = new QPushButton(tr("Badge"));
@@ -231,15 +218,7 @@ StartCard::StartCard(Session& session, QWidget* parent)
   add_wide(go);
   add_row(tr("Or"), {open, badge});
   add_row(tr("Look at"), examples);
-  connect(words_, &QLineEdit::textChanged, go, [go](const QString& t) { go->setEnabled(!t.trimmed().isEmpty()); });
-  const auto letter = [this] {
-    if (words_->text().trimmed().isEmpty())
-      return;
-    emit letter_it(words_->text());
-    words_->clear();
-  };
-  connect(words_, &QLineEdit::returnPressed, this, letter);
-  connect(go, &QPushButton::clicked, this, letter);
+  take_words(words_, go, [this](const QString& words) { emit letter_it(words); });
   connect(open, &QPushButton::clicked, this, &StartCard::open);
   connect(badge, &QPushButton::clicked, this, &StartCard::badge);
   connect(examples, &QPushButton::clicked, this,

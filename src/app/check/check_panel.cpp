@@ -256,7 +256,7 @@ void CheckPanel::show_legibility() {
                   tr("%1 m: an inch of height for ten feet, %2").arg(r.low / 1000, 0, 'f', 1).arg(r.source.c_str())));
       continue;
     }
-    const QString range = r.high - r.low < 0.005 ? percent(r.low) : percent(r.low) + tr(" to ") + percent(r.high);
+    const QString range = r.high - r.low < 0.005 ? percent(r.low) : tr("%1 to %2").arg(percent(r.low), percent(r.high));
     rows->addWidget(reading(r.holds() ? Mark::Tick : Mark::Square, r.holds() ? tr("Fine") : tr("Look at"),
                             core_words(r.what),
                             tr("%1 %; %2 to %3 % by ADA %4")

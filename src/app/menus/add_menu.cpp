@@ -39,7 +39,7 @@ void add_spiral_text(Desk& desk) {
   SpiralOptions options;
   options.centre = desk.sheet_centre();
   const Piece* piece = desk.session.selected();
-  const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
+  const Lettering* l = desk.lettering();
   const QString clip = QApplication::clipboard()->text().trimmed();
   if (l != nullptr && l->recipe.letters() != nullptr && !piece->locked) {
     options.lettering = piece->id;

@@ -27,11 +27,7 @@ void toggle_lock(Desk& desk) {
 }
 
 void centre_on_sheet(Desk& desk) {
-  Box ink;
-  for (const PieceId id : desk.session.selection())
-    if (const Result<PieceResult>& now = desk.session.seated(id); now)
-      ink.add(now->ink);
-  if (!ink.empty())
+  if (const Box ink = desk.session.selection_ink(); !ink.empty())
     desk.session.apply(Desk::tr("Centre on sheet"), move_pieces(desk.session.document(), desk.session.selection(),
                                                                 desk.sheet_centre() - ink.centre()));
 }

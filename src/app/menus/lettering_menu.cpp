@@ -227,11 +227,11 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .run = [&desk] { bend_selected_together(desk); },
                       .why_not =
                           [&desk] {
-                            std::size_t inked = 0;
+                            std::size_t inked = 0; // more than two are not counted
                             for (const PieceId id : desk.session.selection())
                               if (const Piece* p = desk.session.document().find(id);
-                                  p != nullptr && p->guide() == nullptr)
-                                ++inked;
+                                  p != nullptr && p->guide() == nullptr && ++inked > 1)
+                                break;
                             return inked > 1 ? QString() : Desk::tr("Select two or more letterings or outlines");
                           }});
   add_line_commands(commands, menu, desk);

@@ -6,18 +6,21 @@
 namespace frelm {
 namespace {
 
+const Finish* finish_of(const Piece* piece) {
+  return piece == nullptr                ? nullptr
+         : piece->lettering() != nullptr ? &piece->lettering()->recipe.finish
+         : piece->outline() != nullptr   ? &piece->outline()->finish
+                                         : nullptr;
+}
+
 void toggle_weld(Desk& desk) {
   const Piece* piece = desk.session.selected();
-  if (piece == nullptr)
+  const Finish* finish = finish_of(piece);
+  if (finish == nullptr)
     return;
-  const bool on = !((piece->lettering() != nullptr && piece->lettering()->recipe.finish.welds()) ||
-                    (piece->outline() != nullptr && piece->outline()->finish.welds()));
+  const bool on = !finish->welds();
   desk.session.edit(on ? Desk::tr("Switch weld on") : Desk::tr("Switch weld off"), piece->id, [&](Piece& p) {
-    Finish* finish = p.lettering() != nullptr ? &p.lettering()->recipe.finish
-                     : p.outline() != nullptr ? &p.outline()->finish
-                                              : nullptr;
-    if (finish != nullptr)
-      set_weld(*finish, on);
+    set_weld(p.lettering() != nullptr ? p.lettering()->recipe.finish : p.outline()->finish, on);
   });
 }
 
@@ -82,13 +85,7 @@ void node_command(Desk& desk, NodeCommand command) {
 }
 
 void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
-  const auto finish = [&desk]() -> const Finish* {
-    const Piece* piece = desk.session.selected();
-    return piece == nullptr                ? nullptr
-           : piece->lettering() != nullptr ? &piece->lettering()->recipe.finish
-           : piece->outline() != nullptr   ? &piece->outline()->finish
-                                           : nullptr;
-  };
+  const auto finish = [&desk] { return finish_of(desk.session.selected()); };
   commands.add(
       menu,
       {.id = "outline.weld",

@@ -94,9 +94,14 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
            : role == NodesRole ? tr("%1 nodes").arg(session_.nodes(r.id))
                                : QString::number(session_.nodes(r.id));
   }
-  case Qt::AccessibleTextRole:
-    return name + ", " + destination_word(r.destination) + (r.visible ? QString() : ", " + tr("hidden")) +
-           (r.locked ? ", " + tr("locked") : QString());
+  case Qt::AccessibleTextRole: {
+    QStringList said{name, destination_word(r.destination)};
+    if (!r.visible)
+      said << tr("hidden");
+    if (r.locked)
+      said << tr("locked");
+    return said.join(", ");
+  }
   case Qt::ToolTipRole:
     return name;
   default:

@@ -60,9 +60,9 @@ QString describe_skipped(const QString& name, const std::vector<std::string>& sk
     list << QString::fromStdString(s).trimmed();
   constexpr int most_listed = 6;
   const qsizetype more = list.size() - most_listed;
-  return QCoreApplication::translate("Opening", "%1: not taken: %2%3")
-      .arg(name, list.mid(0, most_listed).join(", "),
-           more > 0 ? QCoreApplication::translate("Opening", " and %1 more").arg(more) : QString());
+  const QString named = list.mid(0, most_listed).join(", ");
+  return more > 0 ? QCoreApplication::translate("Opening", "%1: not taken: %2 and %3 more").arg(name, named).arg(more)
+                  : QCoreApplication::translate("Opening", "%1: not taken: %2").arg(name, named);
 }
 
 QString describe_losses(const std::vector<JobLoss>& lost) {

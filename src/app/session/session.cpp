@@ -91,6 +91,14 @@ Session::~Session() {
   background_.stop();
 }
 
+Box Session::selection_ink() const {
+  Box ink;
+  for (const PieceId id : selection_)
+    if (const Result<PieceResult>& now = seated(id); now)
+      ink.add(now->ink);
+  return ink;
+}
+
 const Piece* Session::selected() const {
   return selection_.size() == 1 ? shown().find(selection_.front()) : nullptr;
 }

@@ -32,6 +32,8 @@ public:
   // The document as it shows now: the preview of a drag, else the newest step.
   const Document& shown() const { return preview_ ? *preview_ : document(); }
   const std::vector<PieceId>& selection() const { return selection_; }
+  // What the selected pieces cover, mm; empty where nothing of them can be set.
+  Box selection_ink() const;
   // The selected piece when exactly one is selected, else nothing.
   const Piece* selected() const;
   const History& history() const { return history_; }

@@ -41,7 +41,7 @@ QString StatusRow::counted() {
   if (session_.selection().empty())
     return tr("Nothing selected");
   const Unit unit = session_.document().unit;
-  Box ink;
+  const Box ink = session_.selection_ink();
   std::size_t letters = 0, nodes = 0;
   QString guide;
   for (const PieceId id : session_.selection()) {
@@ -49,7 +49,6 @@ QString StatusRow::counted() {
     const Piece* piece = session_.shown().find(id);
     if (!now || piece == nullptr)
       continue;
-    ink.add(now->ink);
     nodes += piece->guide() != nullptr ? 0 : session_.nodes(id);
     if (now->seated == nullptr)
       continue;

@@ -83,8 +83,11 @@ void TopRow::add_tools() {
 }
 
 void TopRow::refresh() {
-  unit_->show_choice(static_cast<int>(session_.document().unit));
-  show_level(std::max(level_, 0));
+  const Document& d = session_.document();
+  if (sheet_shown_ == std::pair{d.sheet, d.unit}) // as it is through every drag
+    return;
+  sheet_shown_ = {d.sheet, d.unit};
+  unit_->show_choice(static_cast<int>(d.unit));
   fit();
 }
 
@@ -112,7 +115,6 @@ void TopRow::restyle() {
 }
 
 void TopRow::show_level(int level) {
-  level_ = level;
   const auto words = [](QToolButton* b, bool on) {
     b->setToolButtonStyle(on ? Qt::ToolButtonTextBesideIcon : Qt::ToolButtonIconOnly);
   };

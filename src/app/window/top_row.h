@@ -39,7 +39,7 @@ private:
   std::vector<QToolButton*> tools_; // in the order of the tool table
   QToolButton *undo_, *redo_, *sheet_, *zoom_;
   ChoiceRow *view_, *unit_;
-  int level_ = -1;
+  std::optional<std::pair<Sheet, Unit>> sheet_shown_;
 };
 
 } // namespace frelm

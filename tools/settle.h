@@ -1,0 +1,21 @@
+// Until the window has shown what it is to show.
+#pragma once
+
+#include "app/window/main_window.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+
+namespace frelm {
+
+inline void settle(MainWindow& window) {
+  constexpr int at_least = 500, at_most = 5000; // ms
+  QElapsedTimer clock;
+  clock.start();
+  do
+    QApplication::processEvents(QEventLoop::AllEvents, 20);
+  while (clock.elapsed() < at_least ||
+         ((window.session().busy() || window.canvas().painting()) && clock.elapsed() < at_most));
+}
+
+} // namespace frelm
