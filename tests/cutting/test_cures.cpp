@@ -31,9 +31,9 @@ Job job_on(const GuideShape& shape, const std::string& text, double size) {
   job.lettering = added.id;
   return job;
 }
-std::optional<Finding> finding(const Document& d, const char* title) {
+std::optional<Finding> finding(const Document& d, FindingKind kind) {
   for (const Finding& f : check(d, evaluator()).findings)
-    if (finding_title(f.kind) == title)
+    if (f.kind == kind)
       return f;
   return std::nullopt;
 }
@@ -69,7 +69,7 @@ private slots:
     const double at_ten = text_of(straight.document, straight.lettering).used_length;
     const Job job = job_on(shape, text, 10 * whole * 1.02 / at_ten);
     const bool closed = text_of(job.document, job.lettering).guide->closed();
-    const auto found = finding(job.document, closed ? "Run meets its own start" : "Run is longer than its guide");
+    const auto found = finding(job.document, closed ? FindingKind::MeetsOwnStart : FindingKind::LongerThanGuide);
     QVERIFY(found.has_value());
     QVERIFY(found->piece == job.lettering && !found->where.empty());
     const Cure by = static_cast<Cure>(cure);
@@ -98,13 +98,14 @@ private slots:
 
   void a_run_much_too_long_is_not_offered_bunching() {
     const Job job = job_on(CircleGuide{{0, 0}, 60, 0}, "Saltmarsh Boatworks at Upper Creek by the lane", 30);
-    const auto found = finding(job.document, "Run meets its own start");
+    const auto found = finding(job.document, FindingKind::MeetsOwnStart);
     QVERIFY(found && offers(*found, Cure::ShrinkLetters) && offers(*found, Cure::LengthenGuide));
     QVERIFY(!offers(*found, Cure::Tighten) && !offers(*found, Cure::SpreadOver));
     const Document small = *cured(job.document, job.lettering, Cure::ShrinkLetters, evaluator());
-    QVERIFY(!finding(small, "Run meets its own start"));
+    QVERIFY(!finding(small, FindingKind::MeetsOwnStart));
     QVERIFY(small.find(job.lettering)->lettering()->recipe.letters()->size > 8); // shrunk, not to nothing
-    QVERIFY(!finding(*cured(job.document, job.lettering, Cure::LengthenGuide, evaluator()), "Run meets its own start"));
+    QVERIFY(
+        !finding(*cured(job.document, job.lettering, Cure::LengthenGuide, evaluator()), FindingKind::MeetsOwnStart));
   }
 
   void lengthened_guides_are_so_much_longer_data() {
@@ -124,21 +125,22 @@ private slots:
   void windings_that_touch_are_found_and_cured() {
     Job job = job_on(SpiralGuide{{0, 0}, 24, 17, 5, 0, Winding::Clockwise},
                      "Gypsy jqy lighthouse keepers fly by day and jolly fishing folk go by in grey light", 17);
-    const auto found = finding(job.document, "Windings touch");
+    const auto found = finding(job.document, FindingKind::WindingsTouch);
     QVERIFY(found && offers(*found, Cure::ShrinkLetters) && !found->where.empty());
-    QVERIFY(!finding(*cured(job.document, job.lettering, Cure::ShrinkLetters, evaluator()), "Windings touch"));
+    QVERIFY(
+        !finding(*cured(job.document, job.lettering, Cure::ShrinkLetters, evaluator()), FindingKind::WindingsTouch));
     job.document =
         edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.bend.guide.fit_height = true; });
-    QVERIFY(!finding(job.document, "Windings touch"));
+    QVERIFY(!finding(job.document, FindingKind::WindingsTouch));
   }
 
   void letters_driven_together_by_a_concave_corner_are_found() {
     Job job = job_on(StarGuide{{0, 0}, 300, 120, 5, 0}, "HHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHHH", 40);
     job.document =
         edit_piece(job.document, job.lettering, [](Piece& p) { p.lettering()->recipe.bend.corners = Corners::Over; });
-    QVERIFY(finding(job.document, "Letters run into each other"));
+    QVERIFY(finding(job.document, FindingKind::LettersCollide));
     const Job tiny = job_on(StarGuide{{0, 0}, 60, 40, 9, 0}, "WWW", 60);
-    QVERIFY(finding(tiny.document, "Letters straddle a corner"));
+    QVERIFY(finding(tiny.document, FindingKind::StraddlesCorner));
   }
 
   void folding_and_far_leaning_letters_are_found() {
@@ -147,11 +149,11 @@ private slots:
       p.lettering()->recipe.bend.stance = Stance::Flow;
       p.lettering()->recipe.bend.guide.tops = Tops::Inward;
     });
-    QVERIFY(finding(job.document, "Letters fold over"));
+    QVERIFY(finding(job.document, FindingKind::FoldsOver));
     Job lean = job_on(CircleGuide{{0, 0}, 60, 0}, "Saltmarsh Boatworks", 15);
     lean.document =
         edit_piece(lean.document, lean.lettering, [](Piece& p) { p.lettering()->recipe.bend.stance = Stance::Lean; });
-    QVERIFY(finding(lean.document, "Letters lean very far"));
+    QVERIFY(finding(lean.document, FindingKind::LeansFar));
   }
 
   void guides_that_cannot_carry_letters_are_a_finding_data() {
@@ -174,7 +176,7 @@ private slots:
     });
     job.document = edit_piece(job.document, job.lettering,
                               [&](Piece& p) { p.lettering()->recipe.bend.guide.fit_height = kind == 3; });
-    const auto found = finding(job.document, "Can't be set");
+    const auto found = finding(job.document, FindingKind::CannotBeSet);
     QVERIFY(found.has_value());
     QVERIFY(english(found->detail).size() > 25);
     QCOMPARE(found->weight, Weight::MustFix);

@@ -71,9 +71,9 @@ Box ink(const Document& d, PieceId id) {
 double apart(const Outline& a, const Outline& b) {
   return boundary_distance(rings_of(a, 1e-3), rings_of(b, 1e-3));
 }
-const Finding* finding(const CheckReport& report, const std::string& title) {
+const Finding* finding(const CheckReport& report, FindingKind kind) {
   for (const Finding& f : report.findings)
-    if (finding_title(f.kind) == title)
+    if (f.kind == kind)
       return &f;
   return nullptr;
 }
@@ -319,14 +319,14 @@ private slots:
   void folds_and_thin_strokes_are_found() {
     const Job j = job();
     const Document gentle = with_bend(j.document, j.word, [](Bend& b) { b.kind = BendKind::Rails; });
-    QVERIFY(finding(check(gentle, evaluator()), "Letters fold over") == nullptr);
-    QVERIFY(finding(check(gentle, evaluator()), "Bent too far") == nullptr);
+    QVERIFY(finding(check(gentle, evaluator()), FindingKind::FoldsOver) == nullptr);
+    QVERIFY(finding(check(gentle, evaluator()), FindingKind::BentTooFar) == nullptr);
     const Document folded = with_bend(j.document, j.word, [](Bend& b) {
       b.kind = BendKind::Net;
       b.net.net = pulled(flat_net(2, 1), {{1, {0, 120}}});
     });
     const CheckReport report = check(folded, evaluator());
-    const Finding* fold = finding(report, "Letters fold over");
+    const Finding* fold = finding(report, FindingKind::FoldsOver);
     QVERIFY(fold != nullptr && fold->weight == Weight::MustFix && fold->where.width() > 0);
     // Pressed to a tenth at one end, its bars are thinner than can be cut; where, is told.
     const Job bars = job("EEELS");
@@ -336,11 +336,11 @@ private slots:
       b.rails.taper_along = 88;
     });
     const CheckReport thin = check(pressed, evaluator());
-    const Finding* far = finding(thin, "Bent too far");
+    const Finding* far = finding(thin, FindingKind::BentTooFar);
     QVERIFY(far != nullptr && far->weight == Weight::Look);
     QVERIFY(far->where.centre().x < ink(pressed, bars.word).centre().x);
     const Document unasked = with_bend(pressed, bars.word, [](Bend& b) { b.least_stroke = 0; });
-    QVERIFY(finding(check(unasked, evaluator()), "Bent too far") == nullptr);
+    QVERIFY(finding(check(unasked, evaluator()), FindingKind::BentTooFar) == nullptr);
   }
 
   void gaps_read_the_same_under_every_bend_that_keeps_them() {
@@ -421,7 +421,7 @@ private slots:
     const Job j = job();
     const Document open = fill_into(j.document, j.word, j.bottom);
     const CheckReport report = check(open, evaluator());
-    const Finding* f = finding(report, "Can't be set");
+    const Finding* f = finding(report, FindingKind::CannotBeSet);
     QVERIFY(f != nullptr && QString::fromStdString(english(f->detail)).contains("open"));
     // A block made from itself, or from a piece that is gone.
     const Inserted twice = duplicate_pieces(j.document, {j.word}, {0, 60});
