@@ -8,8 +8,8 @@ namespace {
 constexpr double level_within = 0.0005; // mm
 constexpr int samples = 96;             // over the whole range
 
-Point foot(const PlacedLetter& l, double cap, Edge edge) {
-  return l.place(Point{baseline_foot(*l.plain, cap, edge), 0});
+Point foot(const PlacedLetter& l, double cap, LetterSide side) {
+  return l.place(Point{baseline_foot(*l.plain, cap, side), 0});
 }
 
 } // namespace
@@ -26,14 +26,14 @@ std::optional<double> tilt_of(const SeatedText& text) {
     return std::nullopt;
   const double cap = text.spaced->set->cap_height;
   // Flowing letters are already on the sheet: their feet follow the guide like turned ones.
-  const auto place_of = [&](const PlacedLetter& l, Edge edge) {
+  const auto place_of = [&](const PlacedLetter& l, LetterSide side) {
     if (l.shape == l.plain)
-      return foot(l, cap, edge);
-    const double x = baseline_foot(*l.plain, cap, edge);
+      return foot(l, cap, side);
+    const double x = baseline_foot(*l.plain, cap, side);
     const CurvePlace p = text.guide->at(l.s + x - l.advance / 2);
     return p.point + up_of(p.tangent) * l.h;
   };
-  return place_of(*last, Edge::Right).y - place_of(*first, Edge::Left).y;
+  return place_of(*last, LetterSide::Right).y - place_of(*first, LetterSide::Left).y;
 }
 
 Result<Document> leveled(const Document& document, PieceId id, const DocumentEvaluator& evaluator,

@@ -55,8 +55,8 @@ Result<std::string> followed(std::string path) {
 
 // The bytes on their way: a file in the folder that has no name until it is whole, or a short one of its own. Gone
 // again when it is not renamed.
-struct Part {
-  explicit Part(const std::string& folder) : folder_(folder) {
+struct PartFile {
+  explicit PartFile(const std::string& folder) : folder_(folder) {
     if (::access("/proc/self/fd", X_OK) == 0) // where a file without a name can be given one
       file = ::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0666);
     if (file >= 0)
@@ -67,14 +67,14 @@ struct Part {
     if (file < 0)
       name.clear();
   }
-  ~Part() {
+  ~PartFile() {
     if (file >= 0)
       ::close(file);
     if (!name.empty())
       ::unlink(name.c_str());
   }
-  Part(const Part&) = delete;
-  Part& operator=(const Part&) = delete;
+  PartFile(const PartFile&) = delete;
+  PartFile& operator=(const PartFile&) = delete;
 
   bool give_name() {
     if (!name.empty())
@@ -155,7 +155,7 @@ Result<Done> DiskStorage::write(const std::string& path, const std::string& byte
   if (there && !S_ISREG(was.st_mode))
     return write_into(target, bytes, O_WRONLY | O_CLOEXEC | O_NOCTTY, path);
   const std::string folder = folder_of(target);
-  Part part(folder);
+  PartFile part(folder);
   if (part.file < 0) {
     if (!there || (part.problem != EACCES && part.problem != EPERM && part.problem != EROFS))
       return refused(part.problem);

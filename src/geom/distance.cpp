@@ -16,7 +16,7 @@ constexpr double flat_enough = 0.0005; // mm
 
 constexpr std::size_t none = static_cast<std::size_t>(-1);
 
-bool flat(const Segment& s) {
+bool nearly_line(const Segment& s) {
   return s.is_line() ||
          std::max(length(s.p0 - s.p1 * 2.0 + s.p2), length(s.p1 - s.p2 * 2.0 + s.p3)) * 0.75 <= flat_enough;
 }
@@ -37,7 +37,7 @@ public:
   const Box& box(std::size_t n) const { return nodes_[n].box; }
   double size(std::size_t n) const { return std::max(box(n).width(), box(n).height()); }
   const Segment& piece(std::size_t n) const { return nodes_[n].piece; }
-  bool holds_line(std::size_t n) const { return nodes_[n].first == none && flat(nodes_[n].piece); }
+  bool holds_line(std::size_t n) const { return nodes_[n].first == none && nearly_line(nodes_[n].piece); }
   // A place on what the node holds.
   Point somewhere(std::size_t n) const { return nodes_[n].piece.at(0.5); }
   std::pair<std::size_t, std::size_t> children(std::size_t n) {

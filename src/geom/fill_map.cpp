@@ -14,14 +14,14 @@ constexpr std::size_t columns = 96, rows = 48; // cells of the finest grid
 constexpr int coarsenings = 3;                 // each halves both
 constexpr int sketch_coarsenings = 2;          // left out of a sketch
 constexpr int most_sweeps = 600;               // on each grid
-constexpr double settled = 1e-7;               // of the shape's size: largest move of a sweep
+constexpr double still = 1e-7;                 // of the shape's size: largest move of a sweep
 constexpr double least_side = 0.01;            // of the boundary's length between two corners
 constexpr double corner_bonus = 0.25;          // of the box, for a place where the boundary has a corner
 constexpr double clear_corner = 40 * pi / 180; // turn of a corner that anybody would call one
 constexpr double off_tip = 0.06;               // of the boundary's length: corners keep so far from a tip between two
 constexpr double alike = 0.5;                  // a tip that fits two corners this nearly as well lies between them
 constexpr int places = 720;                    // looked at for corners
-constexpr double beside = 5e-4;                // of the shape's length
+constexpr double beside_corner = 5e-4;         // of the shape's length
 constexpr int checks = 3;                      // per cell, each way, for folds
 constexpr double least_sense = 1e-6;           // of the mean Jacobian: less is a fold
 
@@ -45,7 +45,7 @@ public:
     auto c = target.corners;
     for (double& corner : c) // one typed beside a sharp corner means it: the rest of a side would be a hook
       for (const CurveCorner& sharp : curve_.corners())
-        if (std::abs(std::remainder(corner - sharp.s, whole)) < beside * whole)
+        if (std::abs(std::remainder(corner - sharp.s, whole)) < beside_corner * whole)
           corner = sharp.s;
     from_ = {c[0], c[1], c[3], c[0]};
     along_ = {after(c[0], c[1]), after(c[1], c[2]), -after(c[2], c[3]), -after(c[3], c[0])};
@@ -129,7 +129,7 @@ bool relax(Nodes& g, double over, double size, const std::stop_token& stop, cons
         here += by;
         most = std::max(most, std::max(std::abs(by.x), std::abs(by.y)));
       }
-    if (most < settled * size)
+    if (most < still * size)
       break;
   }
   return true;

@@ -20,9 +20,9 @@ constexpr int most_guesses = 10;
 constexpr double unsure = 64; // times the tolerance: such an error says nothing about lengths
 constexpr double stub = 0.4;  // of the first piece's length: such a last piece may be saved
 constexpr int newton_rounds = 6;
-constexpr double same_foot = 1e-7; // of the parameter
-constexpr double least_looks = 24; // at a cubic between the track's points, more where these are far apart,
-constexpr int most_looks = 8;      // between two of them
+constexpr double foot_settled = 1e-7; // of the parameter
+constexpr double least_looks = 24;    // at a cubic between the track's points, more where these are far apart,
+constexpr int most_looks = 8;         // between two of them
 
 struct Piece {
   Segment cubic;
@@ -120,7 +120,7 @@ private:
           break;
         const double next = std::clamp(t - dot(r, d) / dd, 0.0, 1.0), moved = std::abs(next - t);
         t = next;
-        if (moved < same_foot)
+        if (moved < foot_settled)
           break;
       }
       worst = std::max(worst, distance(cubic.at(t), p));

@@ -23,7 +23,7 @@ namespace {
 constexpr double widest = 60, smoothing = 30; // tolerances: windows for corners, half windows for smoothing
 constexpr double for_places = 300;            // tolerances: windows for a corner's place,
 constexpr double strictly_noise = 1.05;       // which may scatter so much more than the noise
-constexpr int fewest_points = 4;              // in a window to one side; it has to leave something over
+constexpr int least_window = 4;               // in a window to one side; it has to leave something over
 constexpr int fewest_around = 2;              // to each side, for smoothing
 constexpr double spacing_of_tolerance = 0.8;  // points closer than this are not needed
 constexpr double regular = 3, dense = 4; // points whose gaps vary less, and that are not closer, are taken as they are
@@ -111,7 +111,7 @@ private:
   }
   // At most a third of the row, so that windows don't meet themselves on a loop.
   int steps(double mm) const {
-    return std::max(2, std::min(n_ / 3, std::max(fewest_points, static_cast<int>(std::min<double>(n_, mm / step_)))));
+    return std::max(2, std::min(n_ / 3, std::max(least_window, static_cast<int>(std::min<double>(n_, mm / step_)))));
   }
 
   // Points first … last, u counted from `origin`.
@@ -153,12 +153,12 @@ private:
   // The longest window on one side (−1 or 1) of i that still fits; without i, where spacing may have cut a corner.
   Parabola side(int i, int way) const {
     int window = steps(widest * options_.tolerance);
-    for (;; window = std::max(fewest_points, window * 2 / 3)) {
+    for (;; window = std::max(least_window, window * 2 / 3)) {
       int reach = window;
       if (!closed_)
         reach = std::min(reach, way < 0 ? i : n_ - 1 - i);
       const Parabola f = way < 0 ? regress(i - reach, i - 1, i) : regress(i + 1, i + reach, i);
-      if (window <= fewest_points || fits(f))
+      if (window <= least_window || fits(f))
         return f;
     }
   }
@@ -180,8 +180,8 @@ private:
   }
 
   std::vector<Corner> find_corners() const {
-    const int margin = closed_ ? 0 : fewest_points;
-    const int stride = std::max(1, fewest_points / 2);
+    const int margin = closed_ ? 0 : least_window;
+    const int stride = std::max(1, least_window / 2);
     std::vector<std::pair<int, Jump>> seen;
     for (int i = margin; i < n_ - margin; i += stride)
       seen.push_back({i, jump_at(i)});
@@ -204,7 +204,7 @@ private:
         out.push_back(settle(i, jump.window, stride));
     }
     std::sort(out.begin(), out.end(), [](const Corner& a, const Corner& b) { return a.index < b.index; });
-    const int apart = fewest_points;
+    const int apart = least_window;
     for (std::size_t k = 1; k < out.size();)
       if (out[k].index - out[k - 1].index < apart)
         out.erase(out.begin() + static_cast<std::ptrdiff_t>(k));
@@ -216,10 +216,10 @@ private:
   // The point near i that best parts two parabolas, and where longer curves to both sides of it cross.
   Corner settle(int i, int window, int stride) const {
     int best = i;
-    window = std::max(window, 3 * fewest_points);
+    window = std::max(window, 3 * least_window);
     double least = std::numeric_limits<double>::infinity();
     for (int at = i - 2 * stride; at <= i + 2 * stride; ++at) {
-      if (!closed_ && (at < fewest_points || at > n_ - 1 - fewest_points))
+      if (!closed_ && (at < least_window || at > n_ - 1 - least_window))
         continue;
       const int left = closed_ ? window : std::min(window, at),
                 right = closed_ ? window : std::min(window, n_ - 1 - at);
@@ -239,7 +239,7 @@ private:
       }
       place = l.at(*u);
       const int moved = static_cast<int>(std::lround(*u));
-      if (moved == 0 || (!closed_ && (best + moved < fewest_points || best + moved > n_ - 1 - fewest_points)))
+      if (moved == 0 || (!closed_ && (best + moved < least_window || best + moved > n_ - 1 - least_window)))
         break;
       best += moved;
     }
@@ -267,7 +267,7 @@ private:
     };
     for (int window = std::min(room, steps(for_places * options_.tolerance));; window = window * 7 / 8) {
       const Cubic cubic = regress_cubic(i, way, window, 3);
-      if (window > 2 * fewest_points && !good(cubic))
+      if (window > 2 * least_window && !good(cubic))
         continue;
       const Cubic parabola = regress_cubic(i, way, window, 2);
       return parabola.scatter <= no_worse * cubic.scatter ? parabola : cubic;

@@ -10,15 +10,15 @@ namespace frelm {
 namespace {
 
 constexpr double least_rightward = 1e-3; // of a unit tangent: less stands upright
-constexpr int looked_at = 400;           // places along a rail
+constexpr int rail_places = 400;         // places along a rail
 constexpr int bisections = 60;
-constexpr double same_place = 1e-12; // of a rail's length
-constexpr double same_break = 1e-9;  // of the box's width
-constexpr int stretch_places = 6;    // on each segment
+constexpr double same_knot = 1e-12; // of a rail's length
+constexpr double same_break = 1e-9; // of the box's width
+constexpr int stretch_places = 6;   // on each segment
 
 std::optional<Error> not_rightward(const Curve& rail, const char* name) {
-  for (int i = 0; i <= looked_at; ++i) {
-    const CurvePlace p = rail.at(rail.length() * i / looked_at);
+  for (int i = 0; i <= rail_places; ++i) {
+    const CurvePlace p = rail.at(rail.length() * i / rail_places);
     if (p.tangent.x < least_rightward)
       return bad_input("for upright verticals the rail must run from left to right; straighten it here or let the "
                        "verticals follow",
@@ -41,7 +41,7 @@ struct Tables {
 // The place of a rail that runs from left to right at this x. A first guess by the share of the way, then Newton's
 // method within the bracket.
 CurveTable::Place at_x(const Table& rail, double x) {
-  const double length = rail.curve.length(), near = same_place * length;
+  const double length = rail.curve.length(), near = same_knot * length;
   double lo = 0, hi = length, s = std::clamp((x - rail.x0) / (rail.x1 - rail.x0), 0.0, 1.0) * length;
   CurveTable::Place p = rail.curve.at(s);
   for (int i = 0; i < bisections && std::abs(p.point.x - x) > near; ++i) {

@@ -18,8 +18,8 @@
 namespace frelm {
 namespace {
 
-constexpr int samples = 6;          // of 1 + d·κ along a gentle stretch, to find where its sign changes
-constexpr double same_point = 1e-5; // mm: one unit of the grid everything is clipped on
+constexpr int samples = 6;         // of 1 + d·κ along a gentle stretch, to find where its sign changes
+constexpr double grid_unit = 1e-5; // mm, of the grid everything is clipped on
 constexpr double about_face = pi - 1e-9;
 constexpr double gentle_turn = 0.8;    // radians: a stretch that turns by more is halved
 constexpr double even_turn = 0.4;      // radians, and one that turns by so much more in one half than in the other
@@ -44,7 +44,7 @@ double forwardness(const Segment& s, double t, double d) {
 std::vector<Segment> without_points(const std::vector<Segment>& segments) {
   std::vector<Segment> out;
   for (const Segment& s : segments)
-    if (control_length(s) > same_point)
+    if (control_length(s) > grid_unit)
       out.push_back(s);
   return out;
 }
@@ -187,7 +187,7 @@ private:
     if (std::abs(turn) > about_face)
       turn = pi;
     const Point end = off(node, b);
-    if (o_.distance * std::abs(turn) < same_point)
+    if (o_.distance * std::abs(turn) < grid_unit)
       return line_to(end);
     if (turn < 0) {
       line_to(node);

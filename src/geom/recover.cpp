@@ -38,7 +38,7 @@ constexpr double opposite = -0.999;      // cosine of the turn at a spike's tip
 
 // A stretch of one source segment; no_segment marks edges that came from nowhere and stay straight.
 constexpr std::uint32_t no_segment = 0xffffffffu;
-struct Run {
+struct CurveRun {
   std::uint32_t segment = no_segment;
   bool forward = true;
   double t0 = 0, t1 = 0;
@@ -46,7 +46,7 @@ struct Run {
 };
 
 // The same the other way round.
-Run turned(const Run& run) {
+CurveRun turned(const CurveRun& run) {
   return {run.segment, !run.forward, run.t1, run.t0, run.first, run.count};
 }
 
@@ -56,7 +56,7 @@ struct Ring {
   double flattening;
 
   Point vertex(std::size_t i) const { return from_grid(polygon[i % polygon.size()]); }
-  Segment curve(const Run& run) const {
+  Segment curve(const CurveRun& run) const {
     if (run.segment == no_segment)
       return Segment::line(vertex(run.first), vertex(run.first + run.count));
     return cluster.segments()[run.segment];
@@ -85,13 +85,13 @@ public:
     starts_.push_back(all_.size());
   }
 
-  std::vector<Run> find() const {
-    std::vector<Run> runs;
+  std::vector<CurveRun> find() const {
+    std::vector<CurveRun> runs;
     std::vector<EdgeLabel> alive, next;
     const std::size_t start = start_edge();
     for (std::size_t k = 0; k < n_;) {
       const std::size_t e = (start + k) % n_;
-      Run run;
+      CurveRun run;
       run.first = e;
       run.count = 1;
       alive.assign(labels(e).begin(), labels(e).end());
@@ -170,7 +170,7 @@ bool between_lies_on(const Ring& ring, const Segment& s, double t0, double t1, s
 }
 
 // Joins each run with a later one of the same segment when all between them are hops along a near-coincident curve.
-void absorb_hops(const Ring& ring, std::vector<Run>& runs) {
+void absorb_hops(const Ring& ring, std::vector<CurveRun>& runs) {
   for (std::size_t i = 0; i < runs.size(); ++i) {
     if (runs[i].segment == no_segment)
       continue;
@@ -181,8 +181,8 @@ void absorb_hops(const Ring& ring, std::vector<Run>& runs) {
         const std::size_t j = i + static_cast<std::size_t>(ahead);
         if (j >= runs.size())
           continue;
-        Run& a = runs[i];
-        const Run& b = runs[j];
+        CurveRun& a = runs[i];
+        const CurveRun& b = runs[j];
         const Segment s = ring.cluster.segments()[a.segment];
         if (b.segment != a.segment || b.forward != a.forward)
           continue;
@@ -208,19 +208,19 @@ void absorb_hops(const Ring& ring, std::vector<Run>& runs) {
   }
 }
 
-bool whole(const Run& run) {
+bool whole(const CurveRun& run) {
   return std::min(run.t0, run.t1) == 0 && std::max(run.t0, run.t1) == 1;
 }
 
-void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
-  const auto chord = [&](const Run& run) {
+void drop_short_runs(const Ring& ring, std::vector<CurveRun>& runs) {
+  const auto chord = [&](const CurveRun& run) {
     double l = 0;
     for (std::size_t i = 0; i < run.count && l <= 2 * ring.flattening; ++i)
       l += distance(ring.vertex(run.first + i), ring.vertex(run.first + i + 1));
     return l;
   };
-  std::vector<Run> kept;
-  for (const Run& run : runs)
+  std::vector<CurveRun> kept;
+  for (const CurveRun& run : runs)
     if ((run.segment != no_segment && whole(run)) || chord(run) >= 2 * ring.flattening)
       kept.push_back(run);
   if (kept.size() >= 2)
@@ -228,7 +228,7 @@ void drop_short_runs(const Ring& ring, std::vector<Run>& runs) {
 }
 
 // Where the stretch `back` ends on `out`, if it runs back along it all the way.
-std::optional<double> runs_back(const Ring& ring, const Run& out, const Run& back) {
+std::optional<double> runs_back(const Ring& ring, const CurveRun& out, const CurveRun& back) {
   const Segment s = ring.curve(out), b = ring.curve(back);
   if (out.segment == back.segment) {
     const bool inside = std::abs(back.t1 - back.t0) <= std::abs(out.t1 - out.t0) + parameter_slack(s);
@@ -248,14 +248,14 @@ std::optional<double> runs_back(const Ring& ring, const Run& out, const Run& bac
 
 // Spikes: along a curve and straight back on it, where areas meet that share the curve but not its pieces. What both
 // ways have in common goes.
-void cut_spikes(const Ring& ring, std::vector<Run>& runs) {
-  const auto direction_of = [&](const Run& run, bool end) {
+void cut_spikes(const Ring& ring, std::vector<CurveRun>& runs) {
+  const auto direction_of = [&](const CurveRun& run, bool end) {
     const Segment part = ring.curve(run).part(run.t0, run.t1);
     return end ? part.end_tangent() : part.start_tangent();
   };
   for (std::size_t i = 0; i < runs.size() && runs.size() > 2;) {
     const std::size_t j = (i + 1) % runs.size();
-    Run &a = runs[i], &b = runs[j];
+    CurveRun &a = runs[i], &b = runs[j];
     if (a.segment == no_segment || b.segment == no_segment ||
         dot(direction_of(a, true), direction_of(b, false)) > opposite) {
       ++i;
@@ -277,7 +277,7 @@ void cut_spikes(const Ring& ring, std::vector<Run>& runs) {
     }
     runs.erase(runs.begin() + static_cast<std::ptrdiff_t>(on_a ? j : i));
     i = i > 2 ? i - 2 : 0;
-    std::erase_if(runs, [](const Run& r) { return r.segment != no_segment && r.t0 == r.t1; });
+    std::erase_if(runs, [](const CurveRun& r) { return r.segment != no_segment && r.t0 == r.t1; });
   }
 }
 
@@ -321,7 +321,7 @@ bool newton_crossing(const Segment& a, const Segment& b, double flattening, doub
   return false;
 }
 
-Join join_runs(const Ring& ring, const Run& a, const Run& b, bool snap_only) {
+Join join_runs(const Ring& ring, const CurveRun& a, const CurveRun& b, bool snap_only) {
   const Segment sa = ring.curve(a), sb = ring.curve(b);
   Join j{a.segment == no_segment ? 1.0 : a.t1, b.segment == no_segment ? 0.0 : b.t0, {}, 0};
   const Point pa = sa.at(j.ta), pb = sb.at(j.tb);
@@ -403,7 +403,7 @@ void merge_collinear_lines(Contour& c) {
   s = std::move(out);
 }
 
-std::vector<Join> joined(const Ring& ring, const std::vector<Run>& runs, bool snap_only) {
+std::vector<Join> joined(const Ring& ring, const std::vector<CurveRun>& runs, bool snap_only) {
   std::vector<Join> joins;
   for (std::size_t i = 0; i < runs.size(); ++i)
     joins.push_back(join_runs(ring, runs[i], runs[(i + 1) % runs.size()], snap_only));
@@ -420,7 +420,8 @@ std::vector<Join> joined(const Ring& ring, const std::vector<Run>& runs, bool sn
 }
 
 // Between its joins a run may be shorter than it was on the polygon. The first one that is too short to stay.
-std::optional<std::size_t> too_short(const Ring& ring, const std::vector<Run>& runs, const std::vector<Join>& joins) {
+std::optional<std::size_t> too_short(const Ring& ring, const std::vector<CurveRun>& runs,
+                                     const std::vector<Join>& joins) {
   const double least = 2 * ring.flattening;
   for (std::size_t i = 0; i < runs.size(); ++i) {
     const Join &before = joins[(i + runs.size() - 1) % runs.size()], &after = joins[i];
@@ -434,7 +435,7 @@ std::optional<std::size_t> too_short(const Ring& ring, const std::vector<Run>& r
   return std::nullopt;
 }
 
-Contour rebuild(const Ring& ring, std::vector<Run> runs, bool snap_only, WeldReport& report) {
+Contour rebuild(const Ring& ring, std::vector<CurveRun> runs, bool snap_only, WeldReport& report) {
   std::vector<Join> joins = joined(ring, runs, snap_only);
   while (runs.size() > 2) {
     const auto gone = too_short(ring, runs, joins);
@@ -480,7 +481,7 @@ PolygonSize measure(const GridPolygon& polygon) {
 }
 
 // What the stretch of curve holds more than its polyline, mm², about the polyline's first vertex.
-double over_chords(const Ring& ring, const Run& run) {
+double over_chords(const Ring& ring, const CurveRun& run) {
   const Point origin = ring.vertex(run.first);
   double polyline = 0;
   for (std::size_t i = 0; i < run.count; ++i)
@@ -493,12 +494,12 @@ Contour recover(const FlatCluster& cluster, const GridPolygon& polygon, const We
                 WeldReport& report) {
   const double flattening = options.flattening;
   const Ring ring{cluster, polygon, flattening};
-  std::vector<Run> runs = RunFinder(ring).find();
+  std::vector<CurveRun> runs = RunFinder(ring).find();
   absorb_hops(ring, runs);
   drop_short_runs(ring, runs);
   cut_spikes(ring, runs);
   absorb_hops(ring, runs);
-  for (const Run& run : runs)
+  for (const CurveRun& run : runs)
     if (run.segment != no_segment && cluster.coarse(run.segment))
       size.area += over_chords(ring, run);
   const double allowed = 1.5 * flattening * size.length + 0.002;

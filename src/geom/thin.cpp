@@ -15,7 +15,7 @@
 namespace frelm {
 namespace {
 
-constexpr double same_point = 1e-7;     // mm
+constexpr double no_length = 1e-7;      // mm
 constexpr double sagitta_share = 0.125; // of the chord times the turn: what a circle's arc rises over its chord
 constexpr double soft_turn = 40 * pi / 180;
 constexpr double any_way = 3;       // tolerances: shorter segments may turn any way
@@ -91,7 +91,7 @@ class ContourThinner {
 public:
   ContourThinner(const Contour& contour, const ThinOptions& options) : options_(options), closed_(contour.closed) {
     for (const Segment& s : contour.segments)
-      if (control_length(s) > same_point)
+      if (control_length(s) > no_length)
         segments_.push_back(s);
     std::vector<double> lengths;
     for (const Segment& s : segments_)

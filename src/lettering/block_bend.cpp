@@ -49,9 +49,9 @@ Rise rise_of(const RailProfile& p, double depth, double width, double share) {
 }
 
 // An edge as a function of the share of the width.
-class Edge {
+class EdgeHeight {
 public:
-  Edge(const RailEdge& edge, DepthIn depth_in, double width, double height, double sense)
+  EdgeHeight(const RailEdge& edge, DepthIn depth_in, double width, double height, double sense)
       : first_(edge.first), plus_(edge.plus), depth_(sense * in_mm(edge.first, depth_in, height)),
         more_(sense * in_mm(edge.plus, depth_in, height)), width_(width) {}
   Rise at(double share) const {
@@ -215,10 +215,10 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   for (const auto& [edge, name, own] : {std::tuple{&r.top, "top", top_guide}, {&bottom_edge, "bottom", bottom_guide}})
     if (const std::optional<Error> fault = own ? std::nullopt : fault_of(*edge, r.depth_in, w, h, name))
       return *fault;
-  const Edge over(r.top, r.depth_in, w, h, 1), under(bottom_edge, r.depth_in, w, h, sense);
+  const EdgeHeight over(r.top, r.depth_in, w, h, 1), under(bottom_edge, r.depth_in, w, h, sense);
   WarpMap map;
   if (!top && !bottom && r.verticals == Verticals::Kept) {
-    for (const Edge* e : {&over, &under})
+    for (const EdgeHeight* e : {&over, &under})
       for (const double c : e->corners())
         map.breaks.push_back(block.x0 + c * w);
     std::sort(map.breaks.begin(), map.breaks.end());
@@ -396,7 +396,7 @@ double peak_share(const RailProfile& profile) {
 }
 
 double profile_height(const RailEdge& edge, DepthIn depth_in, double width, double height, double share) {
-  return Edge(edge, depth_in, width, height, 1).at(share).height;
+  return EdgeHeight(edge, depth_in, width, height, 1).at(share).height;
 }
 
 Affine block_frame(const Bend& bend, const Placement& placement) {

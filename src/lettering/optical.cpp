@@ -14,7 +14,7 @@ constexpr double small_letters = 1.12; // x-heights: what reaches no higher coun
 
 constexpr double least_lean = 0.17; // the steepest lean's cosine (seat)
 
-struct Edge {
+struct RisingLine {
   double y0, y1, x0, x1; // upwards: y0 < y1
   double at(double y) const { return x0 + (x1 - x0) * (y - y0) / (y1 - y0); }
 };
@@ -142,9 +142,9 @@ double mean_edge(const FlatLetter& letter, std::span<const Point> points, const 
                  Facing side) {
   const double sense = side == Facing::Right ? 1 : -1;
   thread_local std::vector<Point> seen; // x outwards, y up
-  thread_local std::vector<Edge> edges;
+  thread_local std::vector<RisingLine> edges;
   thread_local std::vector<double> heights;
-  thread_local std::vector<const Edge*> active;
+  thread_local std::vector<const RisingLine*> active;
   seen.resize(points.size()), edges.clear(), heights.clear(), active.clear();
   double anywhere = -std::numeric_limits<double>::infinity(), extreme = anywhere;
   for (std::size_t i = 0; i < points.size(); ++i) {
@@ -154,7 +154,7 @@ double mean_edge(const FlatLetter& letter, std::span<const Point> points, const 
       extreme = std::max(extreme, seen[i].x);
   }
   const auto cut = [&](Point p, Point q) {
-    Edge e = p.y < q.y ? Edge{p.y, q.y, p.x, q.x} : Edge{q.y, p.y, q.x, p.x};
+    RisingLine e = p.y < q.y ? RisingLine{p.y, q.y, p.x, q.x} : RisingLine{q.y, p.y, q.x, p.x};
     if (e.y0 < band.low)
       e.x0 = e.at(band.low), e.y0 = band.low;
     if (e.y1 > band.high)
@@ -179,20 +179,20 @@ double mean_edge(const FlatLetter& letter, std::span<const Point> points, const 
     heights.push_back(edges.back().y0), heights.push_back(edges.back().y1);
   });
   std::sort(heights.begin(), heights.end());
-  std::sort(edges.begin(), edges.end(), [](const Edge& a, const Edge& b) { return a.y0 < b.y0; });
+  std::sort(edges.begin(), edges.end(), [](const RisingLine& a, const RisingLine& b) { return a.y0 < b.y0; });
   double sum = 0;
   std::size_t next = 0;
   for (std::size_t i = 0; i + 1 < heights.size(); ++i) {
     const double a = heights[i], b = heights[i + 1];
     if (!(b > a))
       continue;
-    std::erase_if(active, [&](const Edge* e) { return e->y1 <= a; });
+    std::erase_if(active, [&](const RisingLine* e) { return e->y1 <= a; });
     for (; next < edges.size() && edges[next].y0 <= a; ++next)
       if (edges[next].y1 > a)
         active.push_back(&edges[next]);
-    const Edge* outermost = nullptr;
+    const RisingLine* outermost = nullptr;
     double best = floor;
-    for (const Edge* e : active)
+    for (const RisingLine* e : active)
       if (const double x = e->at((a + b) / 2); outermost == nullptr || x > best)
         outermost = e, best = x;
     sum += (b - a) * (outermost != nullptr ? mean_of_larger(outermost->at(a), outermost->at(b), floor) : floor);

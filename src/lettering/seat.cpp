@@ -623,7 +623,7 @@ bool can_be_evened(const Recipe& recipe) {
   return recipe.bend.kind == BendKind::Straight || recipe.bend.stance != Stance::Flow || !recipe.bend.stretch;
 }
 
-double baseline_foot(const Outline& letter, double cap_height, Edge edge) {
+double baseline_foot(const Outline& letter, double cap_height, LetterSide side) {
   const double band = foot_band * cap_height;
   Box near;
   for (const Contour& c : letter.contours) {
@@ -644,7 +644,7 @@ double baseline_foot(const Outline& letter, double cap_height, Edge edge) {
   }
   if (near.empty())
     near = letter.bounds();
-  return edge == Edge::Left ? near.x0 : near.x1;
+  return side == LetterSide::Left ? near.x0 : near.x1;
 }
 
 } // namespace frelm

@@ -142,7 +142,7 @@ bool can_be_evened(const Recipe& recipe);
 
 // The outer ink edge of a letter at its baseline, x in its own coordinates (mm): the leftmost or rightmost ink within
 // 3 % of the cap height of the baseline, else of all its ink.
-enum class Edge { Left, Right };
-double baseline_foot(const Outline& letter, double cap_height, Edge edge);
+enum class LetterSide { Left, Right };
+double baseline_foot(const Outline& letter, double cap_height, LetterSide side);
 
 } // namespace frelm
