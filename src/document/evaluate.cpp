@@ -228,17 +228,26 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     const auto line = guide(document, id);
     if (!line)
       return Error{line.error().code, line.error().message, piece->name.empty() ? line.error().where : piece->name};
+    GuideKey key{*line, {}};
+    if (const auto* band = std::get_if<BandGuide>(&piece->guide()->shape))
+      key.band = *band;
+    std::shared_ptr<const DrawnGuide> drawn = drawn_guides_.find(key);
+    if (drawn == nullptr) {
+      DrawnGuide made;
+      if (key.band)
+        made.outline.contours = {circle_contour(key.band->centre, key.band->outer),
+                                 circle_contour(key.band->centre, key.band->inner).reversed()};
+      else
+        made.outline.contours.push_back((*line)->circle
+                                            ? circle_contour((*line)->circle->centre, (*line)->circle->radius)
+                                            : (*line)->curve->contour(default_arc_tolerance));
+      made.ink = made.outline.bounds();
+      drawn = drawn_guides_.store(std::move(key), std::make_shared<const DrawnGuide>(std::move(made)));
+    }
     PieceResult out;
     out.line = *line;
-    Outline drawn;
-    drawn.contours.push_back((*line)->circle && !std::holds_alternative<BandGuide>(piece->guide()->shape)
-                                 ? circle_contour((*line)->circle->centre, (*line)->circle->radius)
-                                 : (*line)->curve->contour(default_arc_tolerance));
-    if (const auto* band = std::get_if<BandGuide>(&piece->guide()->shape))
-      drawn.contours = {circle_contour(band->centre, band->outer),
-                        circle_contour(band->centre, band->inner).reversed()};
-    out.ink = drawn.bounds();
-    out.outline = std::make_shared<const Outline>(std::move(drawn));
+    out.ink = drawn->ink;
+    out.outline = std::shared_ptr<const Outline>(drawn, &drawn->outline);
     return out;
   }
   if (const OutlinePiece* drawn = piece->outline()) {

@@ -115,6 +115,18 @@ private:
     std::size_t hash() const { return hash_of(outline, finish.welds()); }
     bool operator==(const DrawnKey&) const = default; // the same outline
   };
+  // A guide's line as an outline; of a band both its circles.
+  struct GuideKey {
+    std::shared_ptr<const GuideLine> line;
+    std::optional<BandGuide> band;
+    std::size_t hash() const { return hash_of(line, band.has_value()); }
+    bool operator==(const GuideKey&) const = default;
+  };
+  struct DrawnGuide {
+    Outline outline;
+    Box ink;
+    std::size_t bytes() const { return sizeof *this + bytes_of(outline); }
+  };
   struct MeasuredGaps {
     std::vector<Gap> list;
     std::size_t bytes() const { return sizeof *this + list.size() * sizeof(Gap); }
@@ -126,6 +138,7 @@ private:
   mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{cache_.budget()};
   mutable Memo<DrawnKey, Finished> drawn_{cache_.budget()};
   mutable Memo<LineKey, GuideLine> lines_{cache_.budget()};
+  mutable Memo<GuideKey, DrawnGuide> drawn_guides_{cache_.budget()};
   mutable Memo<BlockKey, Bent> blocks_{cache_.budget()};
 };
 

@@ -169,12 +169,11 @@ void Canvas::paintEvent(QPaintEvent*) {
     emit view_moved();
   }
   const Scene scene{session_, transform(), px_per_mm_};
-  renew_backdrop(scene);
+  const bool surroundings_changed = renew_backdrop(scene);
   QPainter painter(this);
-  painter.drawPixmap(0, 0, backdrop_);
   painter.setRenderHint(QPainter::Antialiasing);
+  paint_pieces_now_or_later(painter, surroundings_changed);
   painter.setClipRect(sheet_area());
-  paint_pieces_now_or_later(painter);
   if (tool_->shows_nodes()) {
     if (const Piece* piece = session_.selected(); piece != nullptr && piece->lettering() == nullptr)
       if (const Result<Outline> nodes = nodes_of(session_.shown(), piece->id); nodes)
@@ -202,11 +201,11 @@ void Canvas::paintEvent(QPaintEvent*) {
 
 // Few nodes are painted here; more by the picture maker, and until its picture is ready the one before is shown, moved
 // to where the view is now.
-void Canvas::paint_pieces_now_or_later(QPainter& painter) {
+void Canvas::paint_pieces_now_or_later(QPainter& painter, bool surroundings_changed) {
   Picture picture = picture_of(session_, transform(), px_per_mm_, view_);
   picture.font = font();
   if (picture.nodes <= most_nodes_at_once) {
-    paint_pieces(painter, picture, paths_);
+    layers_.paint(painter, backdrop_, picture, paths_, sheet_area(), surroundings_changed);
     picture_ = {};
     got_ = asked_;
     asked_for_.clear();
@@ -222,9 +221,12 @@ void Canvas::paint_pieces_now_or_later(QPainter& painter) {
     asked_for_ = key;
     maker_.request(std::move(picture), size() * devicePixelRatioF(), devicePixelRatioF(), sheet_area(), ++asked_);
   }
+  layers_.forget();
+  painter.drawPixmap(0, 0, backdrop_);
   if (picture_.image.isNull())
     return;
   painter.save();
+  painter.setClipRect(sheet_area());
   painter.setTransform(picture_.to_screen.inverted() * now, true);
   painter.drawImage(QPointF(0, 0), picture_.image);
   painter.restore();
@@ -237,11 +239,11 @@ void Canvas::receive(PaintedPicture picture) {
 }
 
 // Bench, sheet and rulers change only with zoom, place, size, unit and scheme; a drag copies them.
-void Canvas::renew_backdrop(const Scene& scene) {
+bool Canvas::renew_backdrop(const Scene& scene) {
   const Document& document = session_.document();
   BackdropKey key{scene.to_screen, size(), devicePixelRatioF(), document.sheet, document.unit, scheme().dark, font()};
   if (key == backdrop_key_)
-    return;
+    return false;
   backdrop_ = QPixmap(size() * devicePixelRatioF());
   backdrop_.setDevicePixelRatio(devicePixelRatioF());
   backdrop_.fill(scheme().bench);
@@ -253,6 +255,7 @@ void Canvas::renew_backdrop(const Scene& scene) {
   painter.setClipping(false);
   paint_rulers(painter);
   backdrop_key_ = std::move(key);
+  return true;
 }
 
 void Canvas::paint_rulers(QPainter& painter) const {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/canvas/picture_maker.h"
+#include "app/canvas/resting_layers.h"
 #include "app/canvas/tool_table.h"
 #include "app/session/mailbox.h"
 
@@ -73,8 +74,8 @@ private:
   void carry_out(ToolReply reply);
   void let_go();
   void paint_rulers(QPainter& painter) const;
-  void renew_backdrop(const Scene& scene);
-  void paint_pieces_now_or_later(QPainter& painter);
+  bool renew_backdrop(const Scene& scene); // false: it is as it was
+  void paint_pieces_now_or_later(QPainter& painter, bool surroundings_changed);
   void receive(PaintedPicture picture);
   QRectF sheet_area() const; // inside the rulers
   void fit(const Box& box);
@@ -96,6 +97,7 @@ private:
   PathCache paths_;
   QPixmap backdrop_;
   BackdropKey backdrop_key_;
+  RestingLayers layers_;
   // The pieces as painted last, when there are too many to paint at once; asked_ and got_ number the requests.
   PaintedPicture picture_;
   std::uint64_t asked_ = 0, got_ = 0;

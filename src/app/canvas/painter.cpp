@@ -1,5 +1,6 @@
 #include "app/canvas/painter.h"
 
+#include "app/canvas/seen_part.h"
 #include "app/style/scheme.h"
 #include "geom/nodes.h"
 
@@ -135,12 +136,11 @@ enum class Fill { Solid, Hatched };
 void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
                    const std::shared_ptr<const Outline>& outline, const Affine& place, const QColor& colour,
                    Fill fill = Fill::Solid) {
-  painter.setTransform(transform_of(place) * picture.to_screen);
+  constexpr double beside = 4; // px: lines along the edge of what is seen lie outside of it
+  const QRectF seen = QRectF(painter.window()).adjusted(-beside, -beside, beside, beside);
   if (fill == Fill::Hatched) {
-    QBrush hatch(colour, Qt::BDiagPattern);
-    hatch.setTransform(painter.transform().inverted()); // as wide at every size
     painter.setPen(cosmetic(colour, 1));
-    painter.setBrush(hatch);
+    painter.setBrush(QBrush(colour, Qt::BDiagPattern)); // as wide at every size
   } else if (picture.view == View::Ink) {
     painter.setPen(Qt::NoPen);
     painter.setBrush(colour);
@@ -150,8 +150,7 @@ void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
     painter.setPen(cosmetic(colour, 1));
     painter.setBrush(wash);
   }
-  painter.drawPath(paths.of(outline));
-  painter.resetTransform();
+  painter.drawPath(seen_part(*outline, paths.of(outline), transform_of(place) * picture.to_screen, seen));
   if (picture.view == View::Lines)
     paint_nodes(painter, picture, *outline, place);
 }
@@ -159,6 +158,8 @@ void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
 bool hatched(const PlacedLetter& l) {
   return l.beyond || l.meets_start;
 }
+
+} // namespace
 
 void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p) {
   const Piece& piece = *p.piece;
@@ -193,7 +194,6 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
   }
 }
 
-// Order numbers and arrows where the knife goes in.
 void paint_knife(QPainter& painter, const Picture& scene) {
   QFont font = painter.font();
   font.setPointSizeF(font.pointSizeF() * 0.8);
@@ -214,6 +214,8 @@ void paint_knife(QPainter& painter, const Picture& scene) {
     painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, QString::number(n));
   }
 }
+
+namespace {
 
 // Rails: diamonds pull edges, triangles taper; corners of a filled shape are lozenge flags; pegs are rings.
 void paint_block_handle(QPainter& painter, QPointF p, const Handle& h) {

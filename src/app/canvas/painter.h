@@ -36,9 +36,10 @@ double ruler_step(double px_per_unit, double least);
 struct PaintedPiece {
   std::shared_ptr<const Piece> piece;
   std::shared_ptr<const SeatedText> seated;
-  std::shared_ptr<const Outline> outline; // finished, drawn, or a guide's line
-  std::shared_ptr<const GuideLine> line;  // of a guide, or under a selected lettering
-  bool chosen = false;                    // selected alone
+  std::shared_ptr<const Outline> outline;               // finished, drawn, or a guide's line
+  std::shared_ptr<const GuideLine> line;                // of a guide, or under a selected lettering
+  bool chosen = false;                                  // selected alone
+  bool operator==(const PaintedPiece&) const = default; // the very same values: it looks the same
 };
 struct Picture {
   std::vector<PaintedPiece> pieces;
@@ -50,7 +51,9 @@ struct Picture {
   std::size_t nodes = 0; // a measure of the work
 };
 Picture picture_of(const Session& session, const QTransform& to_screen, double px_per_mm, View view);
-void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths);
+void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& piece);
+void paint_knife(QPainter& painter, const Picture& picture); // numbers and arrows where the knife goes in
+void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths); // all, and the knife in its view
 
 // What lies over and under the pieces, always painted at once.
 struct Scene {
