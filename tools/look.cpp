@@ -1,7 +1,7 @@
 // One picture of the window as it would be on a screen of some size with some size of text, to look at while working
 // on it. Prints the canvas's share of the window.
 // usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…4] [--card 1…4]
-//             [--command ID]… [--popup NAME] JOB|- OUT.png
+//             [--machine] [--command ID]… [--popup NAME] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
 #include "settle.h"
 
@@ -19,12 +19,13 @@ int main(int argc, char** argv) {
   std::vector<std::string> select, commands;
   double text = 100;
   std::string scale = "1";
-  bool dark = false;
+  bool dark = false, machine = false;
   int tool = 1, card = 0;
   cli.add_option("--size", size);
   cli.add_option("--text", text);
   cli.add_option("--scale", scale);
   cli.add_flag("--dark", dark);
+  cli.add_flag("--machine", machine, "with the faces of this machine");
   cli.add_option("--select", select);
   cli.add_option("--tool", tool)->check(CLI::Range(1, 4));
   cli.add_option("--card", card)->check(CLI::Range(0, 4));
@@ -41,7 +42,7 @@ int main(int argc, char** argv) {
   font.setPointSizeF(font.pointSizeF() * text / 100);
   app.setFont(font);
   QTemporaryDir scratch;
-  FaceLibrary faces(data_folder("faces").toStdString(), false);
+  FaceLibrary faces(data_folder("faces").toStdString(), machine);
   MainWindow window(faces, {scratch.path() + "/recovery", {}, scratch.path() + "/settings.ini", data_folder("demo")});
   window.set_appearance(dark ? Appearance::Dark : Appearance::Light);
   const QStringList sides = QString::fromStdString(size).split('x');
@@ -49,7 +50,9 @@ int main(int argc, char** argv) {
   window.show();
   settle(window);
   if (job != "-")
-    window.open_file(data_folder("demo") + "/" + QString::fromStdString(job) + ".frelm");
+    window.open_file(QFile::exists(QString::fromStdString(job))
+                         ? QString::fromStdString(job)
+                         : data_folder("demo") + "/" + QString::fromStdString(job) + ".frelm");
   std::vector<PieceId> ids;
   for (const std::string& name : select)
     for (const auto& p : window.session().document().pieces)

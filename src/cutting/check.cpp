@@ -226,7 +226,7 @@ private:
     for (const PlacedLetter& l : text.letters)
       if (!l.blank() && (l.beyond || l.meets_start))
         ++count, where.add(l.shape->transformed(l.place).bounds());
-    const std::vector<Cure> cures = length_cures(lettering, text);
+    const std::vector<Cure> cures = length_cures(lettering, text, evaluator_.faces());
     if (text.guide->closed())
       add(Weight::MustFix, FindingKind::MeetsOwnStart,
           say(FRELM_WORDS("core", "%1: %2 too long for its guide"), name, length(text.overflow)), &piece,

@@ -11,6 +11,7 @@ enum class Cure {
   SwitchWeldOn,
   SendToGuide,
   MoveOntoSheet,
+  NarrowFace,
   ShrinkLetters,
   Tighten,
   LengthenGuide,

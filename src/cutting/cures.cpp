@@ -1,6 +1,7 @@
 #include "cutting/cures.h"
 #include "geom/said.h"
 
+#include "document/face_axes.h"
 #include "lettering/finish_steps.h"
 #include "lettering/gaps.h"
 
@@ -50,6 +51,20 @@ Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& 
   }
   return not_cured(stop, "the letters would have to be very small before they fit; nothing was changed, choose another "
                          "guide or fewer letters");
+}
+
+Result<Document> narrow(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
+                        const std::stop_token& stop) {
+  const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat, stop);
+  if (!r)
+    return r.error();
+  if (r->seated == nullptr || r->seated->overflow <= 0)
+    return document;
+  Result<WidthFit> fit =
+      fit_by_width(document, id, r->seated->used_length - r->seated->overflow - settled, evaluator, stop);
+  if (!fit)
+    return fit.error();
+  return std::move(fit->document);
 }
 
 Result<Document> tighten(Document document, PieceId id, const DocumentEvaluator& evaluator,
@@ -105,8 +120,11 @@ Result<Document> lengthen(const Document& document, PieceId id, const DocumentEv
 
 } // namespace
 
-std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& text) {
+std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& text, const FaceLibrary& faces) {
   std::vector<Cure> out{Cure::ShrinkLetters};
+  if (const Letters* letters = lettering.recipe.letters())
+    if (const auto width = axis_of(*letters, faces, width_axis); width && axis_value(*letters, *width) > width->low)
+      out.insert(out.begin(), Cure::NarrowFace);
   const bool little = text.overflow / static_cast<double>(gap_count(text)) <= tightest * text.spaced->set->cap_height;
   if (little && lettering.recipe.spacing.mode == SpacingMode::AsSet)
     out.push_back(Cure::Tighten);
@@ -145,8 +163,8 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
   if (piece == nullptr)
     return bad_input("the piece is no longer there");
   if (piece->lettering() == nullptr &&
-      (cure == Cure::ShrinkLetters || cure == Cure::Tighten || cure == Cure::LengthenGuide ||
-       cure == Cure::KeepJoined || cure == Cure::EvenGaps || cure == Cure::SpreadOver))
+      (cure == Cure::NarrowFace || cure == Cure::ShrinkLetters || cure == Cure::Tighten ||
+       cure == Cure::LengthenGuide || cure == Cure::KeepJoined || cure == Cure::EvenGaps || cure == Cure::SpreadOver))
     return bad_input("the piece is no lettering any more");
   switch (cure) {
   case Cure::SwitchWeldOn:
@@ -172,6 +190,8 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
       return bad_input("the piece can't be moved: it is locked, or follows something that is");
     return moved;
   }
+  case Cure::NarrowFace:
+    return narrow(document, id, evaluator, stop);
   case Cure::ShrinkLetters:
     return shrink(document, id, evaluator, stop);
   case Cure::Tighten:
@@ -200,6 +220,8 @@ const char* cure_name(Cure cure) {
     return FRELM_WORDS("core", "Make it a guide");
   case Cure::MoveOntoSheet:
     return FRELM_WORDS("core", "Move onto the sheet");
+  case Cure::NarrowFace:
+    return FRELM_WORDS("core", "Narrow the face");
   case Cure::ShrinkLetters:
     return FRELM_WORDS("core", "Shrink letters");
   case Cure::Tighten:

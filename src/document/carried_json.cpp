@@ -31,22 +31,22 @@ Json carried(const CarriedShapes& s) {
     lines.push_back(std::move(line));
   }
   const FaceMetrics& m = s.metrics;
-  return {{"family", s.name.family},
-          {"style", s.name.style},
-          {"metrics",
-           {{"units_per_em", m.units_per_em},
-            {"cap_height", m.cap_height},
-            {"x_height", m.x_height},
-            {"ascent", m.ascent},
-            {"descent", m.descent},
-            {"cap_source", name_of(m.cap_source)}}},
-          {"glyphs", glyphs},
-          {"characters", characters},
-          {"lines", lines}};
+  Json out = face_name(s.name);
+  out.update({{"metrics",
+               {{"units_per_em", m.units_per_em},
+                {"cap_height", m.cap_height},
+                {"x_height", m.x_height},
+                {"ascent", m.ascent},
+                {"descent", m.descent},
+                {"cap_source", name_of(m.cap_source)}}},
+              {"glyphs", glyphs},
+              {"characters", characters},
+              {"lines", lines}});
+  return out;
 }
 CarriedShapes carried(const At& at) {
   CarriedShapes s;
-  s.name = {at["family"].text(), at["style"].text()};
+  s.name = face_name(at);
   const At m = at["metrics"];
   s.metrics = {m["units_per_em"].positive(), m["cap_height"].positive(), m["x_height"].positive(),
                m["ascent"].number(),         m["descent"].number(),      m["cap_source"].choice<HeightSource>()};

@@ -94,7 +94,7 @@ Json letters(const Letters& l) {
     alternates.push_back(Json::array({a.id, a.by.tag, a.by.value}));
   return {{"text", to_utf8(plain_text(l.text))},
           {"ids", text_ids(l.text)},
-          {"face", {{"family", l.face.family}, {"style", l.face.style}}},
+          {"face", face_name(l.face)},
           {"size", l.size},
           {"size_by", name_of(l.size_by)},
           {"width", l.width},
@@ -109,7 +109,7 @@ Json letters(const Letters& l) {
 Letters letters(const At& at) {
   Letters l;
   l.text = typed_text(at);
-  l.face = {at["face"]["family"].text(), at["face"]["style"].text()};
+  l.face = face_name(at["face"]);
   l.size = at["size"].positive();
   l.size_by = at["size_by"].choice<SizeBy>();
   l.width = at["width"].positive();

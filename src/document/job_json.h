@@ -113,6 +113,22 @@ inline Outline outline(const At& at) {
   return std::move(*o);
 }
 
+inline Json face_name(const FaceName& name) {
+  Json out{{"family", name.family}, {"style", name.style}};
+  for (const AxisValue& a : name.axes)
+    out["axes"].push_back(Json::array({a.tag, a.value}));
+  return out;
+}
+inline FaceName face_name(const At& at) {
+  FaceName out{at["family"].text(), at["style"].text()};
+  if (at.has("axes")) { // since version 7
+    const At axes = at["axes"];
+    for (std::size_t i = 0; i < axes.size(); ++i)
+      out.axes.push_back({axes.item(i).item(0).text(), axes.item(i).item(1).number()});
+  }
+  return out;
+}
+
 Json guide_shape(const GuideShape& shape);
 GuideShape guide_shape(const At& at);
 Json rails(const RailsBend& r);

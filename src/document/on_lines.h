@@ -5,8 +5,8 @@
 
 namespace frelm {
 
-// One lettering and lines; nothing where the pieces are anything else, or more than three. open, closed: those lines that letters can
-// follow, in drawing order.
+// One lettering and lines; nothing where the pieces are anything else, or more than three. open, closed: those lines
+// that letters can follow, in drawing order.
 struct LetteringWithLines {
   PieceId lettering = 0;
   std::vector<PieceId> open, closed;

@@ -138,6 +138,14 @@ private:
     }
     if (!is_utf8(l.face.family) || !is_utf8(l.face.style))
       fault(at + "face", "is not UTF-8");
+    for (std::size_t i = 0; i < l.face.axes.size(); ++i) {
+      const AxisValue& a = l.face.axes[i];
+      number(at + "face/axes", a.value);
+      if (a.tag.size() != 4 || !is_utf8(a.tag))
+        fault(at + "face/axes", "must be an axis's tag of four letters");
+      if (i > 0 && a.tag <= l.face.axes[i - 1].tag)
+        fault(at + "face/axes", "must be sorted by tag, each once");
+    }
     positive(at + "size", l.size);
     positive(at + "width", l.width);
     number(at + "line_pitch", l.line_pitch);

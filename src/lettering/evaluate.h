@@ -42,7 +42,7 @@ public:
     Letters letters;
     Ligatures ligatures;
     std::size_t hash() const { return hash_of(face, hash_text(letters), letters.size, letters.width, letters.size_by); }
-    std::size_t bytes() const { return letters.text.size() * sizeof(TypedChar); }
+    std::size_t bytes() const { return letters.text.size() * sizeof(TypedChar) + face->bytes(); }
     bool operator==(const SetKey&) const = default;
   };
   struct SpaceKey {

@@ -17,12 +17,27 @@
 
 namespace frelm {
 
+// A value along an axis of a variable face, in the axis's own units: "wght", 650.
+struct AxisValue {
+  std::string tag; // four letters
+  double value = 0;
+  auto operator<=>(const AxisValue&) const = default;
+};
+// An axis that a face can be varied along (OpenType 1.9, "fvar").
+struct FaceAxis {
+  std::string tag;
+  std::string name;                    // the face's own; the tag where it has none
+  double low = 0, usual = 0, high = 0; // usual: of the style
+  bool operator==(const FaceAxis&) const = default;
+};
+
 // How a face is named in a recipe and a job file: "Lato", "Bold".
 struct FaceName {
   std::string family;
   std::string style;
+  std::vector<AxisValue> axes = {}; // by tag; what differs from the style
   auto operator<=>(const FaceName&) const = default;
-  std::string text() const { return style.empty() ? family : family + " " + style; }
+  std::string text() const; // "Creek Flex Bold, wght 650"
 };
 
 enum class HeightSource { Capitals, FaceValue, TallestLetter };
@@ -98,6 +113,13 @@ public:
   virtual std::vector<FaceFeature> features() const { return {}; }
   // Each once, without the usual one.
   virtual std::vector<GlyphAlternate> alternates(char32_t) const { return {}; }
+  // What the face can be varied along; nothing for others.
+  virtual std::vector<FaceAxis> axes() const { return {}; }
+  // The style with these values in place of its own, those beyond an axis's end at its end; null where it lacks one of
+  // these axes.
+  virtual std::shared_ptr<const Face> varied(const std::vector<AxisValue>&) const { return nullptr; }
+  // Of a varied face, which nobody else holds.
+  virtual std::size_t bytes() const { return 0; }
   // The glyph's outline with positive total area; empty for blanks. Safe to call from several threads.
   virtual std::shared_ptr<const Outline> outline(std::uint32_t glyph) const = 0;
   // True when a job file's copy stands in for a font that is not on this machine.

@@ -2,6 +2,7 @@
 
 #include "type/font_face.h"
 
+#include <algorithm>
 #include <filesystem>
 #include <fontconfig/fontconfig.h>
 #include <optional>
@@ -19,11 +20,13 @@ int int_of(FcPattern* pattern, const char* key, int otherwise) {
   return FcPatternGetInteger(pattern, key, 0, &value) == FcResultMatch ? value : otherwise;
 }
 
-// One font as fontconfig describes it; nothing for bitmap fonts. Of a variable one each named instance is a font, with
-// its number in the index's upper half; the pattern for all its axes is left out.
+constexpr std::size_t most_varied = 24;
+
+// One font as fontconfig describes it; nothing where it has no outlines. Of a variable one each named instance is a
+// font, with its number in the index's upper half; the pattern for all its axes is left out.
 std::optional<FaceEntry> entry_of(FcPattern* p, const std::string& file, bool bundled) {
-  FcBool scalable = FcFalse, variable = FcFalse;
-  FcPatternGetBool(p, FC_SCALABLE, 0, &scalable);
+  FcBool outline = FcFalse, variable = FcFalse;
+  FcPatternGetBool(p, FC_OUTLINE, 0, &outline);
   FcPatternGetBool(p, FC_VARIABLE, 0, &variable);
   const std::string format = string_of(p, FC_FONTFORMAT);
   const int index = int_of(p, FC_INDEX, 0);
@@ -33,7 +36,7 @@ std::optional<FaceEntry> entry_of(FcPattern* p, const std::string& file, bool bu
                   int_of(p, FC_WEIGHT, 80),
                   int_of(p, FC_SLANT, 0) != 0,
                   bundled};
-  if (scalable == FcFalse || variable == FcTrue || (format != "TrueType" && format != "CFF"))
+  if (outline == FcFalse || variable == FcTrue || (format != "TrueType" && format != "CFF"))
     return std::nullopt;
   if (entry.name.family.empty())
     return std::nullopt;
@@ -58,15 +61,23 @@ std::vector<FaceEntry> bundled_fonts(const std::string& directory) {
   return out;
 }
 
-std::vector<FaceEntry> system_fonts() {
+std::vector<FaceEntry> system_fonts(std::vector<FaceWithoutOutlines>& without_outlines) {
   std::vector<FaceEntry> out;
   FcConfig* config = FcInitLoadConfigAndFonts();
   if (config == nullptr)
     return out;
   if (const FcFontSet* set = FcConfigGetFonts(config, FcSetSystem); set != nullptr)
-    for (int i = 0; i < set->nfont; ++i)
-      if (std::optional<FaceEntry> entry = entry_of(set->fonts[i], string_of(set->fonts[i], FC_FILE), false))
+    for (int i = 0; i < set->nfont; ++i) {
+      FcPattern* font = set->fonts[i];
+      if (std::optional<FaceEntry> entry = entry_of(font, string_of(font, FC_FILE), false))
         out.push_back(std::move(*entry));
+      FcBool outline = FcTrue, colour = FcFalse;
+      FcPatternGetBool(font, FC_OUTLINE, 0, &outline);
+      FcPatternGetBool(font, FC_COLOR, 0, &colour);
+      if (outline == FcFalse)
+        without_outlines.push_back(
+            {string_of(font, FC_FAMILY), colour == FcTrue ? NoOutlines::Pictures : NoOutlines::Pixels});
+    }
   FcConfigDestroy(config);
   return out;
 }
@@ -78,7 +89,7 @@ FaceLibrary::FaceLibrary(std::string bundled_directory, bool system_faces) {
   if (!bundled_directory.empty())
     found = bundled_fonts(bundled_directory);
   if (system_faces)
-    for (FaceEntry& entry : system_fonts())
+    for (FaceEntry& entry : system_fonts(without_outlines_))
       found.push_back(std::move(entry));
   std::set<FaceName> seen;
   for (FaceEntry& entry : found)
@@ -88,28 +99,61 @@ FaceLibrary::FaceLibrary(std::string bundled_directory, bool system_faces) {
     return std::tuple(!a.bundled, a.name.family, a.weight, a.slanted, a.name.style) <
            std::tuple(!b.bundled, b.name.family, b.weight, b.slanted, b.name.style);
   });
+  const auto family = [](const FaceWithoutOutlines& f) { return f.family; };
+  std::erase_if(without_outlines_, [&](const FaceWithoutOutlines& f) {
+    return f.family.empty() ||
+           std::any_of(entries_.begin(), entries_.end(), [&](const FaceEntry& e) { return e.name.family == f.family; });
+  });
+  std::ranges::sort(without_outlines_, {}, family);
+  const auto doubles = std::ranges::unique(without_outlines_, {}, family);
+  without_outlines_.erase(doubles.begin(), doubles.end());
 }
 
 const FaceEntry* FaceLibrary::find(const FaceName& name) const {
   for (const FaceEntry& e : entries_)
-    if (e.name == name)
+    if (e.name.family == name.family && e.name.style == name.style)
       return &e;
   return nullptr;
 }
 
+std::shared_ptr<const Face> FaceLibrary::opened(const FaceName& name) const {
+  const FaceName style{name.family, name.style};
+  const auto known = open_.find(style);
+  std::shared_ptr<const Face> face = known != open_.end() ? known->second : nullptr;
+  if (face == nullptr) {
+    const FaceEntry* entry = find(style);
+    if (entry == nullptr)
+      return nullptr;
+    const Result<std::shared_ptr<const Face>> read = open_font(entry->file, entry->index);
+    if (!read)
+      return nullptr;
+    face = open_.emplace(style, *read).first->second;
+  }
+  if (name.axes.empty())
+    return face;
+  const auto at = std::ranges::find(varied_, name, &std::pair<FaceName, std::shared_ptr<const Face>>::first);
+  if (at != varied_.end()) {
+    std::rotate(at, at + 1, varied_.end());
+    return varied_.back().second;
+  }
+  std::shared_ptr<const Face> made = face->varied(name.axes);
+  if (made == nullptr)
+    return nullptr;
+  if (varied_.size() == most_varied)
+    varied_.erase(varied_.begin());
+  varied_.emplace_back(name, made);
+  return made;
+}
+
 Result<std::shared_ptr<const Face>> FaceLibrary::face(const FaceName& name) const {
   const std::lock_guard lock(mutex_);
-  if (const auto it = open_.find(name); it != open_.end())
-    return it->second;
-  if (const FaceEntry* entry = find(name)) {
-    Result<std::shared_ptr<const Face>> opened = open_font(entry->file, entry->index);
-    if (opened) {
-      open_.emplace(name, *opened);
-      return *opened;
-    }
-  }
+  if (std::shared_ptr<const Face> face = opened(name))
+    return face;
   if (const auto it = carried_.find(name); it != carried_.end())
     return it->second;
+  if (!name.axes.empty() && find(name) != nullptr)
+    return Error{ErrorCode::NotFound, "the face on this machine can't be varied so; choose one of its styles",
+                 name.text()};
   return Error{ErrorCode::NotFound, "the face is not on this machine; install it or choose another", name.text()};
 }
 

@@ -1,7 +1,8 @@
 // Shaping and outlines come from HarfBuzz's own OpenType functions at scale = units per em: advances are the font's
 // exact integers, outlines its own points, implied ones in halves, fractions of CFF and composites as they are;
 // quadratics become cubics exactly. (FreeType halves implied points in whole units and floors fractions unless it
-// scales.) FreeType tells names, heights and characters.
+// scales.) FreeType tells names, heights and characters. A variable face's styles and what is between them are fonts of
+// HarfBuzz on one file; their heights follow by what HarfBuzz says they differ ("MVAR").
 #include "type/font_face.h"
 
 #include "type/feature_names.h"
@@ -140,23 +141,82 @@ std::vector<ScriptRun> script_runs(const std::u32string& line) {
   return out;
 }
 
+// A font file as both libraries have it open; shared by a face and what it is varied to.
+struct FontFile {
+  FontFile(hb_blob_t* b, hb_face_t* h, FT_Face f) : blob(b), hb(h), ft(f) {}
+  FontFile(const FontFile&) = delete;
+  FontFile& operator=(const FontFile&) = delete;
+  ~FontFile() {
+    {
+      const std::lock_guard lock(library().mutex);
+      FT_Done_Face(ft);
+    }
+    hb_face_destroy(hb);
+    hb_blob_destroy(blob);
+  }
+  hb_blob_t* blob;
+  hb_face_t* hb;
+  FT_Face ft;
+  mutable std::mutex mutex; // guards ft
+};
+
+// coordinates: along all the axes, in their own units; empty for a face without.
+hb_font_t* make_font(hb_face_t* face, const std::vector<float>& coordinates) {
+  hb_font_t* font = hb_font_create(face);
+  const int upem = static_cast<int>(hb_face_get_upem(face));
+  hb_font_set_scale(font, upem, upem);
+  hb_ot_font_set_funcs(font);
+  if (!coordinates.empty())
+    hb_font_set_var_coords_design(font, coordinates.data(), static_cast<unsigned>(coordinates.size()));
+  hb_font_make_immutable(font);
+  return font;
+}
+
+std::vector<hb_ot_var_axis_info_t> axis_infos(hb_face_t* face) {
+  unsigned n = hb_ot_var_get_axis_count(face);
+  std::vector<hb_ot_var_axis_info_t> out(n);
+  hb_ot_var_get_axis_infos(face, 0, &n, out.data());
+  return out;
+}
+
+std::string name_of(hb_face_t* face, hb_ot_name_id_t id) {
+  std::array<char, 64> text{};
+  unsigned size = static_cast<unsigned>(text.size());
+  hb_ot_name_get_utf8(face, id, hb_language_from_string("en", -1), &size, text.data());
+  return text.data();
+}
+
+std::string text_of(hb_tag_t tag) {
+  char text[5] = {};
+  hb_tag_to_string(tag, text);
+  return text;
+}
+
 class FontFace final : public Face {
 public:
-  FontFace(hb_blob_t* blob, hb_font_t* font, FT_Face face) : blob_(blob), font_(font), face_(face) {
-    name_ = {face->family_name != nullptr ? face->family_name : "",
-             face->style_name != nullptr ? face->style_name : ""};
+  // style: of a variable face, the style's place on all its axes.
+  FontFace(std::shared_ptr<const FontFile> file, std::vector<float> style)
+      : file_(std::move(file)), style_(std::move(style)), font_(make_font(file_->hb, style_)) {
+    name_ = {file_->ft->family_name != nullptr ? file_->ft->family_name : "",
+             file_->ft->style_name != nullptr ? file_->ft->style_name : ""};
+    metrics_.ascent = file_->ft->ascender;
+    metrics_.descent = -static_cast<double>(file_->ft->descender);
+    measure();
+  }
+  // The face at another place on its axes.
+  FontFace(const FontFace& base, std::vector<AxisValue> values, const std::vector<float>& at)
+      : file_(base.file_), style_(base.style_), font_(make_font(file_->hb, at)), name_(base.name_), varied_(true) {
+    name_.axes = std::move(values);
+    const auto higher = [&](hb_ot_metrics_tag_t tag) -> double {
+      return hb_ot_metrics_get_variation(font_, tag) - hb_ot_metrics_get_variation(base.font_, tag);
+    };
+    metrics_.ascent = base.metrics_.ascent + higher(HB_OT_METRICS_TAG_HORIZONTAL_ASCENDER);
+    metrics_.descent = base.metrics_.descent - higher(HB_OT_METRICS_TAG_HORIZONTAL_DESCENDER);
     measure();
   }
   FontFace(const FontFace&) = delete;
   FontFace& operator=(const FontFace&) = delete;
-  ~FontFace() override {
-    hb_font_destroy(font_);
-    {
-      const std::lock_guard lock(library().mutex);
-      FT_Done_Face(face_);
-    }
-    hb_blob_destroy(blob_);
-  }
+  ~FontFace() override { hb_font_destroy(font_); }
 
   const FaceName& name() const override { return name_; }
   const FaceMetrics& metrics() const override { return metrics_; }
@@ -166,6 +226,39 @@ public:
     for (const ScriptRun& run : script_runs(line))
       shape_run(line, run, style, out);
     return out;
+  }
+
+  std::vector<FaceAxis> axes() const override {
+    std::vector<FaceAxis> out;
+    for (const hb_ot_var_axis_info_t& a : axis_infos(file_->hb)) {
+      const std::string tag = text_of(a.tag), name = frelm::name_of(file_->hb, a.name_id);
+      if ((a.flags & HB_OT_VAR_AXIS_FLAG_HIDDEN) == 0)
+        out.push_back({tag, name.empty() ? tag : name, a.min_value, style_[a.axis_index], a.max_value});
+    }
+    return out;
+  }
+
+  std::shared_ptr<const Face> varied(const std::vector<AxisValue>& values) const override {
+    const std::vector<hb_ot_var_axis_info_t> infos = axis_infos(file_->hb);
+    std::vector<float> at = style_;
+    for (const AxisValue& v : values) {
+      const auto axis =
+          std::find_if(infos.begin(), infos.end(), [&](const auto& a) { return text_of(a.tag) == v.tag; });
+      if (axis == infos.end())
+        return nullptr;
+      at[axis->axis_index] = std::clamp(static_cast<float>(v.value), axis->min_value, axis->max_value);
+    }
+    return std::make_shared<const FontFace>(*this, values, at);
+  }
+
+  std::size_t bytes() const override {
+    if (!varied_)
+      return 0;
+    const std::lock_guard lock(mutex_);
+    std::size_t sum = sizeof *this;
+    for (const auto& [glyph, outline] : outlines_)
+      sum += sizeof(Outline) + outline->node_count() * sizeof(Segment);
+    return sum;
   }
 
   std::vector<FaceFeature> features() const override {
@@ -179,12 +272,10 @@ public:
     }
     std::vector<FaceFeature> out;
     for (const hb_tag_t tag : tags) {
-      char text[5] = {};
-      hb_tag_to_string(tag, text);
-      if (std::optional<FaceFeature> known = switchable_feature(text)) {
+      if (std::optional<FaceFeature> feature = switchable_feature(text_of(tag))) {
         if (const std::string own = own_name(tag); !own.empty())
-          known->name = own;
-        out.push_back(std::move(*known));
+          feature->name = own;
+        out.push_back(std::move(*feature));
       }
     }
     return out;
@@ -286,10 +377,7 @@ private:
     if (!hb_ot_layout_feature_get_name_ids(face, HB_OT_TAG_GSUB, feature, &label, nullptr, nullptr, nullptr, nullptr) ||
         label == HB_OT_NAME_ID_INVALID)
       return {};
-    std::array<char, 64> text{};
-    unsigned size = static_cast<unsigned>(text.size());
-    hb_ot_name_get_utf8(face, label, hb_language_from_string("en", -1), &size, text.data());
-    return text.data();
+    return frelm::name_of(face, label);
   }
 
   Outline load(std::uint32_t glyph) const {
@@ -302,7 +390,7 @@ private:
   std::optional<double> median_top(std::initializer_list<char32_t> letters) const {
     std::vector<double> tops;
     for (const char32_t c : letters)
-      if (const FT_UInt g = FT_Get_Char_Index(face_, c); g != 0)
+      if (const FT_UInt g = FT_Get_Char_Index(file_->ft, c); g != 0)
         if (const Box b = load(g).bounds(); !b.empty())
           tops.push_back(-b.y0);
     if (tops.empty())
@@ -312,15 +400,14 @@ private:
   }
 
   void measure() {
-    metrics_.units_per_em = face_->units_per_EM > 0 ? face_->units_per_EM : 1000;
-    metrics_.ascent = face_->ascender;
-    metrics_.descent = -static_cast<double>(face_->descender);
-    const auto* os2 = static_cast<const TT_OS2*>(FT_Get_Sfnt_Table(face_, FT_SFNT_OS2));
+    const std::lock_guard lock(file_->mutex);
+    metrics_.units_per_em = file_->ft->units_per_EM > 0 ? file_->ft->units_per_EM : 1000;
+    const auto* os2 = static_cast<const TT_OS2*>(FT_Get_Sfnt_Table(file_->ft, FT_SFNT_OS2));
     const bool has_heights = os2 != nullptr && os2->version != 0xffff && os2->version >= 2;
     if (const auto caps = median_top({U'H', U'I', U'E'}); caps && *caps > 0) {
       metrics_.cap_height = *caps;
     } else if (has_heights && os2->sCapHeight > 0) {
-      metrics_.cap_height = os2->sCapHeight;
+      metrics_.cap_height = os2->sCapHeight + hb_ot_metrics_get_variation(font_, HB_OT_METRICS_TAG_CAP_HEIGHT);
       metrics_.cap_source = HeightSource::FaceValue;
     } else {
       metrics_.cap_height = tallest_letter();
@@ -329,7 +416,7 @@ private:
     if (const auto x = median_top({U'x', U'z', U'v'}); x && *x > 0)
       metrics_.x_height = *x;
     else if (has_heights && os2->sxHeight > 0)
-      metrics_.x_height = os2->sxHeight;
+      metrics_.x_height = os2->sxHeight + hb_ot_metrics_get_variation(font_, HB_OT_METRICS_TAG_X_HEIGHT);
     else
       metrics_.x_height = metrics_.cap_height;
   }
@@ -337,18 +424,19 @@ private:
   double tallest_letter() const {
     double top = 0;
     FT_UInt glyph = 0;
-    for (FT_ULong c = FT_Get_First_Char(face_, &glyph); glyph != 0; c = FT_Get_Next_Char(face_, c, &glyph))
+    for (FT_ULong c = FT_Get_First_Char(file_->ft, &glyph); glyph != 0; c = FT_Get_Next_Char(file_->ft, c, &glyph))
       if (const Box b = load(glyph).bounds(); !b.empty())
         top = std::max(top, -b.y0);
     return top > 0 ? top : metrics_.units_per_em * 0.7;
   }
 
-  hb_blob_t* blob_;
+  std::shared_ptr<const FontFile> file_;
+  std::vector<float> style_;
   hb_font_t* font_;
-  FT_Face face_;
   FaceName name_;
   FaceMetrics metrics_;
-  mutable std::mutex mutex_; // guards face_'s glyph slot and outlines_
+  bool varied_ = false;
+  mutable std::mutex mutex_; // guards outlines_
   mutable std::map<std::uint32_t, std::shared_ptr<const Outline>> outlines_;
 };
 
@@ -379,16 +467,13 @@ Result<std::shared_ptr<const Face>> open_font(const std::string& path, int index
   }
   constexpr unsigned instance_from = 16;
   const unsigned number = static_cast<unsigned>(index), instance = number >> instance_from;
-  hb_face_t* hb_face = hb_face_create(blob, number & 0xffffU);
-  hb_font_t* font = hb_font_create(hb_face);
-  const int upem = static_cast<int>(hb_face_get_upem(hb_face));
-  hb_font_set_scale(font, upem, upem);
-  hb_ot_font_set_funcs(font);
-  if (instance > 0)
-    hb_font_set_var_named_instance(font, instance - 1);
-  hb_font_make_immutable(font);
-  hb_face_destroy(hb_face);
-  return std::shared_ptr<const Face>(std::make_shared<FontFace>(blob, font, face));
+  const auto file = std::make_shared<const FontFile>(blob, hb_face_create(blob, number & 0xffffU), face);
+  std::vector<float> style;
+  for (const hb_ot_var_axis_info_t& a : axis_infos(file->hb))
+    style.push_back(a.default_value);
+  if (unsigned n = static_cast<unsigned>(style.size()); instance > 0)
+    hb_ot_var_named_instance_get_design_coords(file->hb, instance - 1, &n, style.data());
+  return std::shared_ptr<const Face>(std::make_shared<FontFace>(file, std::move(style)));
 }
 
 } // namespace frelm

@@ -17,8 +17,9 @@ inline CircleGuide circle_under(const Document& document, const Lettering& lette
 
 class WindowFixture {
 public:
-  explicit WindowFixture(std::shared_ptr<Storage> storage = std::make_shared<DiskStorage>())
-      : faces(data_folder("faces").toStdString(), false),
+  explicit WindowFixture(std::shared_ptr<Storage> storage = std::make_shared<DiskStorage>(),
+                         const QString& faces_folder = data_folder("faces"), bool machine_faces = false)
+      : faces(faces_folder.toStdString(), machine_faces),
         window(faces, {dir.filePath("recovery"), {}, dir.filePath("settings.ini"), data_folder("demo"), storage}) {
     window.resize(1280, 800);
     window.show();

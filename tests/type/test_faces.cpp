@@ -1,5 +1,6 @@
 #include "reference/glyph_points.h"
 #include "reference/hb_shape.h"
+#include "reference/pixel_face.h"
 #include "support/fixtures.h"
 #include "type/bidi.h"
 #include "type/face_library.h"
@@ -12,6 +13,45 @@
 
 using namespace frelm;
 using namespace frelm::test;
+
+namespace {
+
+// How far the letters' points and advances are apart at most, font units; infinite where they are built otherwise.
+double apart(const Face& a, const Face& b, const std::u32string& text) {
+  constexpr double never = std::numeric_limits<double>::infinity();
+  const auto one = a.shape(text, Ligatures::On), other = b.shape(text, Ligatures::On);
+  if (one.size() != other.size())
+    return never;
+  double worst = 0;
+  for (std::size_t i = 0; i < one.size(); ++i) {
+    worst = std::max(worst, std::abs(one[i].advance - other[i].advance));
+    if (one[i].glyphs.size() != other[i].glyphs.size())
+      return never;
+    for (std::size_t g = 0; g < one[i].glyphs.size(); ++g) {
+      const auto m = a.outline(one[i].glyphs[g].glyph), n = b.outline(other[i].glyphs[g].glyph);
+      if (m->contours.size() != n->contours.size())
+        return never;
+      for (std::size_t c = 0; c < m->contours.size(); ++c) {
+        const auto &s = m->contours[c].segments, &t = n->contours[c].segments;
+        if (s.size() != t.size())
+          return never;
+        for (std::size_t k = 0; k < s.size(); ++k)
+          for (const auto& [p, q] :
+               {std::pair{s[k].p0, t[k].p0}, {s[k].p1, t[k].p1}, {s[k].p2, t[k].p2}, {s[k].p3, t[k].p3}})
+            worst = std::max(worst, distance(p, q));
+      }
+    }
+  }
+  return worst;
+}
+
+bool run_python(const QString& script, const QStringList& arguments) {
+  QProcess python;
+  python.start("/usr/bin/python3", QStringList{FRELM_SOURCE_DIR "/tests/reference/" + script} + arguments);
+  return python.waitForFinished(120'000) && python.exitCode() == 0;
+}
+
+} // namespace
 
 class TestFaces : public QObject {
   Q_OBJECT
@@ -258,28 +298,100 @@ private slots:
       QVERIFY2(face.ok(), qPrintable(name));
       const auto plain = open_font(dir.filePath("plain-" + QString(name).replace(' ', '-') + ".bin").toStdString());
       QVERIFY(plain.ok());
-      const auto ours = (*face)->shape(U"HxI O", Ligatures::On), theirs = (*plain)->shape(U"HxI O", Ligatures::On);
-      QCOMPARE(ours.size(), theirs.size());
-      double worst = 0, changed = 0;
-      for (std::size_t i = 0; i < ours.size(); ++i) {
-        QVERIFY(std::abs(ours[i].advance - theirs[i].advance) <= 1);
-        const auto a = (*face)->outline(ours[i].glyphs[0].glyph), b = (*plain)->outline(theirs[i].glyphs[0].glyph),
-                   d = (*by_default)->outline(ours[i].glyphs[0].glyph);
-        QCOMPARE(a->contours.size(), b->contours.size());
-        for (std::size_t c = 0; c < a->contours.size(); ++c) {
-          QCOMPARE(a->contours[c].segments.size(), b->contours[c].segments.size());
-          for (std::size_t s = 0; s < a->contours[c].segments.size(); ++s) {
-            const Segment &m = a->contours[c].segments[s], &n = b->contours[c].segments[s];
-            for (const auto& [p, q] : {std::pair{m.p0, n.p0}, {m.p1, n.p1}, {m.p2, n.p2}, {m.p3, n.p3}})
-              worst = std::max(worst, distance(p, q));
-            changed = std::max(changed, distance(m.p0, d->contours[c].segments[s].p0));
-          }
-        }
-      }
+      const double worst = apart(**face, **plain, U"HxI O"), changed = apart(**face, **by_default, U"HxI O");
       QVERIFY2(worst <= 1, qPrintable(QString("%1: %2").arg(name).arg(worst)));
       QCOMPARE(changed > 3, name != "Regular");
     }
   }
+
+  // Places between the styles: three faces (one made up, two of Debian's), five places each, against fontTools'
+  // instancer within one unit, which it rounds to, and hb-shape with the same variations exactly.
+  void places_on_the_axes_data() {
+    QTest::addColumn<QString>("file");
+    QTest::addColumn<QString>("text");
+    QTest::addColumn<QString>("place");
+    QTest::addColumn<QString>("plain");
+    const auto add = [&](const char* name, const QString& file, const QString& text, const QStringList& places) {
+      QVERIFY2(QFile::exists(file), qPrintable(file));
+      QDir().mkpath(axes_dir_.filePath(name));
+      QVERIFY(run_python("instance_face.py", QStringList{file, axes_dir_.filePath(name), text} + places));
+      for (int i = 0; i < places.size(); ++i)
+        QTest::addRow("%s, %s", name, qPrintable(places[i]))
+            << file << text << places[i] << axes_dir_.filePath(QString("%1/plain-%2.bin").arg(name).arg(i));
+    };
+    QVERIFY(run_python("make_variable_face.py", {axes_dir_.path()}));
+    add("Creek Flex", axes_dir_.filePath("CreekFlex.ttf"), "HxI O",
+        {"wght=233", "wght=651,wdth=88", "wdth=75", "wght=900,wdth=130", "wght=512.5,wdth=99.5"});
+    add("Inter", "/usr/share/fonts/truetype/inter-vf/Inter.var.ttf", "Saltmarsh AVBoat 28",
+        {"wght=100", "wght=333,slnt=-4", "wght=650", "wght=900,slnt=-10", "wght=471.5,slnt=-7.25"});
+    add("Karla", "/usr/share/fonts/truetype/karla-variable/Karla[wght].ttf", "Marigold & Upper Creek",
+        {"wght=200", "wght=288", "wght=450.5", "wght=633", "wght=800"});
+  }
+  void places_on_the_axes() {
+    QFETCH(QString, file);
+    QFETCH(QString, text);
+    QFETCH(QString, place);
+    QFETCH(QString, plain);
+    std::vector<AxisValue> values;
+    for (const QString& pair : place.split(','))
+      values.push_back({pair.section('=', 0, 0).toStdString(), pair.section('=', 1).toDouble()});
+    const auto style = open_font(file.toStdString());
+    const auto face = (*style)->varied(values);
+    QVERIFY(face != nullptr);
+    const auto reference = open_font(plain.toStdString());
+    const std::u32string letters = from_utf8(text.toStdString());
+    const double off = apart(*face, **reference, letters), changed = apart(*face, **style, letters);
+    QVERIFY2(off <= 1, qPrintable(QString::number(off)));
+    QVERIFY2(changed > 5, qPrintable(QString::number(changed)));
+    QVERIFY(std::abs(face->metrics().cap_height - (*reference)->metrics().cap_height) <= 1);
+    QVERIFY(std::abs(face->metrics().x_height - (*reference)->metrics().x_height) <= 1);
+    const auto by_hb = hb_shape(file, text, {"--variations=" + place});
+    std::size_t g = 0;
+    for (const ShapedCluster& c : face->shape(letters, Ligatures::On)) {
+      double advance = 0;
+      for (const ShapedGlyph& glyph : c.glyphs) {
+        QVERIFY(g < by_hb.size());
+        QCOMPARE(static_cast<int>(glyph.glyph), by_hb[g].glyph);
+        advance += by_hb[g++].advance;
+      }
+      QCOMPARE(c.advance, advance);
+    }
+  }
+
+  // What is asked beyond an axis's end is its end; an axis the face lacks is refused; styles are places too.
+  void axes_have_ends_and_styles_a_place() {
+    QVERIFY(run_python("make_variable_face.py", {axes_dir_.path()}));
+    QDir(axes_dir_.path()).mkpath("alone");
+    QFile::copy(axes_dir_.filePath("CreekFlex.ttf"), axes_dir_.filePath("alone/CreekFlex.ttf"));
+    const FaceLibrary library(axes_dir_.filePath("alone").toStdString(), false);
+    const auto bold = library.face({"Creek Flex", "Bold"});
+    const std::vector<FaceAxis> axes = (*bold)->axes();
+    QCOMPARE(axes.size(), std::size_t{2});
+    QVERIFY((axes[0] == FaceAxis{"wght", "Weight", 200, 700, 900}));
+    QVERIFY((axes[1] == FaceAxis{"wdth", "Width", 75, 100, 130}));
+    const auto varied = [&](std::vector<AxisValue> v) { return library.face({"Creek Flex", "Bold", std::move(v)}); };
+    QCOMPARE(apart(**varied({{"wght", 4000}}), **varied({{"wght", 900}}), U"HxIO"), 0.0);
+    QCOMPARE(apart(**varied({{"wght", 700}}), **bold, U"HxIO"), 0.0);
+    QVERIFY(*varied({{"wght", 650}}) == *varied({{"wght", 650}})); // the last ones are kept
+    QVERIFY((*varied({{"wght", 650}}))->name().text() == "Creek Flex Bold, wght 650");
+    const auto lacking = varied({{"slnt", -5}});
+    QVERIFY(!lacking.ok() && lacking.error().message.find("can't be varied") != std::string::npos);
+    QVERIFY(!(*library.face({"Creek Flex", "Regular"}))->varied({{"opsz", 12}}));
+    for (int i = 0; i < 2000; ++i) // as a hand drags: all are given back but the last few
+      QVERIFY(varied({{"wght", 200 + i * 0.25}}).ok());
+  }
+
+  void faces_without_outlines_are_told_apart() {
+    const PixelFace pixels; // the only face of this machine
+    const FaceLibrary library("", true);
+    QVERIFY(library.entries().empty());
+    QCOMPARE(library.without_outlines().size(), std::size_t{1});
+    QCOMPARE(library.without_outlines()[0].family, std::string(PixelFace::family));
+    QVERIFY(library.without_outlines()[0].has == NoOutlines::Pixels);
+  }
+
+private:
+  QTemporaryDir axes_dir_;
 };
 
 QTEST_APPLESS_MAIN(TestFaces)

@@ -3,6 +3,7 @@
 
 #include "document/bead.h"
 #include "document/blocks.h"
+#include "document/face_axes.h"
 #include "document/measure.h"
 #include "lettering/seat.h"
 
@@ -14,6 +15,8 @@ namespace {
 constexpr double stem_px = 26;     // shortest stem, so that it never lies under the bead
 constexpr double catch_px = 6;     // along the guide
 constexpr double turn_gap_px = 22; // of turn handles off their shape
+constexpr double axis_gap_px = 11; // of the handles of a face's axes off the ink
+constexpr double weight_px = 160;  // of the hand's way, for an axis from end to end
 
 void add_run_handles(const Session& session, const Piece& piece, double mm_per_px, std::vector<Handle>& out) {
   const Lettering& l = *piece.lettering();
@@ -328,6 +331,52 @@ LetterFrame frame_of(const PlacedLetter& l) {
   return {l.origin + along * (l.advance / 2), along, up_of(along)};
 }
 
+// Of a variable face: its width at the right of the ink, its weight over it.
+void add_axis_handles(const Session& session, const Letters& letters, const Box& ink, double mm_per_px,
+                      std::vector<Handle>& out) {
+  const Box b = ink.grown(axis_gap_px * mm_per_px);
+  const Point right{b.x1, (b.y0 + b.y1) / 2}, over{b.x0 + b.width() * 0.75, b.y0};
+  for (const FaceAxis& axis : axes_of(letters, session.faces()))
+    if (axis.tag == width_axis)
+      out.push_back({HandleKind::FaceWidth, right, right});
+    else if (axis.tag == weight_axis)
+      out.push_back({HandleKind::FaceWeight, over, over});
+}
+
+// The ink's edge follows the hand as if the run grew evenly from one end of the axis to the other, and from its middle
+// where it is centred.
+std::optional<HandleDrag> drag_axis(const Session& session, const Document& start, PieceId id, const Handle& handle,
+                                    Point from, const ToolEvent& to) {
+  const bool width = handle.kind == HandleKind::FaceWidth;
+  const Lettering& l = *start.find(id)->lettering();
+  const Letters* letters = l.recipe.letters();
+  const auto axis =
+      letters != nullptr ? axis_of(*letters, session.faces(), width ? width_axis : weight_axis) : std::nullopt;
+  if (!axis)
+    return std::nullopt;
+  const auto with = [&](double value) {
+    return edit_piece(start, id, [&](Piece& p) { set_axis(*p.lettering()->recipe.letters(), *axis, value); });
+  };
+  double per_mm = (axis->high - axis->low) / (weight_px * to.mm_per_px);
+  if (width) {
+    const Result<PieceResult> narrow = session.evaluator().seat_now(with(axis->low), id),
+                              wide = session.evaluator().seat_now(with(axis->high), id);
+    if (!narrow || !wide || !(wide->ink.width() > narrow->ink.width()))
+      return std::nullopt;
+    const bool about_middle = l.recipe.bend.laid_by() != BendKind::Straight || letters->alignment == Alignment::Centre;
+    per_mm = (axis->high - axis->low) / (wide->ink.width() - narrow->ink.width()) * (about_middle ? 2 : 1);
+  }
+  double value = axis_value(*letters, *axis) + per_mm * (width ? to.at.x - from.x : from.y - to.at.y);
+  if (axis->high - axis->low > 20 && !to.modifiers.testFlag(Qt::ControlModifier))
+    value = std::round(value);
+  HandleDrag out;
+  out.document = with(value);
+  out.name = width ? QObject::tr("Change face width") : QObject::tr("Change weight");
+  const double now = axis_value(*out.document.find(id)->lettering()->recipe.letters(), *axis);
+  out.measure = (width ? QObject::tr("face width %1") : QObject::tr("weight %1")).arg(now, 0, 'g', 5);
+  return out;
+}
+
 LetterTweak tweak_of(const Session& session, const Document& document) {
   const Lettering* l = document.find(session.selected()->id)->lettering();
   const LetterTweak* known = l->recipe.tweak(session.letter());
@@ -471,6 +520,9 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
     for (std::size_t i = 0; i < 4; ++i)
       out.push_back({HandleKind::Corner, corners[i], corners[i], i});
   }
+  if (const Letters* letters = piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+      letters != nullptr && now && !now->ink.empty() && !block)
+    add_axis_handles(session, *letters, now->ink, mm_per_px, out);
   if (block) {
     const std::vector<std::size_t> pegs = chosen_pegs(session);
     for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made, pegs)) {
@@ -498,6 +550,9 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_shape(session, start, id, handle, from, to);
   case HandleKind::Corner:
     return drag_corner(session, start, id, handle, from, to);
+  case HandleKind::FaceWidth:
+  case HandleKind::FaceWeight:
+    return drag_axis(session, start, id, handle, from, to);
   case HandleKind::Block:
     return drag_block(session, start, id, handle, from, to);
   case HandleKind::LetterTurn:

@@ -8,7 +8,7 @@
 
 namespace frelm {
 
-enum class HandleKind { Bead, Stem, ArcPull, Shape, Corner, LetterTurn, LetterSize, Block };
+enum class HandleKind { Bead, Stem, ArcPull, Shape, Corner, FaceWidth, FaceWeight, LetterTurn, LetterSize, Block };
 
 // Of corner squares off the ink; clear of a block's own handles.
 inline constexpr double corner_gap_px = 4, block_corner_gap_px = 20;

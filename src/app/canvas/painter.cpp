@@ -343,6 +343,21 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(QColor("#e8a317"));
     painter.drawRoundedRect(QRectF(p.x() - 4.5, p.y() - 4.5, 9, 9), 2, 2);
     break;
+  case HandleKind::FaceWidth: // two stems, apart as far as the hand likes
+    painter.setPen(cosmetic(QColor("#0f6e73"), 1.3));
+    painter.setBrush(Qt::white);
+    painter.drawRoundedRect(QRectF(p.x() - 6, p.y() - 9, 12, 18), 3, 3);
+    painter.drawLine(p + QPointF(-2, -5), p + QPointF(-2, 5));
+    painter.drawLine(p + QPointF(2, -5), p + QPointF(2, 5));
+    break;
+  case HandleKind::FaceWeight: // a stroke that gets heavier upwards
+    painter.setPen(cosmetic(QColor("#0f6e73"), 1.3));
+    painter.setBrush(Qt::white);
+    painter.drawRoundedRect(QRectF(p.x() - 6, p.y() - 9, 12, 18), 3, 3);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor("#0f6e73"));
+    painter.drawPolygon(QPolygonF{p + QPointF(-3.5, -5.5), p + QPointF(3.5, -5.5), p + QPointF(0, 6)});
+    break;
   case HandleKind::Corner:
     painter.setPen(cosmetic(QColor("#0f6e73"), 1.2));
     painter.setBrush(Qt::white);

@@ -5,6 +5,7 @@
 #include <QFontDatabase>
 #include <QLineEdit>
 #include <QPainter>
+#include <QStandardItemModel>
 #include <QStyledItemDelegate>
 
 namespace frelm {
@@ -12,6 +13,7 @@ namespace {
 
 constexpr int longest_sample = 14; // letters: more would leave no room for the names
 constexpr int rows_shown = 14;
+constexpr int reason_role = Qt::UserRole + 1;
 
 // The family's name, and the words set in it. Between the groups a line.
 class FaceDelegate : public QStyledItemDelegate {
@@ -29,12 +31,18 @@ public:
     const QString family = plain.text;
     plain.text.clear();
     plain.widget->style()->drawControl(QStyle::CE_ItemViewItem, &plain, painter, plain.widget);
-    painter->setPen(option.palette.color(QPalette::Text));
+    const QString reason = index.data(reason_role).toString();
+    painter->setPen(option.palette.color(reason.isEmpty() ? QPalette::Active : QPalette::Disabled, QPalette::Text));
     const QRect box = option.rect.adjusted(8, 0, -8, 0);
     painter->setFont(option.font);
     const QFontMetrics metrics = painter->fontMetrics();
     const int name = std::min(metrics.horizontalAdvance(family) + 2, box.width() * 3 / 5);
     painter->drawText(box, Qt::AlignLeft | Qt::AlignVCenter, metrics.elidedText(family, Qt::ElideRight, name));
+    if (!reason.isEmpty()) {
+      painter->drawText(box.adjusted(name + 12, 0, 0, 0), Qt::AlignRight | Qt::AlignVCenter,
+                        metrics.elidedText(reason, Qt::ElideRight, box.width() - name - 12));
+      return;
+    }
     QFont sample(family);
     sample.setPointSizeF(option.font.pointSizeF() * 1.5);
     painter->setFont(sample);
@@ -56,7 +64,8 @@ private:
 
 } // namespace
 
-FaceChoice::FaceChoice(const FaceLibrary& faces, QWidget* parent) : ChoiceBox(parent) {
+FaceChoice::FaceChoice(const FaceLibrary& faces, QWidget* parent)
+    : ChoiceBox(parent), without_outlines_(faces.without_outlines()) {
   setAccessibleName(tr("Face"));
   setToolTip(tr("Type a part of its name to find one"));
   setEditable(true);
@@ -79,14 +88,23 @@ FaceChoice::FaceChoice(const FaceLibrary& faces, QWidget* parent) : ChoiceBox(pa
   setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   setMaxVisibleItems(rows_shown);
   fill();
-  connect(this, &QComboBox::textActivated, this, &FaceChoice::chosen);
+  connect(this, &QComboBox::textActivated, this, &FaceChoice::take); // also what the list under the field completes
   connect(lineEdit(), &QLineEdit::editingFinished, this, [this] {
     lineEdit()->setModified(false);
-    if (const int i = findText(currentText(), Qt::MatchFixedString); i >= 0 && !itemText(i).isEmpty())
-      emit chosen(itemText(i));
-    else
-      setCurrentText(shown_);
+    take(currentText());
   });
+}
+
+void FaceChoice::take(const QString& family) {
+  const int i = findText(family, Qt::MatchFixedString);
+  if (i >= 0 && !itemText(i).isEmpty() && why_not(i).isEmpty()) {
+    emit chosen(itemText(i));
+    return;
+  }
+  setCurrentIndex(findText(shown_));
+  setCurrentText(shown_);
+  if (i >= 0 && !why_not(i).isEmpty())
+    emit refused(tr("%1: %2").arg(itemText(i), why_not(i)));
 }
 
 void FaceChoice::fill() {
@@ -101,7 +119,23 @@ void FaceChoice::fill() {
         addItem(family);
       }
   }
+  if (!without_outlines_.empty())
+    insertSeparator(count());
+  for (const FaceWithoutOutlines& f : without_outlines_) {
+    addItem(QString::fromStdString(f.family));
+    const QString reason =
+        f.has == NoOutlines::Pictures ? tr("coloured pictures, nothing to cut") : tr("made of pixels, nothing to cut");
+    setItemData(count() - 1, reason, reason_role);
+    setItemData(count() - 1, reason, Qt::AccessibleDescriptionRole);
+    setItemData(count() - 1, reason, Qt::ToolTipRole);
+    if (auto* items = qobject_cast<QStandardItemModel*>(model()))
+      items->item(count() - 1)->setEnabled(false);
+  }
   setCurrentText(shown);
+}
+
+QString FaceChoice::why_not(int index) const {
+  return itemData(index, reason_role).toString();
 }
 
 void FaceChoice::show_face(const QString& family) {

@@ -1,5 +1,6 @@
 // The choice of a face: every family with the user's own words set in it, found by typing a part of its name. Those
-// marked as favourites come first, then Frelm's, then the machine's.
+// marked as favourites come first, then Frelm's, then the machine's; last, and not to be chosen, those without
+// outlines.
 #pragma once
 
 #include "app/style/choice_box.h"
@@ -24,9 +25,14 @@ public:
 signals:
   void chosen(const QString& family);
   void favourites_changed();
+  void refused(const QString& why); // one that has no outlines was typed
 
 private:
   void fill();
+  void take(const QString& family);
+  QString why_not(int index) const; // empty: it can be chosen
+
+  std::vector<FaceWithoutOutlines> without_outlines_;
 
   QStringList ours_, machines_, favourites_;
   QString sample_, shown_;

@@ -1,6 +1,7 @@
 #include "app/cards/letters_card.h"
 #include "app/style/words.h"
 
+#include "document/face_axes.h"
 #include "document/letter_shapes.h"
 
 #include <QKeyEvent>
@@ -33,13 +34,15 @@ protected:
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
     : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new FaceChoice(session.faces())),
-      favourite_(new QToolButton), style_(new ChoiceBox), size_(length_field(tr("Letter size"), 0.1, largest)),
-      size_by_(new ChoiceBox), width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
+      favourite_(new QToolButton), style_(new ChoiceBox), axes_(new AxesPart(session)),
+      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new ChoiceBox),
+      width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
       capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")})),
       alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})),
       pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
       ink_width_(length_field(tr("Finished width"), 0.1, largest)),
       ink_height_(length_field(tr("Finished height"), 0.1, largest)),
+      reached_by_(new ChoiceRow(tr("Finished width by"), {tr("Size"), tr("Face width")})),
       guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled")})),
       downwards_(new QCheckBox(tr("Set downwards"))), equal_width_(new QCheckBox(tr("Lines equally wide"))),
       features_(new QToolButton) {
@@ -63,6 +66,7 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   style_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_row(tr("Face"), in_row({{family_, 1}, {favourite_, 0}}));
   add_row(tr("Style"), style_);
+  add_wide(axes_);
   size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
   size_by_->setAccessibleName(tr("Size measures"));
   size_by_->setMinimumContentsLength(5);
@@ -100,6 +104,10 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   add_row(tr("Finished"), {ink_width_, ink_height_});
   ink_width_->setToolTip(tr("Finished width of the ink; the letter size follows"));
   ink_height_->setToolTip(tr("Finished height of the ink; the letter size follows"));
+  add_row(tr("Width by"), reached_by_);
+  reached_by_->show_choice(0);
+  reached_by_->setToolTip(
+      tr("By the face's width strokes keep their weight; what it can't give is left to spacing or size"));
   add_row(tr("Guide"), guide_scaling_);
   guide_scaling_->show_choice(0);
   guide_scaling_->setToolTip(tr("While the finished size is changed: the guide stays, or is scaled along"));
@@ -129,8 +137,9 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
       letters.face = {family.toStdString(), style_->currentText().toStdString()};
     });
   });
+  connect(family_, &FaceChoice::refused, this, &LettersCard::problem);
   connect(style_, &QComboBox::textActivated, this, [this](const QString& style) {
-    edit_letters(tr("Change style"), false, [&](Letters& l) { l.face.style = style.toStdString(); });
+    edit_letters(tr("Change style"), false, [&](Letters& l) { l.face = {l.face.family, style.toStdString()}; });
   });
   connect(size_, &MeasureField::edited, this, [this](double v, bool stepped) {
     edit_letters(tr("Change size"), stepped, [&](Letters& l) { l.size = v; });
@@ -203,6 +212,10 @@ void LettersCard::set_ink(InkSide side, double mm) {
   const Piece* piece = session_.selected();
   if (piece == nullptr)
     return;
+  if (side == InkSide::Width && reached_by_->choice() == 1 && reached_by_->isVisibleTo(this)) {
+    emit width_asked(mm);
+    return;
+  }
   const GuideScaling guide = guide_scaling_->choice() == 1 ? GuideScaling::Along : GuideScaling::Kept;
   const Result<Document> solved = with_ink_size(session_.document(), piece->id, side, mm, guide, session_.evaluator());
   if (!solved) {
@@ -294,6 +307,9 @@ void LettersCard::refresh() {
       changed << QString::fromStdString(f.feature.name).toLower() + (f.on ? QString() : tr(" off"));
   const QString shown = changed.isEmpty() ? tr("as the face has it") : changed.join(", ");
   features_->setText(features_->fontMetrics().elidedText(shown, Qt::ElideRight, 190));
+  axes_->refresh();
+  axes_->setVisible(!axes_of(*l, session_.faces()).empty());
+  show_row(reached_by_, laid == BendKind::Straight && axis_of(*l, session_.faces(), width_axis).has_value());
   show_row(guide_scaling_, piece->lettering()->recipe.bend.kind == BendKind::Guide);
   const QString by[]{tr("%1 %2 caps"), tr("%1 %2 x-height"), tr("%1 %2 high"), tr("%1 %2 em")};
   set_summary(QString("%1 · %2").arg(

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/cards/card.h"
+#include "app/cards/axes_part.h"
 #include "app/cards/face_choice.h"
 
 #include <QCheckBox>
@@ -22,6 +22,7 @@ public:
 
 signals:
   void problem(const QString& text);
+  void width_asked(double mm); // of the ink, by the face's width
 
 private:
   void edit_letters(const QString& name, bool stepped, const std::function<void(Letters&)>& change);
@@ -34,6 +35,7 @@ private:
   FaceChoice* family_;
   QToolButton* favourite_;
   QComboBox* style_;
+  AxesPart* axes_;
   MeasureField* size_;
   QComboBox* size_by_;
   QLabel* cap_source_;
@@ -43,6 +45,7 @@ private:
   MeasureField* pitch_;
   MeasureField* ink_width_;
   MeasureField* ink_height_;
+  ChoiceRow* reached_by_; // the finished width: by size, by the face's width
   ChoiceRow* guide_scaling_;
   QCheckBox *downwards_, *equal_width_;
   QToolButton* features_; // opens the list of the face's features

@@ -117,7 +117,7 @@ QVariant FindingsModel::data(const QModelIndex& index, int role) const {
     case DetailRole:
       return fine ? tr("closed · no crossings · inside the sheet") : tr("findings appear here as you work");
     case WeightRole:
-      return -1;
+      return fine ? -1 : static_cast<int>(Weight::Note); // a tick only where there is something to be fine
     case CountRole:
       return 1;
     case Qt::AccessibleTextRole:

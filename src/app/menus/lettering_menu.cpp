@@ -2,6 +2,7 @@
 #include "app/style/words.h"
 
 #include "document/blocks.h"
+#include "document/face_axes.h"
 #include "document/level.h"
 #include "document/on_lines.h"
 
@@ -117,6 +118,37 @@ void level_selected(Desk& desk) {
         return leveled(document, id, desk.session.evaluator(), stop);
       },
       Desk::tr("The job was changed meanwhile, so nothing was leveled; try again"));
+}
+
+void fit_by_face_width(Desk& desk, std::optional<double> mm) {
+  const Piece* piece = desk.session.selected();
+  const Result<PieceResult>& now =
+      piece != nullptr ? desk.session.seated(piece->id) : Result<PieceResult>(PieceResult{});
+  if (piece == nullptr || !now || now->seated == nullptr)
+    return;
+  const double length = mm.value_or(now->seated->guide_length);
+  desk.start_task<WidthFit>(
+      Desk::tr("Fitting"),
+      [&desk, document = desk.session.document(), id = piece->id, length](std::stop_token stop) {
+        return fit_by_width(document, id, length, desk.session.evaluator(), stop);
+      },
+      [&desk](Result<WidthFit> fit) {
+        if (!fit) {
+          desk.report(fit.error());
+          return;
+        }
+        constexpr double told = 0.05; // mm
+        const Unit unit = desk.session.document().unit;
+        desk.session.apply(Desk::tr("Fit by the face's width"), std::move(fit->document));
+        if (std::abs(fit->rest_mm) < told)
+          return;
+        const QString rest = QString::fromStdString(format_length(std::abs(fit->rest_mm), unit));
+        const QString by = fit->rest == RestBy::Size ? Desk::tr("letter size") : Desk::tr("letter spacing");
+        desk.bar.tell(Desk::tr("The face's width ends at %1; the %2 %3 that were left are made up by %4.")
+                          .arg(fit->width)
+                          .arg(rest, unit_name(unit), by));
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was fitted; try again"));
 }
 
 // One after another, as one step.
@@ -290,6 +322,18 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                                    ? QString()
                                    : Desk::tr("Only a run on an arc or on a guide can be made level");
                       })});
+  commands.add(menu,
+               {.id = "lettering.fit-face-width",
+                .words = Desk::tr("Fit b&y the face's width"),
+                .tip = Desk::tr("The run as long as its guide by the face's width axis; strokes keep their weight"),
+                .run = [&desk] { fit_by_face_width(desk); },
+                .why_not = desk.needs_lettering([&desk](const Lettering& l) {
+                  const Letters* letters = l.recipe.letters();
+                  if (letters == nullptr || !axis_of(*letters, desk.faces, width_axis))
+                    return Desk::tr("This face has no width axis");
+                  return l.recipe.bend.kind == BendKind::Guide ? QString()
+                                                               : Desk::tr("Only a run on a guide has a length to fit");
+                })});
   menu->addSeparator();
   commands.add(menu, {.id = "lettering.release",
                       .words = Desk::tr("&Release to outlines"),

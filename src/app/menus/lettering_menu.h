@@ -11,6 +11,8 @@ void bend_selected_together(Desk& desk);
 // Words on a new lettering that rides on a line.
 void letter_on(Desk& desk, PieceId line, const QString& words);
 void level_selected(Desk& desk);
+// The selected run made as long as its guide, or so many mm wide, by the face's width.
+void fit_by_face_width(Desk& desk, std::optional<double> mm = {});
 void release_pieces(Desk& desk, const std::vector<PieceId>& ids, ReleaseAs as, GuideAfter guide); // as one step
 void release_selected(Desk& desk, ReleaseAs as, GuideAfter guide);
 void reopen_selected(Desk& desk);

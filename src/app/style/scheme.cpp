@@ -43,6 +43,11 @@ QString sheet_of(const Scheme& s) {
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 1px solid @teal; }
     QLineEdit[fault="true"] { border: 1px solid @brick; }
     QComboBox { padding: 3px 3px 3px 6px; }
+    QSlider::groove:horizontal { height: 4px; background: @lines; border-radius: 2px; }
+    QSlider::sub-page:horizontal { background: @teal; border-radius: 2px; }
+    QSlider::handle:horizontal { width: 12px; margin: -5px 0; border-radius: 6px; background: @field;
+      border: 1px solid @teal; }
+    QSlider::handle:horizontal:hover, QSlider::handle:horizontal:focus { background: @teal; }
     QComboBox::drop-down { border: none; width: 16px; }
     QComboBox::down-arrow { image: url(:/icons/@arrow.svg); width: 12px; height: 12px; }
     QToolButton, QPushButton { background: @field; color: @text; border: 1px solid @lines; border-radius: 4px; padding: 4px 8px; }

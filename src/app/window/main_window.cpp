@@ -269,6 +269,7 @@ void MainWindow::wire() {
   connect(&letters_->faces(), &FaceChoice::favourites_changed, this,
           [this] { settings_->setValue("faces/favourites", letters_->faces().favourites()); });
   connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
+  connect(letters_, &LettersCard::width_asked, this, [this](double mm) { fit_by_face_width(*desk_, mm); });
   connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::reopen, this, [this] { reopen_selected(*desk_); });
   connect(release_, &ReleaseBox::pick_colour, this, [this](std::size_t line) {
