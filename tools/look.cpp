@@ -4,6 +4,7 @@
 //             [--machine] [--command ID]… [--popup NAME] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
 #include "settle.h"
+#include "document/piece_name.h"
 
 #include <CLI/CLI.hpp>
 #include <QAbstractItemView>

@@ -1,8 +1,12 @@
+// Each piece is evaluated as a file would get it and looked at by itself: its guide and face, its run (length, corners,
+// windings, collisions, joins, gaps), what a warp did to it, its finished outline. Then pieces of one colour and one
+// operation are looked at in pairs whose boxes overlap. Findings are sorted by weight in the end.
 #include "cutting/check.h"
 #include "cutting/cures.h"
 
 #include "document/edits.h"
 #include "document/measure.h"
+#include "document/piece_name.h"
 #include "geom/crossings.h"
 #include "geom/distance.h"
 #include "geom/narrow.h"

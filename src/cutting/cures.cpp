@@ -1,6 +1,10 @@
+// Lengths are no simple function of what a cure changes (corners, further lines, ink that reaches past the ends), so it
+// is carried out in rounds: change by the ratio or the rest, seat again, look whether the finding is gone. What can't
+// finish changes nothing.
 #include "cutting/cures.h"
 #include "geom/said.h"
 
+#include "document/arrange.h"
 #include "document/face_axes.h"
 #include "lettering/finish_steps.h"
 #include "lettering/gaps.h"

@@ -1,3 +1,5 @@
+// The bead stands at the middle of the ink, its start or its end, as the anchor says; sliding it turns a place on the
+// guide back into the anchor's angle, distance or share.
 #include "document/bead.h"
 
 #include "document/level.h"

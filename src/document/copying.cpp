@@ -1,4 +1,7 @@
+// What the pieces need is gathered first, then named anew by one table of ids, old to new, for pieces, letters and
+// releases alike.
 #include "document/copying.h"
+#include "document/arrange.h"
 
 #include "document/edits.h"
 #include "document/following.h"

@@ -1,8 +1,8 @@
-// Edits: functions Document → Document. Locked pieces are left as they are by moves and scalings.
+// Edits: functions Document → Document that add, change and take away pieces. Moves and scalings: document/arrange.h;
+// nodes: document/outline_edits.h.
 #pragma once
 
 #include "document/guides.h"
-#include "geom/said.h"
 
 #include <functional>
 
@@ -33,14 +33,6 @@ Document bring_back_guide(Document document, const Piece& guide);
 Document straighten(Document document, const std::vector<PieceId>& ids,
                     const std::function<Point(PieceId)>& ink_centre);
 
-// The piece by itself; what it follows stays.
-void move_piece(Piece& piece, Vec by);
-// Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
-Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
-// Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
-// guide, the arc and distances along it.
-enum class GuideScaling { Kept, Along };
-Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
 // The piece moved to another place in the drawing order; index counts from the back.
 Document reorder_piece(Document document, PieceId id, std::size_t index);
 
@@ -55,20 +47,7 @@ void ride_on(Lettering& lettering, PieceId guide, const GuideLine& line);
 // The tops to the other side; a run centred by percent stays where it is.
 void turn_tops(Lettering& lettering, Tops tops);
 
-// Nodes of an outline or a guide; a guide of another kind as the pen curve it would become.
-Result<Outline> nodes_of(const Document& document, PieceId id);
-// Nodes changed (geom/nodes.h). Guides become pen curves; what a break leaves over becomes a guide of its own; lines
-// without length go. What follows a line that is broken or joined keeps the curve it had. Locked pieces and letterings
-// stay.
-Document edit_nodes(Document document, PieceId id, const std::function<Outline(Outline)>& change);
-
 // A letter moved by hand, or put back where the tweak is idle.
 Document set_tweak(Document document, PieceId lettering, const LetterTweak& tweak);
-// The name a piece goes by in lists: the text as lettered, or the guide's kind and measure.
-Said piece_name(const Piece& piece, Unit unit);
-Said piece_name(const Document& document, const Piece& piece);
-std::string display_name(const Piece& piece, Unit unit); // the same in English
-// Within its document: a guide that follows an outline by that outline's name.
-std::string display_name(const Document& document, const Piece& piece);
 
 } // namespace frelm

@@ -1,3 +1,5 @@
+// Guides, drawn outlines and blocks are remembered by what they are made from, letterings by lettering/evaluate's own
+// cache; a descent carries the path of pieces it came by, so that a piece made from itself is refused.
 #include "document/evaluate.h"
 
 #include "geom/arc_cubics.h"

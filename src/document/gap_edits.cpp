@@ -1,3 +1,5 @@
+// A typed gap is found in rounds: all pairs move at once, each by a secant of its own, since it changes its own gap and
+// the others hardly; the best round is kept, the correction in cap heights.
 #include "document/gap_edits.h"
 
 #include "document/edits.h"

@@ -3,6 +3,7 @@
 
 #include "document/edits.h"
 #include "document/job_json.h"
+#include "document/piece_name.h"
 #include "document/validity.h"
 #include "lettering/evaluate.h"
 

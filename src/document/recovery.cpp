@@ -1,3 +1,5 @@
+// A lock is flock's, which goes with its last file descriptor, however the program ends; files are written by
+// document/storage.
 #include "document/recovery.h"
 
 #include <algorithm>

@@ -1,4 +1,8 @@
+// The finished outline (or the letters, or the lines) takes the lettering's place in the drawing order; the lettering
+// with what it follows goes into the first outline's origin. Reopening moves it by what the outlines were moved since.
 #include "document/release.h"
+#include "document/arrange.h"
+#include "document/piece_name.h"
 
 #include "document/edits.h"
 #include "document/following.h"

@@ -2,6 +2,7 @@
 // secants of log(size) over log(scale) find it in two or three tries, each of which seats the letters anew. Where that
 // fails (letters that go round a corner jump) the scale is bracketed by steps from 1 and halved.
 #include "document/resize.h"
+#include "document/arrange.h"
 
 namespace frelm {
 namespace {

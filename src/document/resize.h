@@ -1,6 +1,7 @@
 // Finished size: the letter size that gives a lettering's ink a wanted width or height.
 #pragma once
 
+#include "document/arrange.h"
 #include "document/edits.h"
 #include "document/evaluate.h"
 

@@ -1,3 +1,5 @@
+// Written beside the target and renamed over it once it is whole and on the disk, so that a crash or a full disk leaves
+// the old file; links are followed, what can't be replaced (a pipe, a device) is written into.
 #include "document/storage.h"
 
 #include <atomic>

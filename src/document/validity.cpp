@@ -1,4 +1,7 @@
+// The rules of each piece by itself, then of the names between them. Pieces that a known good document holds as the
+// same object are looked at only for their names.
 #include "document/validity.h"
+#include "document/piece_name.h"
 
 #include "document/edits.h"
 #include "document/guides.h"

@@ -1,3 +1,5 @@
+// The document is walked depth first with what each element hands on: its transform, its style, the viewport. Basic
+// shapes become path data's cubics; `use` walks what it refers to, counted, so that references can't go on for ever.
 #include "formats/svg.h"
 
 #include "document/validity.h"

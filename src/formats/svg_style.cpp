@@ -1,3 +1,5 @@
+// Rules are read once and sorted by how much their selector says; for each element those that match are applied in that
+// order, then its own style attribute. Values that can't be read leave what was inherited.
 #include "formats/svg_style.h"
 
 #include <algorithm>

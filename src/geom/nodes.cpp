@@ -1,3 +1,5 @@
+// A contour's segments are edited in place and its ends joined again with the same doubles. A node that goes leaves one
+// cubic for the two segments it stood between, fitted to both (geom/cubic_fit); kinds are read off the handles.
 #include "geom/nodes.h"
 
 #include "geom/cubic_fit.h"

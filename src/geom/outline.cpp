@@ -1,3 +1,5 @@
+// Areas are exact (Green's theorem on the cubics), bounds too (roots of the derivative); flattening steps evenly in the
+// parameter, as many steps as the second differences ask for.
 #include "geom/outline.h"
 
 #include "geom/arc_cubics.h"

@@ -1,3 +1,5 @@
+// A scanner over the text, one command after the other, with the last control point kept for S and T; arcs are turned
+// into their centre form and kept as arcs until cubics are asked for.
 #include "geom/path_data.h"
 
 #include "geom/arc_cubics.h"

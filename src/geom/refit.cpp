@@ -1,3 +1,5 @@
+// Stretches between corners and kept lines are sampled, closer where they bend, and followed by pieces as long as the
+// tolerance allows (geom/follow, geom/cubic_fit).
 #include "geom/refit.h"
 
 #include "geom/along.h"

@@ -1,3 +1,5 @@
+// Handles stand where the warp takes their places of the block. A drag is read in the frame of the edge, the side or the
+// peg that it pulls, divided by how far that place moves for each unit of the number, and becomes a change of the bend.
 #include "lettering/block_edit.h"
 #include "geom/said.h"
 

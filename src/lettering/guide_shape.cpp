@@ -1,3 +1,5 @@
+// Each kind builds its curve from what it is (arcs, ellipse pieces, spiral pieces, cubics of a heart) and reads its
+// sense and centre off its kind, never off the way it was drawn.
 #include "lettering/guide_shape.h"
 #include "geom/said.h"
 

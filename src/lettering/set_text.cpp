@@ -1,3 +1,5 @@
+// Case first (utf8proc, one code point for one), then each line through the face; sizes are the ratio of what the size
+// measures to the face's own measure of it. Clusters made of the same glyphs share one outline.
 #include "lettering/set_text.h"
 
 #include <map>

@@ -1,3 +1,5 @@
+// Advances are laid one after the other with letter and word spacing between them; lines then start where alignment
+// says. Lines made equally wide are set again, each at its own scale.
 #include "lettering/space_text.h"
 
 #include <map>

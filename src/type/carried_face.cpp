@@ -1,3 +1,4 @@
+// Lines that were carried are given back as they were shaped; others are looked up letter by letter, at plain advances.
 #include "type/carried_face.h"
 
 namespace frelm {

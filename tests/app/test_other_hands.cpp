@@ -8,6 +8,8 @@
 #include "window_fixture.h"
 
 #include "document/job_file.h"
+#include "document/outline_edits.h"
+#include "document/piece_name.h"
 
 #include <QListView>
 

@@ -1,6 +1,7 @@
 // What the canvas leaves out or keeps while it paints makes no difference that can be seen.
 #include "app/canvas/painter.h"
 #include "app/canvas/seen_part.h"
+#include "document/arrange.h"
 #include "window_fixture.h"
 
 using namespace frelm;

@@ -3,6 +3,7 @@
 #include "app/cards/gallery.h"
 #include "app/menus/add_menu.h"
 #include "app/window_fixture.h"
+#include "document/arrange.h"
 #include "document/blocks.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"

@@ -5,6 +5,7 @@
 #include "app/menus/edit_menu.h"
 #include "app/menus/lettering_menu.h"
 #include "app/window/page.h"
+#include "document/piece_name.h"
 #include "room.h"
 #include "window_fixture.h"
 

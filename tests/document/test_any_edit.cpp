@@ -1,10 +1,12 @@
 // Any edit after any other: a document stays valid, its file reads back equal, it can be evaluated or says why not, and
 // what is taken away never moves what stays.
 #include "cutting/check.h"
+#include "document/arrange.h"
 #include "document/blocks.h"
 #include "document/copying.h"
 #include "document/job_file.h"
 #include "document/level.h"
+#include "document/outline_edits.h"
 #include "document/release.h"
 #include "document/resize.h"
 #include "document/starters.h"

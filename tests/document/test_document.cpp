@@ -1,9 +1,11 @@
 // Edits, history, release, finished size and measures.
+#include "document/arrange.h"
 #include "document/copying.h"
 #include "document/edits.h"
 #include "document/history.h"
 #include "document/job_file.h"
 #include "document/measure.h"
+#include "document/piece_name.h"
 #include "document/release.h"
 #include "document/resize.h"
 #include "document/validity.h"

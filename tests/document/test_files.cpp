@@ -1,5 +1,6 @@
 // Job files, the disk and recovery.
 #include "document/job_file.h"
+#include "document/outline_edits.h"
 #include "document/recovery.h"
 #include "document/release.h"
 #include "document/validity.h"

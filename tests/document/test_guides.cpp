@@ -1,9 +1,11 @@
 // Guides in a document: what follows what, level, the bead, catching, starters, nodes and letters moved by hand.
+#include "document/arrange.h"
 #include "document/bead.h"
 #include "document/catching.h"
 #include "document/copying.h"
 #include "document/job_file.h"
 #include "document/level.h"
+#include "document/outline_edits.h"
 #include "document/release.h"
 #include "document/starters.h"
 #include "geom/nodes.h"

@@ -1,5 +1,6 @@
 // What caches and history hold is bounded and said honestly. Resident memory is read from the system, in a program of
 // its own.
+#include "document/arrange.h"
 #include "document/edits.h"
 #include "document/history.h"
 #include "support/fixtures.h"

@@ -1,5 +1,6 @@
 // Warped blocks in documents: edits, guides that go and come back, files, release and reopening, the Cut check.
 #include "cutting/check.h"
+#include "document/arrange.h"
 #include "document/blocks.h"
 #include "document/copying.h"
 #include "document/job_file.h"

@@ -2,6 +2,7 @@
 
 #include "app/style/scheme.h"
 #include "document/measure.h"
+#include "document/outline_edits.h"
 
 #include <QDataStream>
 #include <QKeyEvent>

@@ -1,6 +1,7 @@
 #include "app/canvas/handles.h"
 #include "app/style/words.h"
 
+#include "document/arrange.h"
 #include "document/bead.h"
 #include "document/blocks.h"
 #include "document/face_axes.h"

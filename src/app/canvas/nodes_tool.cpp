@@ -2,6 +2,7 @@
 // node, an end dragged onto another end joins.
 #include "app/canvas/tool.h"
 #include "document/measure.h"
+#include "document/outline_edits.h"
 
 namespace frelm {
 namespace {

@@ -19,15 +19,14 @@ QTransform transform_of(const Affine& m) {
   return {m.a, m.b, m.c, m.d, m.e, m.f};
 }
 
-QPen cosmetic(const QColor& colour, double width) {
+QPen line_pen(const QColor& colour, double width) {
   QPen pen(colour, width);
-  pen.setCosmetic(true);
   pen.setJoinStyle(Qt::MiterJoin);
   return pen;
 }
 
 QPen guide_pen(const QColor& colour) {
-  QPen pen = cosmetic(colour, 1.3);
+  QPen pen = line_pen(colour, 1.3);
   pen.setDashPattern({6, 3, 1, 3});
   return pen;
 }
@@ -45,7 +44,7 @@ void paint_line(QPainter& painter, const QTransform& to_screen, double px_per_mm
   painter.setPen(guide_pen(colour));
   painter.setBrush(Qt::NoBrush);
   painter.drawPath(path);
-  painter.setPen(cosmetic(colour, 1.6));
+  painter.setPen(line_pen(colour, 1.6));
   const auto px = [&](Point p) { return to_screen.map(QPointF(p.x, p.y)); };
   const CurvePlace start = curve.at(0);
   const QPointF across(-start.tangent.y, start.tangent.x), s = px(start.point);
@@ -68,7 +67,7 @@ void paint_ghost(QPainter& painter, const Scene& scene, const GuideShape& shape,
   paint_line(painter, scene.to_screen, scene.px_per_mm, curve, path_along(curve, scene.to_screen), colour);
   if (const auto* band = std::get_if<BandGuide>(&shape))
     for (const double r : {band->inner, band->outer}) {
-      painter.setPen(cosmetic(colour, 1));
+      painter.setPen(line_pen(colour, 1));
       painter.drawEllipse(map(scene, band->centre), r * scene.px_per_mm, r * scene.px_per_mm);
     }
 }
@@ -82,7 +81,7 @@ void paint_guide(QPainter& painter, const Picture& picture, PathCache& paths, co
   const Guide* guide = p.piece->guide();
   const bool band = guide != nullptr && std::holds_alternative<BandGuide>(guide->shape);
   if (band && p.outline != nullptr) {
-    painter.setPen(cosmetic(colour, 1));
+    painter.setPen(line_pen(colour, 1));
     painter.setBrush(QColor(colour.red(), colour.green(), colour.blue(), 14));
     painter.drawPath(picture.to_screen.map(paths.of(p.outline)));
   }
@@ -139,7 +138,7 @@ void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
   constexpr double beside = 4; // px: lines along the edge of what is seen lie outside of it
   const QRectF seen = QRectF(painter.window()).adjusted(-beside, -beside, beside, beside);
   if (fill == Fill::Hatched) {
-    painter.setPen(cosmetic(colour, 1));
+    painter.setPen(line_pen(colour, 1));
     painter.setBrush(QBrush(colour, Qt::BDiagPattern)); // as wide at every size
   } else if (picture.view == View::Ink) {
     painter.setPen(Qt::NoPen);
@@ -147,7 +146,7 @@ void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
   } else {
     QColor wash = colour;
     wash.setAlphaF(picture.view == View::Lines ? 0.10f : 0.0f);
-    painter.setPen(cosmetic(colour, 1));
+    painter.setPen(line_pen(colour, 1));
     painter.setBrush(wash);
   }
   painter.drawPath(seen_part(*outline, paths.of(outline), transform_of(place) * picture.to_screen, seen));
@@ -220,14 +219,14 @@ namespace {
 // Rails: diamonds pull edges, triangles taper; corners of a filled shape are lozenge flags; pegs are rings.
 void paint_block_handle(QPainter& painter, QPointF p, const Handle& h) {
   const QColor teal("#0f6e73"), amber("#e8a317");
-  painter.setPen(cosmetic(teal, 1.4));
+  painter.setPen(line_pen(teal, 1.4));
   painter.setBrush(Qt::white);
   const auto diamond = [&](double r) {
     painter.drawPolygon(QPolygonF{p + QPointF(0, -r), p + QPointF(r, 0), p + QPointF(0, r), p + QPointF(-r, 0)});
   };
   switch (h.block.kind) {
   case BlockHandleKind::Depth:
-    painter.setPen(cosmetic(QColor("#1f2a33"), 1.3));
+    painter.setPen(line_pen(QColor("#1f2a33"), 1.3));
     diamond(8);
     break;
   case BlockHandleKind::More:
@@ -246,12 +245,12 @@ void paint_block_handle(QPainter& painter, QPointF p, const Handle& h) {
   case BlockHandleKind::Corner:
   case BlockHandleKind::End:
     painter.setBrush(amber);
-    painter.setPen(cosmetic(QColor("#1f2a33"), 1.3));
+    painter.setPen(line_pen(QColor("#1f2a33"), 1.3));
     diamond(7);
     break;
   case BlockHandleKind::Peg:
     painter.setBrush(h.chosen ? amber : QColor(Qt::white));
-    painter.setPen(cosmetic(h.chosen ? QColor("#1f2a33") : teal, 1.6));
+    painter.setPen(line_pen(h.chosen ? QColor("#1f2a33") : teal, 1.6));
     painter.drawEllipse(p, 5.5, 5.5);
     break;
   case BlockHandleKind::PegAlong:
@@ -270,7 +269,7 @@ void paint_block(QPainter& painter, const Scene& scene, const Bend& bend, const 
       points << map(scene, q);
     QColor colour("#0f6e73");
     colour.setAlphaF(line.kind == BlockLineKind::Edge ? 1.0f : line.kind == BlockLineKind::Side ? 0.55f : 0.4f);
-    painter.setPen(cosmetic(colour, line.kind == BlockLineKind::Edge ? 1.4 : 1));
+    painter.setPen(line_pen(colour, line.kind == BlockLineKind::Edge ? 1.4 : 1));
     painter.setBrush(Qt::NoBrush);
     painter.drawPolyline(points);
   }
@@ -279,13 +278,13 @@ void paint_block(QPainter& painter, const Scene& scene, const Bend& bend, const 
     if (f.kind == FindingKind::BentTooFar && scene.session.selected() != nullptr &&
         f.piece == scene.session.selected()->id) {
       const QPointF at = map(scene, f.where.centre());
-      painter.setPen(cosmetic(QColor("#b5452c"), 2));
+      painter.setPen(line_pen(QColor("#b5452c"), 2));
       painter.drawEllipse(at, 12, 12);
       painter.drawLine(at + QPointF(8.5, 8.5), at + QPointF(15, 15));
     }
   if (block.report.folds > 0) {
     const Box& f = block.report.fold_box;
-    painter.setPen(cosmetic(QColor("#b5452c"), 2));
+    painter.setPen(line_pen(QColor("#b5452c"), 2));
     painter.drawRect(scene.to_screen.mapRect(QRectF(f.x0, f.y0, f.width(), f.height())).adjusted(-4, -4, 4, 4));
   }
 }
@@ -294,23 +293,23 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
   const Scheme& s = scheme();
   const QPointF p = map(scene, h.at), root = map(scene, h.root);
   if (root != p) {
-    painter.setPen(cosmetic(s.sheet_ink, 1));
+    painter.setPen(line_pen(s.sheet_ink, 1));
     painter.drawLine(root, p);
   }
   switch (h.kind) {
   case HandleKind::Bead:
-    painter.setPen(cosmetic(s.sheet_ink, 1.4));
+    painter.setPen(line_pen(s.sheet_ink, 1.4));
     painter.setBrush(QColor("#e8a317"));
     painter.drawEllipse(p, 7, 7);
     break;
   case HandleKind::Stem:
   case HandleKind::ArcPull:
-    painter.setPen(cosmetic(s.sheet_ink, 1.3));
+    painter.setPen(line_pen(s.sheet_ink, 1.3));
     painter.setBrush(Qt::white);
     painter.drawPolygon(QPolygonF{p + QPointF(0, -8), p + QPointF(8, 0), p + QPointF(0, 8), p + QPointF(-8, 0)});
     break;
   case HandleKind::Shape:
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.5));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.5));
     painter.setBrush(Qt::white);
     switch (h.shape) {
     case ShapeHandleKind::Move:
@@ -334,24 +333,24 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     paint_block_handle(painter, p, h);
     break;
   case HandleKind::LetterTurn:
-    painter.setPen(cosmetic(s.sheet_ink, 1.4));
+    painter.setPen(line_pen(s.sheet_ink, 1.4));
     painter.setBrush(QColor("#e8a317"));
     painter.drawEllipse(p, 5, 5);
     break;
   case HandleKind::LetterSize:
-    painter.setPen(cosmetic(s.sheet_ink, 1.3));
+    painter.setPen(line_pen(s.sheet_ink, 1.3));
     painter.setBrush(QColor("#e8a317"));
     painter.drawRoundedRect(QRectF(p.x() - 4.5, p.y() - 4.5, 9, 9), 2, 2);
     break;
   case HandleKind::FaceWidth: // two stems, apart as far as the hand likes
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.3));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.3));
     painter.setBrush(Qt::white);
     painter.drawRoundedRect(QRectF(p.x() - 6, p.y() - 9, 12, 18), 3, 3);
     painter.drawLine(p + QPointF(-2, -5), p + QPointF(-2, 5));
     painter.drawLine(p + QPointF(2, -5), p + QPointF(2, 5));
     break;
   case HandleKind::FaceWeight: // a stroke that gets heavier upwards
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.3));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.3));
     painter.setBrush(Qt::white);
     painter.drawRoundedRect(QRectF(p.x() - 6, p.y() - 9, 12, 18), 3, 3);
     painter.setPen(Qt::NoPen);
@@ -359,7 +358,7 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.drawPolygon(QPolygonF{p + QPointF(-3.5, -5.5), p + QPointF(3.5, -5.5), p + QPointF(0, 6)});
     break;
   case HandleKind::Corner:
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.2));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.2));
     painter.setBrush(Qt::white);
     painter.drawRect(QRectF(p.x() - 3.5, p.y() - 3.5, 7, 7));
     break;
@@ -375,7 +374,7 @@ void paint_bubble(QPainter& painter, QPointF at, const QString& text) {
     box.moveBottom(at.y() - 12);
   if (box.right() > room.right() - 4)
     box.moveRight(at.x() - 14);
-  painter.setPen(cosmetic(QColor("#0f6e73"), 1));
+  painter.setPen(line_pen(QColor("#0f6e73"), 1));
   painter.setBrush(QColor(251, 250, 246, 240));
   painter.drawRoundedRect(box, box.height() / 2, box.height() / 2);
   painter.setPen(QColor("#1f2a33"));
@@ -491,12 +490,12 @@ void paint_nodes_of(QPainter& painter, const Scene& scene, const Outline& outlin
         for (const HandleSide side : {HandleSide::In, HandleSide::Out})
           if (const auto h = node_handle(contour, i, side)) {
             const QPointF at = map(scene, *h);
-            painter.setPen(cosmetic(s.sheet_ink, 1));
+            painter.setPen(line_pen(s.sheet_ink, 1));
             painter.drawLine(p, at);
             painter.setBrush(Qt::white);
             painter.drawEllipse(at, 3.5, 3.5);
           }
-      painter.setPen(cosmetic(on ? QColor("#1f2a33") : QColor("#0f6e73"), 1.3));
+      painter.setPen(line_pen(on ? QColor("#1f2a33") : QColor("#0f6e73"), 1.3));
       painter.setBrush(on ? QColor("#e8a317") : QColor(Qt::white));
       switch (node_kind(contour, i)) { // the shape tells what it is
       case NodeKind::Corner:
@@ -535,7 +534,7 @@ static void paint_chosen_gaps(QPainter& painter, const Scene& scene) {
       continue;
     const QPointF a = scene.to_screen.map(QPointF(g.closest.on_a.x, g.closest.on_a.y)),
                   b = scene.to_screen.map(QPointF(g.closest.on_b.x, g.closest.on_b.y));
-    painter.setPen(cosmetic(QColor("#e8a317"), 2));
+    painter.setPen(line_pen(QColor("#e8a317"), 2));
     painter.setBrush(QColor("#e8a317"));
     painter.drawLine(a, b);
     for (const QPointF end : {a, b})
@@ -552,7 +551,7 @@ void paint_selection(QPainter& painter, const Scene& scene) {
       continue;
     const bool corners_aside = now->bent != nullptr && session.selected() == piece;
     const Box b = now->ink.grown((corners_aside ? block_corner_gap_px : corner_gap_px) / scene.px_per_mm);
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(scene.to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())));
   }
@@ -563,14 +562,14 @@ void paint_selection(QPainter& painter, const Scene& scene) {
     for (const PieceId id : session.selection())
       if (const Piece* piece = session.shown().find(id); piece != nullptr && piece->guide() != nullptr)
         if (const Result<PieceResult>& now = session.seated(id); now) {
-          painter.setPen(cosmetic(QColor("#0f6e73"), 2));
+          painter.setPen(line_pen(QColor("#0f6e73"), 2));
           painter.setBrush(Qt::NoBrush);
           painter.drawPath(scene.to_screen.map(to_path(*now->outline)));
         }
   paint_chosen_gaps(painter, scene);
   if (const PlacedLetter* l = chosen_letter(session); l != nullptr && session.gaps_chosen().empty()) {
     const Box b = l->shape->transformed(l->place).bounds().grown(3 / scene.px_per_mm);
-    QPen pen = cosmetic(QColor("#e8a317"), 1.5);
+    QPen pen = line_pen(QColor("#e8a317"), 1.5);
     painter.setPen(pen);
     painter.setBrush(Qt::NoBrush);
     painter.drawRoundedRect(scene.to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())), 3, 3);
@@ -583,7 +582,7 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
   if (overlay.ghost)
     paint_ghost(painter, scene, *overlay.ghost, QColor("#0f6e73"));
   if (overlay.edge != nullptr) {
-    painter.setPen(cosmetic(QColor("#e8a317"), 3));
+    painter.setPen(line_pen(QColor("#e8a317"), 3));
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(path_along(*overlay.edge, scene.to_screen));
   }
@@ -591,18 +590,18 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
     QPolygonF line;
     for (const Point p : overlay.stroke)
       line << map(scene, p);
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1.6));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.6));
     painter.setBrush(Qt::NoBrush);
     painter.drawPolyline(line);
   }
   if (overlay.rubber) {
-    painter.setPen(cosmetic(QColor("#0f6e73"), 1));
+    painter.setPen(line_pen(QColor("#0f6e73"), 1));
     painter.setBrush(QColor(15, 110, 115, 28));
     painter.drawRect(scene.to_screen.mapRect(
         QRectF(overlay.rubber->x0, overlay.rubber->y0, overlay.rubber->width(), overlay.rubber->height())));
   }
   if (overlay.caught) {
-    painter.setPen(cosmetic(QColor("#e8a317"), 1.5));
+    painter.setPen(line_pen(QColor("#e8a317"), 1.5));
     painter.setBrush(Qt::NoBrush);
     painter.drawEllipse(map(scene, *overlay.caught), 11, 11);
   }

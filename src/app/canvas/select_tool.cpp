@@ -1,6 +1,7 @@
 // Select: click picks, dragging moves, handles reshape, dragging over empty sheet picks all it encloses.
 #include "app/canvas/handles.h"
 #include "app/style/words.h"
+#include "document/arrange.h"
 #include "document/measure.h"
 #include "document/on_lines.h"
 

@@ -1,5 +1,6 @@
 // What tools do alike.
 #include "app/canvas/tool.h"
+#include "document/arrange.h"
 
 #include <QObject>
 

@@ -18,198 +18,265 @@ Point ink_centre(const Session& session, PieceId id) {
                                   : Point{session.document().sheet.width / 2, session.document().sheet.height / 2};
 }
 
+constexpr auto bend_of = [](auto Bend::*member) { return [member](auto& l) { return &(l.recipe.bend.*member); }; };
+constexpr auto on_guide = [](auto GuideBend::*member) {
+  return [member](auto& l) { return &(l.recipe.bend.guide.*member); };
+};
+
 } // namespace
 
 BendCard::BendCard(Session& session, QWidget* parent)
-    : Card(2, tr("Bend"), session, parent),
+    : LetteringCard(2, tr("Bend"), session, parent),
       kind_(new ChoiceRow(tr("Bend"), {tr("Straight"), tr("Arc"), tr("Guide"), tr("Rails"), tr("Net")})),
-      radius_(length_field(tr("Arc radius"), 0.5)), rise_(length_field(tr("Arc rise"), 0.001)),
-      sweep_(new MeasureField(MeasureKind::Angle, tr("Arc sweep"))),
-      side_(new ChoiceRow(tr("Arc"), {tr("Over"), tr("Under")})),
-      guide_(new PieceChoice(PieceChoice::Lines::Any, tr("Guide"))),
-      guide_radius_(length_field(tr("Radius of the guide"), 0.5)), fit_(new QCheckBox(tr("Fit letters to its height"))),
-      tops_(new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")})),
-      sit_(new ChoiceRow(tr("Sit by"), {tr("Base"), tr("Middle"), tr("Caps")})),
-      stance_(new ChoiceRow(tr("Stance"), {tr("Turn"), tr("Stand"), tr("Lean"), tr("Flow")})),
-      stretch_(new QCheckBox(tr("Stretch from end to end"))), anchor_(new ChoiceBox), by_(new ChoiceBox),
-      angle_(new MeasureField(MeasureKind::Angle, tr("Angle on the guide"))),
-      distance_(length_field(tr("Distance along the guide"))),
-      percent_(new MeasureField(MeasureKind::Percent, tr("Share of the guide"))), level_(new QPushButton(tr("Level"))),
-      used_(new QLabel), offset_(length_field(tr("Base offset"))),
-      corners_(new ChoiceRow(tr("Corners"), {tr("Side by side"), tr("Over them")})),
-      lines_(new ChoiceRow(tr("Further lines"), {tr("Below"), tr("Above"), tr("Follow on")})),
-      x_(length_field(tr("Place, x"))), y_(length_field(tr("Place, y"))),
-      turn_(new MeasureField(MeasureKind::Angle, tr("Turn"))), net_place_(new QWidget), rails_place_(new QWidget),
-      strokes_place_(new QWidget) {
+      net_place_(new QWidget), rails_place_(new QWidget), strokes_place_(new QWidget) {
   restyle();
+  add_kinds();
+  add_arc_rows();
+  add_guide_rows();
+  add_stance_rows();
+  add_along_row();
+  add_used_row();
+  add_place_rows();
+}
+
+void BendCard::add_kinds() {
   kind_->button(3)->setToolTip(tr("Pressed between two edges, or into a shape"));
   kind_->button(4)->setToolTip(tr("Pulled by pegs, over the bend as it is now"));
   add_wide(kind_);
+  connect(kind_, &ChoiceRow::chosen, this, [this](int i) { choose(static_cast<BendKind>(i)); });
   for (QWidget* place : {net_place_, rails_place_, strokes_place_}) {
     place->hide();
     add_wide(place);
   }
-  add_row(tr("Radius"), radius_);
-  add_row(tr("Rise"), rise_);
-  sweep_->set_range(0.001, 360);
-  add_row(tr("Sweep"), sweep_);
-  add_row(tr("Arc"), side_);
-  add_row(tr("Guide"), guide_);
-  add_row(tr("Radius"), guide_radius_);
-  fit_->setToolTip(tr("Capitals as high as the band, or the room between windings, allows"));
-  add_wide(fit_);
-  tops_->setToolTip(tr("Which way the tops of the letters point; the chevrons show the guide's own direction"));
-  add_row(tr("Tops"), tops_);
-  add_row(tr("Sit by"), sit_);
-  stance_->button(0)->setToolTip(tr("Letters stand across the guide"));
-  stance_->button(1)->setToolTip(tr("Letters stay upright"));
-  stance_->button(2)->setToolTip(tr("Verticals stay vertical, the base follows the guide"));
-  stance_->button(3)->setToolTip(tr("The letters' own shapes bend along the guide"));
-  add_row(tr("Stance"), stance_);
-  stretch_->setToolTip(tr("The whole word flows over the whole guide, as if drawn with a brush"));
-  add_wide(stretch_);
-  anchor_->addItems({tr("centred"), tr("starts"), tr("ends")});
-  anchor_->setAccessibleName(tr("Place along the guide"));
-  anchor_->setMinimumContentsLength(6);
-  by_->addItems({tr("°"), tr("mm"), tr("%")});
-  by_->setAccessibleName(tr("Measured by"));
-  by_->setToolTip(tr("Angle seen from the guide's centre, length along it, or a share of it"));
-  by_->setMinimumContentsLength(2);
-  angle_->setToolTip(tr("0° is the top; clockwise"));
+}
+
+// One of the three measures is kept while the text changes; all show what the run comes to.
+void BendCard::add_arc_rows() {
+  const auto measure = [this](const QString& label, const QString& name, ArcBy by, const NumberRange& range,
+                              double SeatedText::*known) {
+    MeasureField* field = new_number({label, name}, range);
+    add_row(label, field);
+    connect(field, &MeasureField::edited, this, [this, by](double v, bool stepped) { set_arc(by, v, stepped); });
+    on_show([this, field, by, known](const Lettering& l) {
+      show_row(field, now_.arc);
+      field->set_unit(session_.document().unit);
+      const ArcBend& arc = l.recipe.bend.arc;
+      const bool laid = now_.text != nullptr && now_.text->arc_radius > 0;
+      field->show_value(laid ? (*now_.text).*known : arc.by == by ? arc.value : 0);
+    });
+  };
+  measure(tr("Radius"), tr("Arc radius"), ArcBy::Radius, {.low = 0.5}, &SeatedText::arc_radius);
+  measure(tr("Rise"), tr("Arc rise"), ArcBy::Rise, {.low = 0.001}, &SeatedText::arc_rise);
+  measure(tr("Sweep"), tr("Arc sweep"), ArcBy::Sweep, {.kind = MeasureKind::Angle, .low = 0.001, .high = 360},
+          &SeatedText::arc_sweep);
+  choice(
+      {tr("Arc"), tr("Arc"), tr("Change arc")}, {tr("Over"), tr("Under")},
+      [](auto& l) { return &l.recipe.bend.arc.side; }, [this](const Lettering&) { return now_.arc; });
+}
+
+void BendCard::add_guide_rows() {
+  auto* guide = new PieceChoice(PieceChoice::Lines::Any, tr("Guide"));
+  add_row(tr("Guide"), guide);
+  connect(guide, &PieceChoice::chosen, this, [this](PieceId id) {
+    if (const auto chosen = session_.evaluator().guide(session_.document(), id))
+      edit_lettering(tr("Change guide"), false, [&](Lettering& l) { ride_on(l, id, **chosen); });
+  });
+  MeasureField* radius = new_number({{}, tr("Radius of the guide")}, {.low = 0.5});
+  add_row(tr("Radius"), radius);
+  connect(radius, &MeasureField::edited, this, &BendCard::set_guide_radius);
+  auto* fit = new QCheckBox(tr("Fit letters to its height"));
+  fit->setToolTip(tr("Capitals as high as the band, or the room between windings, allows"));
+  add_wide(fit);
+  connect(fit, &QCheckBox::clicked, this, &BendCard::fit_height);
+  auto* tops = new ChoiceRow(tr("Tops"), {tr("Outward"), tr("Inward")});
+  tops->setToolTip(tr("Which way the tops of the letters point; the chevrons show the guide's own direction"));
+  add_row(tr("Tops"), tops);
+  connect(tops, &ChoiceRow::chosen, this, [this](int i) {
+    edit_lettering(tr("Change tops"), false, [&](Lettering& l) { turn_tops(l, static_cast<Tops>(i)); });
+  });
+  on_show([this, guide, radius, fit, tops](const Lettering& l) {
+    const GuideBend& b = l.recipe.bend.guide;
+    const bool circle = now_.line != nullptr && now_.line->circle && !now_.line->fit;
+    show_row(guide, now_.guide);
+    show_row(radius, circle);
+    show_row(tops, now_.guide && !now_.down);
+    fit->setVisible(now_.line != nullptr && now_.line->fit.has_value());
+    if (!now_.guide)
+      return;
+    guide->show_pieces(session_, b);
+    radius->set_unit(session_.document().unit);
+    radius->show_value(circle ? now_.line->circle->radius : 0);
+    fit->setChecked(b.fit_height);
+    const bool open = now_.line != nullptr && now_.line->sense == GuideSense::Open;
+    tops->set_word(0, open ? tr("Up") : tr("Outward"));
+    tops->set_word(1, open ? tr("Turned over") : tr("Inward"));
+    tops->show_choice(static_cast<int>(b.tops));
+  });
+}
+
+void BendCard::set_guide_radius(double value, bool stepped) {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
+  const auto change = [value](GuideShape& shape) {
+    if (auto* circle = std::get_if<CircleGuide>(&shape))
+      circle->radius = value;
+  };
+  const PieceId guide = piece->lettering()->recipe.bend.guide.guide;
+  if (const Piece* g = session_.document().find(guide); g != nullptr && g->guide() != nullptr)
+    session_.edit(
+        tr("Change radius"), guide, [&](Piece& p) { change(p.guide()->shape); }, stepped ? "step radius" : "");
+  else
+    edit_lettering(tr("Change radius"), stepped, [&](Lettering& l) {
+      if (l.recipe.bend.guide.own)
+        change(*l.recipe.bend.guide.own);
+    });
+}
+
+// Letters keep the size they had when they are let go of the band.
+void BendCard::fit_height(bool on) {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
+  const Result<PieceResult>& now = session_.seated(piece->id);
+  const double cap = now && now->seated != nullptr ? now->seated->spaced->set->cap_height : 0;
+  edit_lettering(tr("Fit height"), false, [&](Lettering& target) {
+    Recipe& recipe = target.recipe;
+    recipe.bend.guide.fit_height = on;
+    if (on)
+      recipe.bend.sit_by = recipe.letters() != nullptr && recipe.bend.guide.anchor == Anchor::CentredAt
+                               ? SitBy::Middle
+                               : recipe.bend.sit_by;
+    else if (Letters* l = recipe.letters(); l != nullptr && cap > 0)
+      l->size = cap, l->size_by = SizeBy::Capitals;
+  });
+}
+
+void BendCard::add_stance_rows() {
+  const auto along = [this](const Lettering&) { return now_.arc || now_.guide; };
+  choice({tr("Sit by"), tr("Sit by"), tr("Change sit")}, {tr("Base"), tr("Middle"), tr("Caps")}, bend_of(&Bend::sit_by),
+         [this](const Lettering&) { return (now_.arc || now_.guide) && !now_.down; });
+  ChoiceRow* stance = choice({tr("Stance"), tr("Stance"), tr("Change stance")},
+                             {tr("Turn"), tr("Stand"), tr("Lean"), tr("Flow")}, bend_of(&Bend::stance), along);
+  stance->button(0)->setToolTip(tr("Letters stand across the guide"));
+  stance->button(1)->setToolTip(tr("Letters stay upright"));
+  stance->button(2)->setToolTip(tr("Verticals stay vertical, the base follows the guide"));
+  stance->button(3)->setToolTip(tr("The letters' own shapes bend along the guide"));
+  flag({.label = tr("Stretch from end to end"),
+        .step = tr("Stretch over the guide"),
+        .tip = tr("The whole word flows over the whole guide, as if drawn with a brush")},
+       bend_of(&Bend::stretch),
+       [this](const Lettering& l) { return now_.guide && l.recipe.bend.stance == Stance::Flow; });
+}
+
+// What the run is anchored by, and its place along the guide by one of three measures.
+void BendCard::add_along_row() {
+  auto *anchor = new ChoiceBox, *by = new ChoiceBox;
+  anchor->addItems({tr("centred"), tr("starts"), tr("ends")});
+  anchor->setAccessibleName(tr("Place along the guide"));
+  anchor->setMinimumContentsLength(6);
+  by->addItems({tr("°"), tr("mm"), tr("%")});
+  by->setAccessibleName(tr("Measured by"));
+  by->setToolTip(tr("Angle seen from the guide's centre, length along it, or a share of it"));
+  by->setMinimumContentsLength(2);
+  const NumberRange turn{.kind = MeasureKind::Angle, .low = -1e6, .high = 1e6, .wraps = true},
+      share{.kind = MeasureKind::Percent, .low = -1e6, .high = 1e6};
+  MeasureField *angle = new_number({{}, tr("Angle on the guide"), {}, tr("0° is the top; clockwise")}, turn),
+               *distance = new_number({{}, tr("Distance along the guide")}, {}),
+               *percent = new_number({{}, tr("Share of the guide")}, share);
   auto* place = new QWidget;
   auto* line = new QHBoxLayout(place);
   line->setContentsMargins(0, 0, 0, 0);
   line->setSpacing(3);
-  line->addWidget(anchor_, 3);
-  for (QWidget* w : {static_cast<QWidget*>(angle_), static_cast<QWidget*>(distance_), static_cast<QWidget*>(percent_)})
-    line->addWidget(w, 2);
-  line->addWidget(by_, 1);
-  distance_->hide(); // one of the three shows at a time
-  percent_->hide();
+  line->addWidget(anchor, 3);
+  for (MeasureField* f : {angle, distance, percent})
+    line->addWidget(f, 2);
+  line->addWidget(by, 1);
+  distance->hide(); // one of the three shows at a time
+  percent->hide();
   place->setObjectName("place");
   add_row(tr("Along"), place);
-  for (QWidget* w : {static_cast<QWidget*>(anchor_), static_cast<QWidget*>(by_)})
-    w->setProperty("rowBox", QVariant::fromValue<QObject*>(place));
-  used_->setObjectName("muted");
-  level_->setToolTip(tr("Brings the feet of the first and last letter to the same height"));
-  auto* level_row = new QWidget;
-  auto* level_line = new QHBoxLayout(level_row);
-  level_line->setContentsMargins(0, 0, 0, 0);
-  level_line->addWidget(used_, 1);
-  level_line->addWidget(level_);
-  add_row(tr("Used"), level_row);
-  used_->setProperty("rowBox", QVariant::fromValue<QObject*>(level_row));
-  offset_->setToolTip(tr("How far off the guide, towards the tops"));
-  offset_->set_step(0.5);
-  add_row(tr("Base offset"), offset_);
-  corners_->setToolTip(tr("Whether letters may stand over the guide's corners"));
-  add_row(tr("Corners"), corners_);
-  lines_->setToolTip(tr("Where further lines of the text go"));
-  add_row(tr("Lines"), lines_);
-  add_row(tr("Place"), {x_, y_});
-  add_row(tr("Turn"), turn_);
+  const auto measured = [](AlongBy measure) {
+    return [measure](const Lettering& l) { return l.recipe.bend.guide.by == measure; };
+  };
+  bind(angle, tr("Move along guide"), turn, on_guide(&GuideBend::angle), measured(AlongBy::Angle));
+  bind(distance, tr("Move along guide"), {}, on_guide(&GuideBend::distance), measured(AlongBy::Distance));
+  bind(percent, tr("Move along guide"), share, on_guide(&GuideBend::percent), measured(AlongBy::Percent));
+  connect(by, &QComboBox::activated, this, [this](int i) { measure_along_by(static_cast<AlongBy>(i)); });
+  connect(anchor, &QComboBox::activated, this, [this](int i) {
+    edit_lettering(tr("Change anchor"), false,
+                   [&](Lettering& l) { l.recipe.bend.guide.anchor = static_cast<Anchor>(i); });
+  });
+  on_show([this, place, anchor, by](const Lettering& l) {
+    show_row(place, now_.guide && !now_.fills);
+    anchor->setCurrentIndex(static_cast<int>(l.recipe.bend.guide.anchor));
+    by->setCurrentIndex(static_cast<int>(l.recipe.bend.guide.by));
+    by->setItemText(1, unit_name(session_.document().unit));
+  });
+}
 
-  connect(kind_, &ChoiceRow::chosen, this, [this](int i) { choose(static_cast<BendKind>(i)); });
-  connect(radius_, &MeasureField::edited, this, [this](double v, bool s) { set_arc(ArcBy::Radius, v, s); });
-  connect(rise_, &MeasureField::edited, this, [this](double v, bool s) { set_arc(ArcBy::Rise, v, s); });
-  connect(sweep_, &MeasureField::edited, this, [this](double v, bool s) { set_arc(ArcBy::Sweep, v, s); });
-  connect(side_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_bend(tr("Change arc"), false, [&](Bend& b) { b.arc.side = static_cast<ArcSide>(i); });
+// The run stays; only how its place is measured changes.
+void BendCard::measure_along_by(AlongBy by) {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr || piece->lettering() == nullptr)
+    return;
+  const Result<Bead> bead = bead_of(session_.document(), piece->id, session_.evaluator());
+  Document document =
+      edit_piece(session_.document(), piece->id, [&](Piece& p) { p.lettering()->recipe.bend.guide.by = by; });
+  if (bead)
+    document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
+  session_.apply(tr("Change what the place measures"), std::move(document));
+}
+
+void BendCard::add_used_row() {
+  auto* used = new QLabel;
+  used->setObjectName("muted");
+  auto* level = new QPushButton(tr("Level"));
+  level->setToolTip(tr("Brings the feet of the first and last letter to the same height"));
+  connect(level, &QPushButton::clicked, this, &BendCard::level_wanted);
+  add_row(tr("Used"), in_row({{used, 1}, {level, 0}}));
+  on_show([this, used, level](const Lettering& l) {
+    show_row(used, now_.arc || now_.guide);
+    level->setEnabled(now_.seated && !now_.fills && !l.recipe.bend.warps());
+    if (!now_.seated)
+      return;
+    const Unit unit = session_.document().unit;
+    const auto words = [&](double mm) { return QString::fromStdString(format_length(mm, unit)); };
+    const auto tenths = [&](double mm) { return words(std::round(mm * 10) / 10); };
+    used->setText(
+        now_.arc
+            ? tr("%1 %2").arg(words(now_.text->used_length), unit_name(unit))
+            : tr("%1 of %2 %3").arg(tenths(now_.text->used_length), tenths(now_.text->guide_length), unit_name(unit)));
   });
-  connect(guide_, &PieceChoice::chosen, this, [this](PieceId id) {
-    const auto chosen = session_.evaluator().guide(session_.document(), id);
-    if (chosen)
-      edit(tr("Change guide"), false, [&](Piece& p) {
-        if (p.lettering() != nullptr)
-          ride_on(*p.lettering(), id, **chosen);
+}
+
+void BendCard::add_place_rows() {
+  const auto along = [this](const Lettering&) { return now_.arc || now_.guide; };
+  number(
+      {tr("Base offset"), tr("Base offset"), tr("Change base offset"), tr("How far off the guide, towards the tops")},
+      {.step = 0.5}, bend_of(&Bend::offset), along);
+  choice({tr("Corners"), tr("Corners"), tr("Change corners"), tr("Whether letters may stand over the guide's corners")},
+         {tr("Side by side"), tr("Over them")}, bend_of(&Bend::corners),
+         [this](const Lettering&) { return now_.line != nullptr && !now_.line->curve->corners().empty(); });
+  choice({tr("Lines"), tr("Further lines"), tr("Change lines"), tr("Where further lines of the text go")},
+         {tr("Below"), tr("Above"), tr("Follow on")}, bend_of(&Bend::lines), [this](const Lettering& l) {
+           return (now_.arc || now_.guide) && l.recipe.letters() != nullptr &&
+                  plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
+         });
+  MeasureField *x = new_number({{}, tr("Place, x")}, {}), *y = new_number({{}, tr("Place, y")}, {});
+  add_row(tr("Place"), {x, y});
+  const auto placed = [this](const Lettering& l) { return !l.recipe.bend.placed_by_guides() && now_.letters; };
+  bind(
+      x, tr("Move"), {}, [](auto& l) { return &l.placement.at.x; }, placed);
+  bind(
+      y, tr("Move"), {}, [](auto& l) { return &l.placement.at.y; }, placed);
+  number(
+      {tr("Turn"), tr("Turn"), tr("Turn")}, {.kind = MeasureKind::Angle, .low = -1e6, .high = 1e6, .wraps = true},
+      [](auto& l) { return &l.placement.angle; },
+      [this](const Lettering& l) {
+        return !l.recipe.bend.placed_by_guides() && session_.selected()->lettering() != nullptr &&
+               !std::holds_alternative<PiecesSource>(l.recipe.source);
       });
-  });
-  connect(guide_radius_, &MeasureField::edited, this, [this](double v, bool s) {
-    const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr)
-      return;
-    const auto change = [v](GuideShape& shape) {
-      if (auto* circle = std::get_if<CircleGuide>(&shape))
-        circle->radius = v;
-    };
-    const PieceId guide = piece->lettering()->recipe.bend.guide.guide;
-    if (const Piece* g = session_.document().find(guide); g != nullptr && g->guide() != nullptr)
-      session_.edit(
-          tr("Change radius"), guide, [&](Piece& p) { change(p.guide()->shape); }, s ? "step radius" : "");
-    else
-      edit_bend(tr("Change radius"), s, [&](Bend& b) {
-        if (b.guide.own)
-          change(*b.guide.own);
-      });
-  });
-  connect(fit_, &QCheckBox::clicked, this, [this](bool on) {
-    const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr)
-      return;
-    // Letters keep the size they had when they are let go of the band.
-    const Result<PieceResult>& now = session_.seated(piece->id);
-    const double cap = now && now->seated != nullptr ? now->seated->spaced->set->cap_height : 0;
-    edit(tr("Fit height"), false, [&](Piece& p) {
-      Recipe& recipe = p.lettering()->recipe;
-      recipe.bend.guide.fit_height = on;
-      if (on)
-        recipe.bend.sit_by = recipe.letters() != nullptr && recipe.bend.guide.anchor == Anchor::CentredAt
-                                 ? SitBy::Middle
-                                 : recipe.bend.sit_by;
-      else if (Letters* l = recipe.letters(); l != nullptr && cap > 0)
-        l->size = cap, l->size_by = SizeBy::Capitals;
-    });
-  });
-  connect(tops_, &ChoiceRow::chosen, this, [this](int i) {
-    edit(tr("Change tops"), false, [&](Piece& p) {
-      if (p.lettering() != nullptr)
-        turn_tops(*p.lettering(), static_cast<Tops>(i));
-    });
-  });
-  connect(stance_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_bend(tr("Change stance"), false, [&](Bend& b) { b.stance = static_cast<Stance>(i); });
-  });
-  connect(stretch_, &QCheckBox::clicked, this,
-          [this](bool on) { edit_bend(tr("Stretch over the guide"), false, [&](Bend& b) { b.stretch = on; }); });
-  connect(corners_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_bend(tr("Change corners"), false, [&](Bend& b) { b.corners = static_cast<Corners>(i); });
-  });
-  connect(lines_, &ChoiceRow::chosen, this,
-          [this](int i) { edit_bend(tr("Change lines"), false, [&](Bend& b) { b.lines = static_cast<LinesGo>(i); }); });
-  connect(by_, &QComboBox::activated, this, [this](int i) {
-    // The run stays; only how its place is measured changes.
-    const Piece* piece = session_.selected();
-    if (piece == nullptr)
-      return;
-    const Result<Bead> bead = bead_of(session_.document(), piece->id, session_.evaluator());
-    Document document = edit_piece(session_.document(), piece->id,
-                                   [&](Piece& p) { p.lettering()->recipe.bend.guide.by = static_cast<AlongBy>(i); });
-    if (bead)
-      document = slide_bead(document, piece->id, session_.evaluator(), bead->s);
-    session_.apply(tr("Change what the place measures"), std::move(document));
-  });
-  connect(level_, &QPushButton::clicked, this, &BendCard::level_wanted);
-  connect(percent_, &MeasureField::edited, this,
-          [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.percent = v; }); });
-  connect(sit_, &ChoiceRow::chosen, this,
-          [this](int i) { edit_bend(tr("Change sit"), false, [&](Bend& b) { b.sit_by = static_cast<SitBy>(i); }); });
-  connect(anchor_, &QComboBox::activated, this, [this](int i) {
-    edit_bend(tr("Change anchor"), false, [&](Bend& b) { b.guide.anchor = static_cast<Anchor>(i); });
-  });
-  connect(angle_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.angle = wrap_degrees(v); });
-  });
-  connect(distance_, &MeasureField::edited, this,
-          [this](double v, bool s) { edit_bend(tr("Move along guide"), s, [&](Bend& b) { b.guide.distance = v; }); });
-  connect(offset_, &MeasureField::edited, this,
-          [this](double v, bool s) { edit_bend(tr("Change base offset"), s, [&](Bend& b) { b.offset = v; }); });
-  connect(x_, &MeasureField::edited, this,
-          [this](double v, bool s) { edit_placement(tr("Move"), s, [&](Placement& p) { p.at.x = v; }); });
-  connect(y_, &MeasureField::edited, this,
-          [this](double v, bool s) { edit_placement(tr("Move"), s, [&](Placement& p) { p.at.y = v; }); });
-  connect(turn_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_placement(tr("Turn"), s, [&](Placement& p) { p.angle = wrap_degrees(v); });
-  });
 }
 
 template <class Part> Part* BendCard::make_part(QWidget* place) {
@@ -260,7 +327,14 @@ void BendCard::choose(BendKind kind) {
   }
   if (block)
     return;
-  const Lettering& l = *piece->lettering();
+  const QString names[]{tr("Set straight"), tr("Bend on an arc"), tr("Ride on a guide")};
+  if (std::optional<Document> bent = bent_otherwise(*piece, kind))
+    session_.apply(names[static_cast<int>(kind)], std::move(*bent));
+}
+
+std::optional<Document> BendCard::bent_otherwise(const Piece& piece, BendKind kind) const {
+  const PieceId id = piece.id;
+  const Lettering& l = *piece.lettering();
   const Point centre = ink_centre(session_, id);
   Document document = session_.document();
   const auto run = [&] {
@@ -311,38 +385,30 @@ void BendCard::choose(BendKind kind) {
       target.recipe.bend.guide.guide = guide;
     });
   }
-  const QString names[]{tr("Set straight"), tr("Bend on an arc"), tr("Ride on a guide")};
-  session_.apply(names[static_cast<int>(kind)], std::move(document));
-}
-
-void BendCard::edit_bend(const QString& name, bool stepped, const std::function<void(Bend&)>& change) {
-  edit(name, stepped, [&](Piece& p) {
-    if (p.lettering() != nullptr)
-      change(p.lettering()->recipe.bend);
-  });
-}
-
-void BendCard::edit_placement(const QString& name, bool stepped, const std::function<void(Placement&)>& change) {
-  edit(name, stepped, [&](Piece& p) {
-    if (p.lettering() != nullptr)
-      change(p.lettering()->placement);
-  });
+  return document;
 }
 
 void BendCard::set_arc(ArcBy by, double value, bool stepped) {
-  edit_bend(tr("Change arc"), stepped, [&](Bend& b) { b.arc.by = by, b.arc.value = value; });
+  edit_lettering(tr("Change arc"), stepped,
+                 [&](Lettering& l) { l.recipe.bend.arc.by = by, l.recipe.bend.arc.value = value; });
 }
 
-void BendCard::refresh() {
-  const Piece* piece = session_.selected();
-  if (piece == nullptr || piece->guide() != nullptr)
-    return;
-  const bool letters = piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
-  for (const int tile : {1, 2})
-    kind_->button(tile)->setEnabled(letters);
-  const Lettering none{};
-  const Lettering& l = piece->lettering() != nullptr ? *piece->lettering() : none;
+BendCard::Now BendCard::now_of(const Piece& piece, const Lettering& l) const {
   const Bend& b = l.recipe.bend;
+  Now now;
+  now.letters = l.recipe.letters() != nullptr && piece.lettering() != nullptr;
+  now.arc = b.laid_by() == BendKind::Arc, now.guide = b.rides();
+  now.down = now.letters && l.recipe.letters()->downwards;
+  if (now.guide)
+    if (const auto line = session_.evaluator().guide(session_.shown(), l))
+      now.line = *line;
+  if (const Result<PieceResult>& seated = session_.seated(piece.id); seated && seated->seated != nullptr)
+    now.text = seated->seated, now.seated = true, now.fills = now.text->fills_guide;
+  return now;
+}
+
+// Parts for warps are made when they are first needed.
+void BendCard::show_warps(const Bend& b) {
   rails_place_->setVisible(b.laid_by() == BendKind::Rails);
   net_place_->setVisible(b.kind == BendKind::Net);
   strokes_place_->setVisible(b.warps());
@@ -355,88 +421,33 @@ void BendCard::refresh() {
       strokes_ = make_part<StrokesPart>(strokes_place_);
     strokes_->refresh();
   }
+}
+
+QString BendCard::summary(const Bend& b) const {
   const Unit unit = session_.document().unit;
-  for (MeasureField* f : {radius_, rise_, guide_radius_, distance_, offset_, x_, y_})
-    f->set_unit(unit);
-  kind_->show_choice(static_cast<int>(b.kind));
-  const bool arc = b.laid_by() == BendKind::Arc, guide = b.rides();
-  for (QWidget* w : {static_cast<QWidget*>(radius_), static_cast<QWidget*>(rise_), static_cast<QWidget*>(sweep_),
-                     static_cast<QWidget*>(side_)})
-    show_row(w, arc);
-  const auto line = guide ? session_.evaluator().guide(session_.shown(), l) : bad_input("");
-  const bool down = l.recipe.letters() != nullptr && l.recipe.letters()->downwards;
-  const Result<PieceResult>& now = session_.seated(piece->id);
-  const bool seated = now && now->seated != nullptr;
-  const bool fills = seated && now->seated->fills_guide;
-  const bool several =
-      l.recipe.letters() != nullptr && plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
-  show_row(guide_, guide);
-  show_row(tops_, guide && !down);
-  show_row(anchor_, guide && !fills);
-  show_row(used_, arc || guide);
-  show_row(stance_, arc || guide);
-  show_row(lines_, (arc || guide) && several);
-  show_row(corners_, line && !(*line)->curve->corners().empty());
-  fit_->setVisible(line && (*line)->fit.has_value());
-  stretch_->setVisible(guide && b.stance == Stance::Flow);
-  show_row(sit_, (arc || guide) && !down);
-  show_row(offset_, arc || guide);
-  show_row(x_, !b.placed_by_guides() && letters);
-  show_row(turn_, !b.placed_by_guides() && piece->lettering() != nullptr &&
-                      !std::holds_alternative<PiecesSource>(l.recipe.source));
-  if (arc) {
-    const bool known = seated && now->seated->arc_radius > 0;
-    radius_->show_value(known ? now->seated->arc_radius : b.arc.by == ArcBy::Radius ? b.arc.value : 0);
-    rise_->show_value(known ? now->seated->arc_rise : b.arc.by == ArcBy::Rise ? b.arc.value : 0);
-    sweep_->show_value(known ? now->seated->arc_sweep : b.arc.by == ArcBy::Sweep ? b.arc.value : 0);
-    side_->show_choice(static_cast<int>(b.arc.side));
-  }
-  if (guide) {
-    guide_->show_pieces(session_, b.guide);
-    const bool circle = line && (*line)->circle && !(*line)->fit;
-    show_row(guide_radius_, circle);
-    guide_radius_->show_value(circle ? (*line)->circle->radius : 0);
-    fit_->setChecked(b.guide.fit_height);
-    const bool open = line && (*line)->sense == GuideSense::Open;
-    tops_->set_word(0, open ? tr("Up") : tr("Outward"));
-    tops_->set_word(1, open ? tr("Turned over") : tr("Inward"));
-    tops_->show_choice(static_cast<int>(b.guide.tops));
-    anchor_->setCurrentIndex(static_cast<int>(b.guide.anchor));
-    by_->setCurrentIndex(static_cast<int>(b.guide.by));
-    by_->setItemText(1, unit_name(unit));
-    angle_->setVisible(b.guide.by == AlongBy::Angle);
-    distance_->setVisible(b.guide.by == AlongBy::Distance);
-    percent_->setVisible(b.guide.by == AlongBy::Percent);
-    angle_->show_value(b.guide.angle);
-    distance_->show_value(b.guide.distance);
-    percent_->show_value(b.guide.percent);
-  } else {
-    show_row(guide_radius_, false);
-  }
-  stance_->show_choice(static_cast<int>(b.stance));
-  stretch_->setChecked(b.stretch);
-  corners_->show_choice(static_cast<int>(b.corners));
-  lines_->show_choice(static_cast<int>(b.lines));
-  if (seated)
-    used_->setText(
-        arc ? QString::fromStdString(format_length(now->seated->used_length, unit)) + " " + unit_name(unit)
-            : tr("%1 of %2 %3")
-                  .arg(QString::fromStdString(format_length(std::round(now->seated->used_length * 10) / 10, unit)),
-                       QString::fromStdString(format_length(std::round(now->seated->guide_length * 10) / 10, unit)),
-                       unit_name(unit)));
-  level_->setEnabled(seated && !fills && !b.warps());
-  sit_->show_choice(static_cast<int>(b.sit_by));
-  offset_->show_value(b.offset);
-  x_->show_value(l.placement.at.x);
-  y_->show_value(l.placement.at.y);
-  turn_->show_value(l.placement.angle);
-  const QString length =
-      seated && arc ? QString::fromStdString(format_length(now->seated->arc_radius, unit)) : QString();
+  const QString radius =
+      now_.text != nullptr ? QString::fromStdString(format_length(now_.text->arc_radius, unit)) : QString();
   const QString under = b.laid_by() == BendKind::Straight ? tr("straight")
-                        : arc                             ? tr("arc r %1").arg(length)
-                        : guide                           ? tr("on guide")
+                        : now_.arc                        ? tr("arc r %1").arg(radius)
+                        : now_.guide                      ? tr("on guide")
                                                           : words_of(rails_words(b.rails));
-  set_summary(b.kind == BendKind::Net ? tr("net, %1").arg(under) : under);
+  return b.kind == BendKind::Net ? tr("net, %1").arg(under) : under;
+}
+
+void BendCard::refresh() {
+  const Piece* piece = session_.selected();
+  if (piece == nullptr || piece->guide() != nullptr)
+    return;
+  const Lettering none{}; // of an outline, which can be bent as a block
+  const Lettering& l = piece->lettering() != nullptr ? *piece->lettering() : none;
+  now_ = now_of(*piece, l);
+  for (const int tile : {1, 2})
+    kind_->button(tile)->setEnabled(now_.letters);
+  kind_->show_choice(static_cast<int>(l.recipe.bend.kind));
+  show_warps(l.recipe.bend);
+  show_rows(l);
+  set_summary(summary(l.recipe.bend));
+  now_ = {};
 }
 
 } // namespace frelm

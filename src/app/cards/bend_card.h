@@ -1,17 +1,17 @@
 #pragma once
 
+#include "app/cards/lettering_card.h"
 #include "app/cards/net_part.h"
 #include "app/cards/rails_part.h"
 #include "app/cards/strokes_part.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QPushButton>
 
 namespace frelm {
 
 // Card 2: straight, an arc, riding on a guide, between rails, by a net. Outlines know only the first and the last two.
-class BendCard : public Card {
+class BendCard : public LetteringCard {
   Q_OBJECT
 
 public:
@@ -32,26 +32,31 @@ signals:
   void draw_guide(); // none is there yet: begin to draw one
 
 private:
-  void edit_bend(const QString& name, bool stepped, const std::function<void(Bend&)>& change);
-  void edit_placement(const QString& name, bool stepped, const std::function<void(Placement&)>& change);
+  // What the rows show, worked out once for each refresh.
+  struct Now {
+    bool arc = false, guide = false, letters = false, down = false, seated = false, fills = false;
+    std::shared_ptr<const GuideLine> line; // it rides on
+    std::shared_ptr<const SeatedText> text;
+  };
+  Now now_of(const Piece& piece, const Lettering& lettering) const;
+  void add_kinds();
+  void add_arc_rows();
+  void add_guide_rows();
+  void add_stance_rows();
+  void add_along_row();
+  void add_used_row();
+  void add_place_rows();
   void set_arc(ArcBy by, double value, bool stepped);
+  void set_guide_radius(double value, bool stepped);
+  void fit_height(bool on);
+  void measure_along_by(AlongBy by);
+  std::optional<Document> bent_otherwise(const Piece& piece, BendKind kind) const; // straight, on an arc, on a guide
+  void show_warps(const Bend& bend);
+  QString summary(const Bend& bend) const;
+  template <class Part> Part* make_part(QWidget* place);
 
   ChoiceRow* kind_;
-  MeasureField *radius_, *rise_, *sweep_;
-  ChoiceRow* side_;
-  PieceChoice* guide_;
-  MeasureField* guide_radius_;
-  QCheckBox* fit_;
-  ChoiceRow *tops_, *sit_, *stance_;
-  QCheckBox* stretch_;
-  QComboBox *anchor_, *by_;
-  MeasureField *angle_, *distance_, *percent_;
-  QPushButton* level_;
-  QLabel* used_;
-  MeasureField* offset_;
-  ChoiceRow *corners_, *lines_;
-  MeasureField *x_, *y_, *turn_;
-  template <class Part> Part* make_part(QWidget* place);
+  Now now_;
   QWidget *net_place_, *rails_place_, *strokes_place_;
   RailsPart* rails_ = nullptr;
   NetPart* net_ = nullptr;

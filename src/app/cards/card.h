@@ -73,7 +73,7 @@ protected:
   // Fields side by side, each with its share of what room is left; for add_row, and shown or hidden by any of them.
   static QWidget* in_row(const std::vector<std::pair<QWidget*, int>>& fields);
   MeasureField* length_field(const QString& name, double low = -1e5, double high = 1e5);
-  void show_row(QWidget* field, bool visible);
+  static void show_row(QWidget* field, bool visible);
   // Edit the selected piece; stepping merges.
   void edit(const QString& name, bool stepped, const std::function<void(Piece&)>& change);
 

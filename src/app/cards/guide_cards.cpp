@@ -4,6 +4,7 @@
 #include "app/canvas/handles.h"
 #include "app/style/scheme.h"
 #include "document/measure.h"
+#include "document/outline_edits.h"
 
 namespace frelm {
 namespace {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/cards/card.h"
+#include "document/outline_edits.h"
 
 #include <QCheckBox>
 #include <QLineEdit>

@@ -1,6 +1,7 @@
 #include "app/cards/letters_card.h"
 #include "app/style/words.h"
 
+#include "document/arrange.h"
 #include "document/face_axes.h"
 #include "document/letter_shapes.h"
 
@@ -30,22 +31,42 @@ protected:
   }
 };
 
+constexpr auto letters_of = [](auto Letters::*member) {
+  return [member](auto& l) {
+    auto* letters = l.recipe.letters();
+    return letters != nullptr ? &(letters->*member) : nullptr;
+  };
+};
+
+bool several_lines(const Lettering& l) {
+  const Letters* letters = l.recipe.letters();
+  return letters != nullptr && plain_text(letters->text).find(U'\n') != std::u32string::npos;
+}
+
 } // namespace
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
-    : Card(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new FaceChoice(session.faces())),
+    : LetteringCard(1, tr("Letters"), session, parent), text_(new WordsEdit), family_(new FaceChoice(session.faces())),
       favourite_(new QToolButton), style_(new ChoiceBox), axes_(new AxesPart(session)),
-      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new ChoiceBox),
-      width_(new MeasureField(MeasureKind::Percent, tr("Letter width"))),
-      capitals_(new ChoiceRow(tr("Capitals"), {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")})),
-      alignment_(new ChoiceRow(tr("Align lines"), {tr("Left"), tr("Centre"), tr("Right"), tr("Both")})),
-      pitch_(new MeasureField(MeasureKind::Percent, tr("Line pitch, of cap height"))),
+      size_(length_field(tr("Letter size"), 0.1, largest)), size_by_(new ChoiceBox), cap_source_(note_label()),
       ink_width_(length_field(tr("Finished width"), 0.1, largest)),
       ink_height_(length_field(tr("Finished height"), 0.1, largest)),
       reached_by_(new ChoiceRow(tr("Finished width by"), {tr("Size"), tr("Face width")})),
       guide_scaling_(new ChoiceRow(tr("Guide while resizing"), {tr("Kept"), tr("Scaled")})),
-      downwards_(new QCheckBox(tr("Set downwards"))), equal_width_(new QCheckBox(tr("Lines equally wide"))),
       features_(new QToolButton) {
+  add_text();
+  add_face();
+  add_size();
+  add_setting();
+  add_finished();
+}
+
+const Letters* LettersCard::letters() const {
+  const Piece* piece = session_.selected();
+  return piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+}
+
+void LettersCard::add_text() {
   text_->setAccessibleName(tr("Text"));
   text_->setPlaceholderText(tr("Type the words"));
   text_->setTabChangesFocus(true);
@@ -53,7 +74,22 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   text_->installEventFilter(this);
   text_->setFixedHeight(text_->fontMetrics().lineSpacing() * 3 + 14);
   add_wide(text_);
+  connect(text_, &QPlainTextEdit::textChanged, this, [this] {
+    if (showing_ || session_.selected() == nullptr || session_.selected()->lettering() == nullptr)
+      return;
+    const PieceId id = session_.selected()->id;
+    Document document = session_.document();
+    std::uint64_t next_id = document.next_id;
+    document = edit_piece(std::move(document), id, [&](Piece& p) {
+      if (Letters* l = p.lettering()->recipe.letters())
+        l->text = retyped(l->text, u32(text_->toPlainText()), next_id);
+    });
+    document.next_id = next_id;
+    session_.apply(tr("Change text"), std::move(document), {}, "text " + std::to_string(id));
+  });
+}
 
+void LettersCard::add_face() {
   favourite_->setObjectName("choice");
   favourite_->setCheckable(true);
   favourite_->setFocusPolicy(Qt::StrongFocus);
@@ -67,70 +103,9 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   add_row(tr("Face"), in_row({{family_, 1}, {favourite_, 0}}));
   add_row(tr("Style"), style_);
   add_wide(axes_);
-  size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
-  size_by_->setAccessibleName(tr("Size measures"));
-  size_by_->setMinimumContentsLength(5);
-  size_by_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  add_row(tr("Size"), {size_, size_by_});
-  cap_source_ = new QLabel;
-  cap_source_->setObjectName("muted");
-  cap_source_->setWordWrap(true);
-  add_wide(cap_source_);
-  width_->set_range(5, 1000);
-  add_row(tr("Width"), width_);
-  capitals_->setToolTip(tr("As typed, capitals, small letters, a capital for each word; what was typed is kept"));
-  add_row(tr("Capitals"), capitals_);
-  add_row(tr("Lines"), alignment_);
-  downwards_->setToolTip(tr("Letters one below the other, lines side by side; straight or on a guide that goes down"));
-  add_wide(downwards_);
-  connect(downwards_, &QCheckBox::clicked, this,
-          [this](bool on) { edit_letters(tr("Set downwards"), false, [&](Letters& l) { l.downwards = on; }); });
-  equal_width_->setToolTip(tr("Each line is scaled to the widest one's ink; the gaps between the lines stay equal"));
-  add_wide(equal_width_);
-  connect(equal_width_, &QCheckBox::clicked, this, [this](bool on) {
-    edit_letters(tr("Make lines equally wide"), false, [&](Letters& l) { l.equal_width = on; });
-  });
-  features_->setPopupMode(QToolButton::InstantPopup);
-  features_->setFocusPolicy(Qt::StrongFocus);
-  features_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-  features_->setAccessibleName(tr("Features of the face"));
-  features_->setToolTip(tr("Ligatures, swashes, figures and sets that this face has, for the whole text"));
-  features_->setMenu(new QMenu(features_));
-  connect(features_->menu(), &QMenu::aboutToShow, this, &LettersCard::fill_features);
-  add_row(tr("Features"), features_);
-  pitch_->set_range(1, 1000);
-  pitch_->set_step(5);
-  add_row(tr("Line pitch"), pitch_);
-  add_row(tr("Finished"), {ink_width_, ink_height_});
-  ink_width_->setToolTip(tr("Finished width of the ink; the letter size follows"));
-  ink_height_->setToolTip(tr("Finished height of the ink; the letter size follows"));
-  add_row(tr("Width by"), reached_by_);
-  reached_by_->show_choice(0);
-  reached_by_->setToolTip(
-      tr("By the face's width strokes keep their weight; what it can't give is left to spacing or size"));
-  add_row(tr("Guide"), guide_scaling_);
-  guide_scaling_->show_choice(0);
-  guide_scaling_->setToolTip(tr("While the finished size is changed: the guide stays, or is scaled along"));
-
-  connect(text_, &QPlainTextEdit::textChanged, this, [this] {
-    if (showing_)
-      return;
-    const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr)
-      return;
-    Document document = session_.document();
-    std::uint64_t next_id = document.next_id;
-    document = edit_piece(std::move(document), piece->id, [&](Piece& p) {
-      if (Letters* l = p.lettering()->recipe.letters())
-        l->text = retyped(l->text, u32(text_->toPlainText()), next_id);
-    });
-    document.next_id = next_id;
-    session_.apply(tr("Change text"), std::move(document), {}, "text " + std::to_string(piece->id));
-  });
   connect(family_, &FaceChoice::chosen, this, [this](const QString& family) {
-    const Piece* piece = session_.selected();
-    const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
-    if (l == nullptr || l->recipe.letters() == nullptr || l->recipe.letters()->face.family == family.toStdString())
+    const Letters* l = letters();
+    if (l == nullptr || l->face.family == family.toStdString())
       return;
     fill_styles(family);
     edit_letters(tr("Change face"), false, [&](Letters& letters) {
@@ -141,46 +116,90 @@ LettersCard::LettersCard(Session& session, QWidget* parent)
   connect(style_, &QComboBox::textActivated, this, [this](const QString& style) {
     edit_letters(tr("Change style"), false, [&](Letters& l) { l.face = {l.face.family, style.toStdString()}; });
   });
+}
+
+void LettersCard::add_size() {
+  size_by_->addItems({tr("caps"), tr("x-height"), tr("full height"), tr("em")});
+  size_by_->setAccessibleName(tr("Size measures"));
+  size_by_->setMinimumContentsLength(5);
+  size_by_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  add_row(tr("Size"), {size_, size_by_});
+  add_wide(cap_source_);
   connect(size_, &MeasureField::edited, this, [this](double v, bool stepped) {
     edit_letters(tr("Change size"), stepped, [&](Letters& l) { l.size = v; });
   });
-  connect(size_by_, &QComboBox::activated, this, [this](int i) {
-    // The letters keep their size; only what is measured changes.
-    const Piece* piece = session_.selected();
-    if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.letters() == nullptr)
-      return;
-    Letters l = *piece->lettering()->recipe.letters();
-    const Result<PieceResult>& now = session_.seated(piece->id);
-    const auto face = session_.faces().face(l.face);
-    l.size_by = static_cast<SizeBy>(i);
-    if (now && now->seated != nullptr && face) {
-      const double k = now->seated->spaced->set->mm_per_unit;
-      if (const auto set = set_text(l, ligatures_for(piece->lettering()->recipe.spacing), **face))
-        l.size *= k / (*set)->mm_per_unit;
-    }
-    edit_letters(tr("Change what the size measures"), false, [&](Letters& target) { target = l; });
-  });
-  connect(width_, &MeasureField::edited, this, [this](double v, bool stepped) {
-    edit_letters(tr("Change width"), stepped, [&](Letters& l) { l.width = v / 100; });
-  });
-  connect(capitals_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_letters(tr("Change capitals"), false, [&](Letters& l) { l.capitals = static_cast<Capitals>(i); });
-  });
-  connect(alignment_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_letters(tr("Change alignment"), false, [&](Letters& l) { l.alignment = static_cast<Alignment>(i); });
-  });
-  connect(pitch_, &MeasureField::edited, this, [this](double v, bool stepped) {
-    edit_letters(tr("Change line pitch"), stepped, [&](Letters& l) { l.line_pitch = v / 100; });
-  });
+  connect(size_by_, &QComboBox::activated, this, [this](int i) { change_measure(static_cast<SizeBy>(i)); });
+  number({tr("Width"), tr("Letter width"), tr("Change width")},
+         {.kind = MeasureKind::Percent, .low = 5, .high = 1000, .shown_as = 100}, letters_of(&Letters::width));
+}
+
+// The letters keep their size; only what is measured changes.
+void LettersCard::change_measure(SizeBy by) {
+  const Piece* piece = session_.selected();
+  if (letters() == nullptr)
+    return;
+  Letters l = *letters();
+  const Result<PieceResult>& now = session_.seated(piece->id);
+  const auto face = session_.faces().face(l.face);
+  l.size_by = by;
+  if (now && now->seated != nullptr && face) {
+    const double k = now->seated->spaced->set->mm_per_unit;
+    if (const auto set = set_text(l, ligatures_for(piece->lettering()->recipe.spacing), **face))
+      l.size *= k / (*set)->mm_per_unit;
+  }
+  edit_letters(tr("Change what the size measures"), false, [&](Letters& target) { target = l; });
+}
+
+void LettersCard::add_setting() {
+  choice({tr("Capitals"), tr("Capitals"), tr("Change capitals"),
+          tr("As typed, capitals, small letters, a capital for each word; what was typed is kept")},
+         {tr("Typed"), tr("ABC"), tr("abc"), tr("Abc")}, letters_of(&Letters::capitals));
+  choice({tr("Lines"), tr("Align lines"), tr("Change alignment")}, {tr("Left"), tr("Centre"), tr("Right"), tr("Both")},
+         letters_of(&Letters::alignment), [](const Lettering& l) {
+           const BendKind laid = l.recipe.bend.laid_by();
+           return laid == BendKind::Straight || laid == BendKind::Rails;
+         });
+  flag({.label = tr("Set downwards"),
+        .step = tr("Set downwards"),
+        .tip = tr("Letters one below the other, lines side by side; straight or on a guide that goes down")},
+       letters_of(&Letters::downwards), [](const Lettering& l) { return l.recipe.bend.kind != BendKind::Arc; });
+  flag({.label = tr("Lines equally wide"),
+        .step = tr("Make lines equally wide"),
+        .tip = tr("Each line is scaled to the widest one's ink; the gaps between the lines stay equal")},
+       letters_of(&Letters::equal_width),
+       [](const Lettering& l) { return several_lines(l) && !l.recipe.letters()->downwards; });
+  features_->setPopupMode(QToolButton::InstantPopup);
+  features_->setFocusPolicy(Qt::StrongFocus);
+  features_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  features_->setAccessibleName(tr("Features of the face"));
+  features_->setToolTip(tr("Ligatures, swashes, figures and sets that this face has, for the whole text"));
+  features_->setMenu(new QMenu(features_));
+  connect(features_->menu(), &QMenu::aboutToShow, this, &LettersCard::fill_features);
+  add_row(tr("Features"), features_);
+  number({tr("Line pitch"), tr("Line pitch, of cap height"), tr("Change line pitch")},
+         {.kind = MeasureKind::Percent, .low = 1, .high = 1000, .step = 5, .shown_as = 100},
+         letters_of(&Letters::line_pitch), several_lines);
+}
+
+void LettersCard::add_finished() {
+  add_row(tr("Finished"), {ink_width_, ink_height_});
+  ink_width_->setToolTip(tr("Finished width of the ink; the letter size follows"));
+  ink_height_->setToolTip(tr("Finished height of the ink; the letter size follows"));
   connect(ink_width_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Width, v); });
   connect(ink_height_, &MeasureField::edited, this, [this](double v, bool) { set_ink(InkSide::Height, v); });
+  add_row(tr("Width by"), reached_by_);
+  reached_by_->show_choice(0);
+  reached_by_->setToolTip(
+      tr("By the face's width strokes keep their weight; what it can't give is left to spacing or size"));
+  add_row(tr("Guide"), guide_scaling_);
+  guide_scaling_->show_choice(0);
+  guide_scaling_->setToolTip(tr("While the finished size is changed: the guide stays, or is scaled along"));
 }
 
 void LettersCard::fill_features() {
   QMenu* menu = features_->menu();
   menu->clear();
-  const Piece* piece = session_.selected();
-  const Letters* l = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
+  const Letters* l = letters();
   const auto face = l != nullptr ? session_.faces().face(l->face) : bad_input("");
   if (!face)
     return;
@@ -244,17 +263,9 @@ void LettersCard::fill_styles(const QString& family) {
   style_->setCurrentIndex(same >= 0 ? same : std::max(regular, 0));
 }
 
-void LettersCard::refresh() {
-  const Piece* piece = session_.selected();
-  const Letters* l = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
-  if (l == nullptr)
-    return;
-  showing_ = true;
-  const Unit unit = session_.document().unit;
-  if (const QString text = qstring(plain_text(l->text)); text != text_->toPlainText())
-    text_->setPlainText(text);
-  const QString family = QString::fromStdString(l->face.family), style = QString::fromStdString(l->face.style);
-  family_->set_sample(qstring(plain_text(l->text)));
+void LettersCard::show_face(const Letters& l) {
+  const QString family = QString::fromStdString(l.face.family), style = QString::fromStdString(l.face.style);
+  family_->set_sample(qstring(plain_text(l.text)));
   family_->show_face(family);
   favourite_->setChecked(family_->favourites().contains(family));
   favourite_->setText(favourite_->isChecked() ? "★" : "☆");
@@ -265,55 +276,64 @@ void LettersCard::refresh() {
   if (style_->findText(style) < 0)
     style_->addItem(style);
   style_->setCurrentText(style);
+  axes_->refresh();
+  axes_->setVisible(!axes_of(l, session_.faces()).empty());
+}
+
+void LettersCard::show_size(const Piece& piece, const Letters& l) {
+  const Unit unit = session_.document().unit;
   for (MeasureField* f : {size_, ink_width_, ink_height_})
     f->set_unit(unit);
-  const Result<PieceResult>& now = session_.seated(piece->id);
+  const Result<PieceResult>& now = session_.seated(piece.id);
   const bool seated = now && now->seated != nullptr;
-  const GuideBend& on_guide = piece->lettering()->recipe.bend.guide;
-  const bool fit = piece->lettering()->recipe.bend.kind == BendKind::Guide && on_guide.fit_height && seated;
-  size_->show_value(fit ? now->seated->spaced->set->cap_height : l->size);
-  size_by_->setCurrentIndex(fit ? 0 : static_cast<int>(l->size_by));
+  const Bend& bend = piece.lettering()->recipe.bend;
+  const bool fitted = bend.kind == BendKind::Guide && bend.guide.fit_height;
+  size_->show_value(fitted && seated ? now->seated->spaced->set->cap_height : l.size);
+  size_by_->setCurrentIndex(fitted && seated ? 0 : static_cast<int>(l.size_by));
+  size_->setEnabled(!fitted);
+  size_by_->setEnabled(!fitted);
+  size_->setToolTip(fitted ? tr("Fitted to the guide; see the Bend card") : QString());
   const HeightSource source = seated ? now->seated->spaced->set->cap_source : HeightSource::Capitals;
   cap_source_->setVisible(source != HeightSource::Capitals);
   cap_source_->setText(source == HeightSource::FaceValue
                            ? tr("No Latin capitals: cap height is the face's own value.")
                            : tr("No Latin capitals: cap height is that of the tallest letter."));
-  width_->show_value(l->width * 100);
-  capitals_->show_choice(static_cast<int>(l->capitals));
-  alignment_->show_choice(static_cast<int>(l->alignment));
-  pitch_->show_value(l->line_pitch * 100);
-  downwards_->setChecked(l->downwards);
-  downwards_->setVisible(piece->lettering()->recipe.bend.kind != BendKind::Arc);
-  const bool fitted =
-      piece->lettering()->recipe.bend.kind == BendKind::Guide && piece->lettering()->recipe.bend.guide.fit_height;
-  size_->setEnabled(!fitted);
-  size_by_->setEnabled(!fitted);
-  size_->setToolTip(fitted ? tr("Fitted to the guide; see the Bend card") : QString());
   ink_width_->show_value(now ? now->ink.width() : 0);
   ink_height_->show_value(now ? now->ink.height() : 0);
-  const bool several = plain_text(l->text).find(U'\n') != std::u32string::npos;
-  const BendKind laid = piece->lettering()->recipe.bend.laid_by();
-  const bool straight = laid == BendKind::Straight || laid == BendKind::Rails;
-  show_row(alignment_, straight);
-  show_row(pitch_, several);
-  equal_width_->setVisible(several && !l->downwards);
-  equal_width_->setChecked(l->equal_width);
-  const auto face = session_.faces().face(l->face);
-  const std::vector<TextFeature> features = face ? features_of_text(*l, **face) : std::vector<TextFeature>{};
+  show_row(reached_by_, bend.laid_by() == BendKind::Straight && axis_of(l, session_.faces(), width_axis).has_value());
+  show_row(guide_scaling_, bend.kind == BendKind::Guide);
+}
+
+void LettersCard::show_features(const Letters& l) {
+  const auto face = session_.faces().face(l.face);
+  const std::vector<TextFeature> features = face ? features_of_text(l, **face) : std::vector<TextFeature>{};
   show_row(features_, !features.empty());
   QStringList changed;
   for (const TextFeature& f : features)
-    if (f.on != f.feature.normally_on)
-      changed << QString::fromStdString(f.feature.name).toLower() + (f.on ? QString() : tr(" off"));
+    if (f.on != f.feature.normally_on) {
+      const QString name = QString::fromStdString(f.feature.name).toLower();
+      changed << (f.on ? name : tr("%1 off").arg(name));
+    }
   const QString shown = changed.isEmpty() ? tr("as the face has it") : changed.join(", ");
   features_->setText(features_->fontMetrics().elidedText(shown, Qt::ElideRight, 190));
-  axes_->refresh();
-  axes_->setVisible(!axes_of(*l, session_.faces()).empty());
-  show_row(reached_by_, laid == BendKind::Straight && axis_of(*l, session_.faces(), width_axis).has_value());
-  show_row(guide_scaling_, piece->lettering()->recipe.bend.kind == BendKind::Guide);
+}
+
+void LettersCard::refresh() {
+  const Letters* l = letters();
+  if (l == nullptr)
+    return;
+  const Piece& piece = *session_.selected();
+  showing_ = true;
+  if (const QString text = qstring(plain_text(l->text)); text != text_->toPlainText())
+    text_->setPlainText(text);
+  show_face(*l);
+  show_size(piece, *l);
+  show_features(*l);
+  show_rows(*piece.lettering());
+  const Unit unit = session_.document().unit;
   const QString by[]{tr("%1 %2 caps"), tr("%1 %2 x-height"), tr("%1 %2 high"), tr("%1 %2 em")};
   set_summary(QString("%1 · %2").arg(
-      piece_words(session_.shown(), *piece),
+      piece_words(session_.shown(), piece),
       by[static_cast<int>(l->size_by)].arg(QString::fromStdString(format_length(l->size, unit)), unit_name(unit))));
   showing_ = false;
 }

@@ -3,6 +3,7 @@
 #include "app/style/colour_menu.h"
 
 #include "lettering/finish_steps.h"
+#include "document/arrange.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>

@@ -1,10 +1,9 @@
 // The cards with few fields: Spacing, Finish, Release; and what other selections show.
 #pragma once
 
-#include "app/cards/card.h"
+#include "app/cards/lettering_card.h"
 #include "app/commands/command_table.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
@@ -12,7 +11,7 @@
 
 namespace frelm {
 
-class SpacingCard : public Card {
+class SpacingCard : public LetteringCard {
   Q_OBJECT
 public:
   explicit SpacingCard(Session& session, QWidget* parent = nullptr);
@@ -20,15 +19,15 @@ public:
   QWidget* first_field() override { return letter_; }
 
 private:
-  void edit_spacing(const QString& name, bool stepped, const std::function<void(Spacing&)>& change);
-
+  void add_modes();
+  void add_gap_rows();
+  void add_spread_rows();
+  void add_repeat_rows();
   void build_corrections();
   void show_result(const Recipe& recipe, const SeatedText& text);
   void show_corrections(const Recipe& recipe, const SeatedText& text);
 
-  ChoiceRow *mode_, *aim_, *over_;
-  MeasureField *letter_, *word_, *gap_, *least_gap_, *length_, *angle_, *copies_;
-  QLineEdit* separator_;
+  MeasureField* letter_;
   QLabel* result_;
   QWidget* by_hand_; // the list of corrections and its buttons
   QListWidget* corrections_;

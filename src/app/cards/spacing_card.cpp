@@ -6,84 +6,111 @@
 #include <QVBoxLayout>
 
 namespace frelm {
+namespace {
+
+constexpr auto spacing_of = [](auto Spacing::*member) {
+  return [member](auto& l) { return &(l.recipe.spacing.*member); };
+};
+
+bool evens(const Lettering& l) {
+  return l.recipe.spacing.mode == SpacingMode::EvenGaps && can_be_evened(l.recipe);
+}
+BendKind laid(const Lettering& l) { // a block is straight before it is bent
+  const BendKind kind = l.recipe.bend.laid_by();
+  return kind == BendKind::Rails ? BendKind::Straight : kind;
+}
+bool spreads(const Lettering& l) {
+  return l.recipe.spacing.mode == SpacingMode::Spread && laid(l) != BendKind::Straight;
+}
+bool repeats(const Lettering& l) {
+  return l.recipe.spacing.mode == SpacingMode::Repeat && laid(l) == BendKind::Guide;
+}
+
+} // namespace
 
 SpacingCard::SpacingCard(Session& session, QWidget* parent)
-    : Card(3, tr("Spacing"), session, parent),
-      mode_(new ChoiceRow(tr("Spacing"), {tr("As set"), tr("Even gaps"), tr("Keep joined"), tr("Spread"), tr("Repeat")},
-                          3)),
-      aim_(new ChoiceRow(tr("Gaps aim at"), {tr("Own"), tr("Typed"), tr("Fill")})),
-      over_(new ChoiceRow(tr("Spread over"), {tr("Guide"), tr("Length"), tr("Angle")})),
-      letter_(length_field(tr("Letter spacing"))), word_(length_field(tr("Word spacing"))),
-      gap_(length_field(tr("Gap"), -1e3, 1e3)), least_gap_(length_field(tr("Least gap"), 0, 1e3)),
-      length_(length_field(tr("Length to spread over"), 0.1)),
-      angle_(new MeasureField(MeasureKind::Angle, tr("Angle to spread over"))),
-      copies_(new MeasureField(MeasureKind::Count, tr("Copies"))), separator_(new QLineEdit), result_(new QLabel),
-      by_hand_(new QWidget), corrections_(new QListWidget), reset_(new QPushButton(tr("Reset"))),
+    : LetteringCard(3, tr("Spacing"), session, parent), result_(note_label()), by_hand_(new QWidget),
+      corrections_(new QListWidget), reset_(new QPushButton(tr("Reset"))),
       reset_all_(new QPushButton(tr("Reset all"))) {
-  mode_->button(0)->setToolTip(tr("The face's own rhythm, with its kerning"));
-  mode_->button(1)->setToolTip(tr("Every gap looks on the bend as it does in the straight word"));
-  mode_->button(2)->setToolTip(tr("Letters that join overlap as deep as in the straight word; the rest is evened"));
-  mode_->button(3)->setToolTip(tr("Every gap wider by the same, to fill a length, an angle or the whole guide"));
-  mode_->button(4)->setToolTip(tr("The text again and again around the guide, evenly"));
-  add_wide(mode_);
-  aim_->button(0)->setToolTip(tr("Each pair's own gap in the straight word, with its kerning"));
-  aim_->button(1)->setToolTip(tr("One optical gap for all letters; word spaces keep what they are wider"));
-  aim_->button(2)->setToolTip(
-      tr("Own gaps and as much more, the same for all, as fills the guide; the seam counts too"));
-  add_row(tr("Aim at"), aim_);
-  gap_->setToolTip(tr("Mean distance of the facing sides, optical"));
-  gap_->set_step(0.1);
-  add_row(tr("Gap"), gap_);
-  result_->setObjectName("muted");
-  result_->setWordWrap(true);
+  add_modes();
+  add_gap_rows();
   add_wide(result_);
-  add_row(tr("Over"), over_);
-  add_row(tr("Length"), length_);
-  angle_->set_range(1, 360);
-  add_row(tr("Angle"), angle_);
-  separator_->setAccessibleName(tr("Separator"));
-  separator_->setToolTip(tr("What stands between the copies; may be empty"));
-  add_row(tr("Between"), separator_);
-  copies_->set_range(0, 2000);
-  copies_->setToolTip(tr("How many times; 0: as many as find room"));
-  add_row(tr("Copies"), copies_);
-  letter_->setToolTip(tr("Between all letters; ligatures come apart when it isn't 0"));
-  word_->setToolTip(tr("Added to every word space"));
-  least_gap_->setToolTip(
-      tr("What can still be weeded: closer letters are held apart when gaps are evened or joins kept, "
-         "and marked otherwise; 0: any"));
-  for (MeasureField* f : {letter_, word_, least_gap_})
-    f->set_step(0.1);
-  add_row(tr("Letters"), letter_);
-  add_row(tr("Words"), word_);
-  add_row(tr("Least gap"), least_gap_);
+  add_spread_rows();
+  add_repeat_rows();
+  constexpr double step = 0.1; // mm
+  letter_ = number({tr("Letters"), tr("Letter spacing"), tr("Change letter spacing"),
+                    tr("Between all letters; ligatures come apart when it isn't 0")},
+                   {.step = step}, spacing_of(&Spacing::letter));
+  number({tr("Words"), tr("Word spacing"), tr("Change word spacing"), tr("Added to every word space")}, {.step = step},
+         spacing_of(&Spacing::word));
+  number({tr("Least gap"), tr("Least gap"), tr("Change least gap"),
+          tr("What can still be weeded: closer letters are held apart when gaps are evened or joins kept, "
+             "and marked otherwise; 0: any")},
+         {.low = 0, .high = 1e3, .step = step}, spacing_of(&Spacing::least_gap));
   build_corrections();
-  connect(mode_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_spacing(tr("Change spacing"), false, [&](Spacing& s) { s.mode = static_cast<SpacingMode>(i); });
+}
+
+void SpacingCard::add_modes() {
+  ChoiceRow* mode = choice({.name = tr("Spacing"), .step = tr("Change spacing")},
+                           {tr("As set"), tr("Even gaps"), tr("Keep joined"), tr("Spread"), tr("Repeat")},
+                           spacing_of(&Spacing::mode), {}, 3);
+  mode->button(0)->setToolTip(tr("The face's own rhythm, with its kerning"));
+  mode->button(1)->setToolTip(tr("Every gap looks on the bend as it does in the straight word"));
+  mode->button(2)->setToolTip(tr("Letters that join overlap as deep as in the straight word; the rest is evened"));
+  mode->button(3)->setToolTip(tr("Every gap wider by the same, to fill a length, an angle or the whole guide"));
+  mode->button(4)->setToolTip(tr("The text again and again around the guide, evenly"));
+  on_show([mode](const Lettering& l) {
+    for (const int evening : {1, 2})
+      mode->button(evening)->setEnabled(can_be_evened(l.recipe));
+    mode->button(3)->setEnabled(laid(l) != BendKind::Straight);
+    mode->button(4)->setEnabled(laid(l) == BendKind::Guide);
   });
-  connect(over_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_spacing(tr("Change spread"), false, [&](Spacing& s) { s.over = static_cast<SpreadOver>(i); });
-  });
-  const auto measure = [this](MeasureField* field, const QString& name, double Spacing::*member) {
-    connect(field, &MeasureField::edited, this,
-            [this, name, member](double v, bool s) { edit_spacing(name, s, [&](Spacing& t) { t.*member = v; }); });
-  };
-  connect(aim_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_spacing(tr("Change what gaps aim at"), false, [&](Spacing& s) { s.aim = static_cast<GapAim>(i); });
-  });
-  measure(gap_, tr("Change gap"), &Spacing::gap);
-  measure(least_gap_, tr("Change least gap"), &Spacing::least_gap);
-  measure(letter_, tr("Change letter spacing"), &Spacing::letter);
-  measure(word_, tr("Change word spacing"), &Spacing::word);
-  measure(length_, tr("Change spread"), &Spacing::length);
-  measure(angle_, tr("Change spread"), &Spacing::angle);
-  connect(copies_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_spacing(tr("Change copies"), s, [&](Spacing& t) { t.copies = static_cast<std::uint64_t>(std::lround(v)); });
-  });
-  connect(separator_, &QLineEdit::textEdited, this, [this](const QString& text) {
+}
+
+void SpacingCard::add_gap_rows() {
+  ChoiceRow* aim = choice({tr("Aim at"), tr("Gaps aim at"), tr("Change what gaps aim at")},
+                          {tr("Own"), tr("Typed"), tr("Fill")}, spacing_of(&Spacing::aim), evens);
+  aim->button(0)->setToolTip(tr("Each pair's own gap in the straight word, with its kerning"));
+  aim->button(1)->setToolTip(tr("One optical gap for all letters; word spaces keep what they are wider"));
+  aim->button(2)->setToolTip(
+      tr("Own gaps and as much more, the same for all, as fills the guide; the seam counts too"));
+  on_show([aim](const Lettering& l) { aim->button(2)->setEnabled(laid(l) == BendKind::Guide); });
+  number({tr("Gap"), tr("Gap"), tr("Change gap"), tr("Mean distance of the facing sides, optical")},
+         {.low = -1e3, .high = 1e3, .step = 0.1}, spacing_of(&Spacing::gap),
+         [](const Lettering& l) { return evens(l) && l.recipe.spacing.aim == GapAim::Typed; });
+}
+
+void SpacingCard::add_spread_rows() {
+  ChoiceRow* over = choice({tr("Over"), tr("Spread over"), tr("Change spread")},
+                           {tr("Guide"), tr("Length"), tr("Angle")}, spacing_of(&Spacing::over), spreads);
+  on_show([over](const Lettering& l) { over->button(0)->setEnabled(laid(l) == BendKind::Guide); });
+  number({tr("Length"), tr("Length to spread over"), tr("Change spread")}, {.low = 0.1}, spacing_of(&Spacing::length),
+         [](const Lettering& l) { return spreads(l) && l.recipe.spacing.over == SpreadOver::Length; });
+  number({tr("Angle"), tr("Angle to spread over"), tr("Change spread")},
+         {.kind = MeasureKind::Angle, .low = 1, .high = 360}, spacing_of(&Spacing::angle),
+         [](const Lettering& l) { return spreads(l) && l.recipe.spacing.over == SpreadOver::Angle; });
+}
+
+void SpacingCard::add_repeat_rows() {
+  auto* separator = new QLineEdit;
+  separator->setAccessibleName(tr("Separator"));
+  separator->setToolTip(tr("What stands between the copies; may be empty"));
+  add_row(tr("Between"), separator);
+  connect(separator, &QLineEdit::textEdited, this, [this](const QString& text) {
     const auto ucs4 = text.toUcs4();
-    edit_spacing(tr("Change separator"), true, [&](Spacing& t) { t.separator = {ucs4.begin(), ucs4.end()}; });
+    edit_lettering(tr("Change separator"), true, [&](Lettering& l) {
+      l.recipe.spacing.separator = {ucs4.begin(), ucs4.end()};
+    });
   });
+  on_show([separator](const Lettering& l) {
+    const std::u32string& text = l.recipe.spacing.separator;
+    const QString now = QString::fromUcs4(text.data(), static_cast<qsizetype>(text.size()));
+    if (separator->text() != now)
+      separator->setText(now);
+    show_row(separator, repeats(l));
+  });
+  number({tr("Copies"), tr("Copies"), tr("Change copies"), tr("How many times; 0: as many as find room")},
+         {.kind = MeasureKind::Count, .low = 0, .high = 2000, .whole = true}, spacing_of(&Spacing::copies), repeats);
 }
 
 void SpacingCard::build_corrections() {
@@ -137,7 +164,7 @@ QString counted(int n, const QString& one, const QString& many) {
 void SpacingCard::show_result(const Recipe& recipe, const SeatedText& text) {
   const bool evens = recipe.spacing.mode == SpacingMode::EvenGaps,
              keeps = recipe.spacing.mode == SpacingMode::KeepJoined;
-  show_row(result_, evens || keeps);
+  result_->setVisible(evens || keeps);
   if (!evens && !keeps)
     return;
   const Unit unit = session_.document().unit;
@@ -191,11 +218,9 @@ void SpacingCard::show_corrections(const Recipe& recipe, const SeatedText& text)
   const std::vector<PairId>& chosen = session_.gaps_chosen();
   for (const HandCorrection& c : list) {
     const QString letters = QString::fromUcs4(c.letters.data(), static_cast<qsizetype>(c.letters.size()));
-    QString line =
-        tr("%1   %2%3 %4")
+    const QString line =
+        (c.in_force ? tr("%1   %2%3 %4") : tr("%1   %2%3 %4  (not side by side now)"))
             .arg(letters, c.by > 0 ? "+" : "", QString::fromStdString(format_length(c.by, unit)), unit_name(unit));
-    if (!c.in_force)
-      line += tr("  (not side by side now)");
     auto* item = new QListWidgetItem(line, corrections_);
     item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(c.pair.left));
     item->setData(Qt::UserRole + 1, QVariant::fromValue<qulonglong>(c.pair.right));
@@ -206,63 +231,24 @@ void SpacingCard::show_corrections(const Recipe& recipe, const SeatedText& text)
   reset_->setEnabled(!corrections_->selectedItems().empty());
 }
 
-void SpacingCard::edit_spacing(const QString& name, bool stepped, const std::function<void(Spacing&)>& change) {
-  edit(name, stepped, [&](Piece& p) {
-    if (p.lettering() != nullptr)
-      change(p.lettering()->recipe.spacing);
-  });
-}
-
 void SpacingCard::refresh() {
   const Piece* piece = session_.selected();
   if (piece == nullptr || piece->lettering() == nullptr)
     return;
-  const Spacing& s = piece->lettering()->recipe.spacing;
-  const BendKind laid = piece->lettering()->recipe.bend.laid_by(); // a block is straight before it is bent
-  const BendKind kind = laid == BendKind::Rails ? BendKind::Straight : laid;
-  const Unit unit = session_.document().unit;
-  for (MeasureField* f : {letter_, word_, length_, gap_, least_gap_})
-    f->set_unit(unit);
-  mode_->show_choice(static_cast<int>(s.mode));
-  const bool can = can_be_evened(piece->lettering()->recipe);
-  mode_->button(1)->setEnabled(can);
-  mode_->button(2)->setEnabled(can);
-  mode_->button(3)->setEnabled(kind != BendKind::Straight);
-  mode_->button(4)->setEnabled(kind == BendKind::Guide);
-  const bool evens = s.mode == SpacingMode::EvenGaps && can, keeps = s.mode == SpacingMode::KeepJoined && can;
-  aim_->show_choice(static_cast<int>(s.aim));
-  aim_->button(2)->setEnabled(kind == BendKind::Guide);
-  show_row(aim_, evens);
-  show_row(gap_, evens && s.aim == GapAim::Typed);
-  gap_->show_value(s.gap);
-  least_gap_->show_value(s.least_gap);
-  over_->show_choice(static_cast<int>(s.over));
-  over_->button(0)->setEnabled(kind == BendKind::Guide);
-  const bool spread = s.mode == SpacingMode::Spread && kind != BendKind::Straight,
-             repeat = s.mode == SpacingMode::Repeat && kind == BendKind::Guide;
-  show_row(over_, spread);
-  show_row(length_, spread && s.over == SpreadOver::Length);
-  show_row(angle_, spread && s.over == SpreadOver::Angle);
-  show_row(separator_, repeat);
-  show_row(copies_, repeat);
-  letter_->show_value(s.letter);
-  word_->show_value(s.word);
-  length_->show_value(s.length);
-  angle_->show_value(s.angle);
-  copies_->show_value(static_cast<double>(s.copies));
-  const QString separator = QString::fromUcs4(s.separator.data(), static_cast<qsizetype>(s.separator.size()));
-  if (separator_->text() != separator)
-    separator_->setText(separator);
-  const QString letter = QString::fromStdString(format_length(s.letter, unit));
+  const Lettering& l = *piece->lettering();
+  const Spacing& s = l.recipe.spacing;
+  show_rows(l);
   if (const Result<PieceResult>& now = session_.seated(piece->id); now && now->seated != nullptr) {
-    show_result(piece->lettering()->recipe, *now->seated);
-    show_corrections(piece->lettering()->recipe, *now->seated);
+    show_result(l.recipe, *now->seated);
+    show_corrections(l.recipe, *now->seated);
   }
-  set_summary(evens                          ? tr("even gaps")
-              : keeps                        ? tr("joined")
-              : spread                       ? tr("spread")
-              : repeat                       ? tr("repeated")
-              : s.letter == 0 && s.word == 0 ? tr("as set")
+  const Unit unit = session_.document().unit;
+  const QString letter = QString::fromStdString(format_length(s.letter, unit));
+  set_summary(evens(l)                                                       ? tr("even gaps")
+              : s.mode == SpacingMode::KeepJoined && can_be_evened(l.recipe) ? tr("joined")
+              : spreads(l)                                                   ? tr("spread")
+              : repeats(l)                                                   ? tr("repeated")
+              : s.letter == 0 && s.word == 0                                 ? tr("as set")
                                              : tr("%1%2 %3").arg(s.letter > 0 ? "+" : "", letter, unit_name(unit)));
 }
 

@@ -1,4 +1,5 @@
 #include "app/menus/arrange_menu.h"
+#include "document/arrange.h"
 
 namespace frelm {
 namespace {

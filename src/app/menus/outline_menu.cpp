@@ -2,6 +2,7 @@
 
 #include "lettering/finish_steps.h"
 #include "lettering/shape_edit.h"
+#include "document/outline_edits.h"
 
 namespace frelm {
 namespace {

@@ -83,9 +83,13 @@ void MeasureField::show_value(double value) {
 }
 
 void MeasureField::set_fault(const QString& reason) {
-  setToolTip(reason.isEmpty() ? hint_ : reason);
+  const bool was = property("fault").toBool();
+  if (!was && !reason.isEmpty())
+    tip_ = toolTip();
+  if (was || !reason.isEmpty())
+    setToolTip(reason.isEmpty() ? tip_ : reason);
   setAccessibleDescription(reason);
-  if (property("fault").toBool() == !reason.isEmpty())
+  if (was == !reason.isEmpty())
     return;
   setProperty("fault", !reason.isEmpty());
   style()->unpolish(this);

@@ -43,7 +43,7 @@ private:
   MeasureKind kind_;
   Unit unit_ = Unit::Millimetre;
   double value_ = 0, low_ = -1e6, high_ = 1e6, step_ = 1;
-  QString hint_;
+  QString hint_, tip_; // tip_: the tooltip while a fault is told in its place
   bool typing_ = false;
 };
 

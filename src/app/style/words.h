@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/edits.h"
+#include "document/piece_name.h"
 #include "geom/said.h"
 
 #include <QCoreApplication>

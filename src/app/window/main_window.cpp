@@ -9,6 +9,7 @@
 #include "app/menus/view_menu.h"
 #include "app/style/colour_menu.h"
 #include "app/window/settings_page.h"
+#include "document/outline_edits.h"
 
 #include <QApplication>
 #include <QClipboard>

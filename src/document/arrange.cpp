@@ -1,0 +1,114 @@
+// A lettering that stands on a guide is moved by moving what carries the guide, each carrier once. Scaling takes every
+// length of a recipe along; sources of a block are scaled in the block's own frame.
+#include "document/arrange.h"
+
+#include "document/edits.h"
+
+#include <set>
+
+namespace frelm {
+namespace {
+
+void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
+  if (Letters* l = recipe.letters())
+    l->size *= k;
+  recipe.spacing.letter *= k;
+  recipe.spacing.word *= k;
+  recipe.spacing.gap *= k;
+  recipe.spacing.least_gap *= k;
+  recipe.bend.offset *= k;
+  recipe.spacing.length *= k;
+  if (recipe.bend.rails.depth_in == DepthIn::Millimetre)
+    for (RailEdge* edge : {&recipe.bend.rails.top, &recipe.bend.rails.bottom})
+      edge->first.depth *= k, edge->plus.depth *= k;
+  recipe.bend.rails.fill.margin *= k;
+  for (NetPeg& peg : recipe.bend.net.net.pegs)
+    peg.at = peg.at * k, peg.along = peg.along * k, peg.down = peg.down * k, peg.twist = peg.twist * k;
+  if (guide == GuideScaling::Kept)
+    return;
+  recipe.bend.guide.distance *= k;
+  if (recipe.bend.arc.by != ArcBy::Sweep)
+    recipe.bend.arc.value *= k;
+}
+
+// The pieces that a lettering's bend follows.
+std::vector<PieceId> guides_under(const Document& document, const Piece& piece) {
+  std::vector<PieceId> out;
+  if (const Lettering* l = piece.lettering())
+    for (const GuideRef* ref : l->recipe.bend.followed())
+      if (const Piece* guide = guide_piece(document, *ref))
+        out.push_back(guide->id);
+  return out;
+}
+} // namespace
+
+void move_piece(Piece& piece, Vec by) {
+  if (Lettering* l = piece.lettering()) {
+    l->placement.at += by;
+    for (GuideRef* ref : l->recipe.bend.remembered())
+      if (ref->own)
+        ref->own = transformed(*ref->own, Similarity::move(by));
+  } else if (Guide* g = piece.guide()) {
+    g->shape = transformed(g->shape, Similarity::move(by));
+  } else if (OutlinePiece* o = piece.outline()) {
+    const Affine m = Affine::translation(by);
+    o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
+    if (o->origin != nullptr)
+      o->moved = m * o->moved;
+  }
+}
+
+Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {
+  std::set<PieceId> moving;
+  for (const PieceId id : ids) {
+    const Piece* piece = document.find(id);
+    if (piece == nullptr || piece->locked)
+      continue;
+    const std::vector<PieceId> guides = guides_under(document, *piece);
+    for (const PieceId guide : guides.empty() ? std::vector<PieceId>{id} : guides)
+      for (const PieceId carrier : carriers_of(document, guide))
+        moving.insert(carrier);
+    if (piece->lettering() != nullptr && !piece->lettering()->recipe.bend.placed_by_guides())
+      moving.insert(id);
+  }
+  for (const PieceId id : moving)
+    if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked)
+      document = edit_piece(std::move(document), id, [&](Piece& p) { move_piece(p, by); });
+  return document;
+}
+
+Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
+    return document;
+  const Affine m = Affine::scaling_about(about, k, k);
+  const std::vector<PieceId> sources = sources_of(document, id);
+  if (scaling == GuideScaling::Along)
+    for (const PieceId guide : guides_under(document, *piece))
+      for (const PieceId carrier : carriers_of(document, guide))
+        if (const Piece* c = document.find(carrier); c != nullptr && !c->locked)
+          document = scale_piece(std::move(document), carrier, about, k, GuideScaling::Along);
+  for (const PieceId source : sources) // they stand in the block's own frame
+    document = scale_piece(std::move(document), source, {}, k, GuideScaling::Along);
+  return edit_piece(std::move(document), id, [&](Piece& p) {
+    if (Lettering* l = p.lettering()) {
+      if (auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)
+        drawn->outline = std::make_shared<const Outline>(drawn->outline->transformed(Affine::scaling(k, k)));
+      scale_recipe(l->recipe, k, scaling);
+      if (scaling == GuideScaling::Along) {
+        l->placement.at = m(l->placement.at);
+        for (GuideRef* ref : l->recipe.bend.remembered())
+          if (ref->own)
+            ref->own = transformed(*ref->own, Similarity::scaling_about(about, k));
+      }
+    } else if (Guide* g = p.guide()) {
+      g->shape = transformed(g->shape, Similarity::scaling_about(about, k));
+    } else if (OutlinePiece* o = p.outline()) {
+      o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
+      if (o->origin != nullptr)
+        o->moved = m * o->moved;
+    }
+  });
+}
+
+} // namespace frelm

@@ -1,0 +1,17 @@
+// Moving and scaling pieces: functions Document → Document. Locked pieces stay as they are.
+#pragma once
+
+#include "document/document.h"
+
+namespace frelm {
+
+// The piece by itself; what it follows stays.
+void move_piece(Piece& piece, Vec by);
+// Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
+Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
+// Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
+// guide, the arc and distances along it.
+enum class GuideScaling { Kept, Along };
+Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
+
+} // namespace frelm
