@@ -77,6 +77,11 @@ private slots:
                       false);
     QApplication::sendEvent(slider, &wheel);
     QCOMPARE(f.axis("wght"), 650.0);
+    const auto* plain = f.window.commands().find("lettering.face-as-its-style");
+    QVERIFY(plain->why_not().isEmpty());
+    plain->action->trigger();
+    QVERIFY(f.letters().face.axes.empty() && !plain->why_not().isEmpty());
+    f.session().undo();
     // A style is a place on all axes.
     auto* style = f.find<QComboBox>("Style");
     style->setCurrentText("Bold");

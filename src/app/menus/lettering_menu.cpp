@@ -334,6 +334,20 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                   return l.recipe.bend.kind == BendKind::Guide ? QString()
                                                                : Desk::tr("Only a run on a guide has a length to fit");
                 })});
+  commands.add(menu, {.id = "lettering.face-as-its-style",
+                      .words = Desk::tr("Face as its &style"),
+                      .tip = Desk::tr("Weight, width and the other axes of the face as its style has them"),
+                      .run =
+                          [&desk] {
+                            desk.session.edit(Desk::tr("Set the face as its style"), desk.session.selected()->id,
+                                              [](Piece& p) { p.lettering()->recipe.letters()->face.axes.clear(); });
+                          },
+                      .why_not = desk.needs_lettering([](const Lettering& l) {
+                        const Letters* letters = l.recipe.letters();
+                        return letters != nullptr && !letters->face.axes.empty()
+                                   ? QString()
+                                   : Desk::tr("The face is as its style already");
+                      })});
   menu->addSeparator();
   commands.add(menu, {.id = "lettering.release",
                       .words = Desk::tr("&Release to outlines"),
