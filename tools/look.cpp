@@ -3,8 +3,8 @@
 // usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…4] [--card 1…4]
 //             [--machine] [--command ID]… [--popup NAME] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
-#include "settle.h"
 #include "document/piece_name.h"
+#include "settle.h"
 
 #include <CLI/CLI.hpp>
 #include <QAbstractItemView>

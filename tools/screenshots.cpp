@@ -1,7 +1,7 @@
 // Takes the pictures of docs/screenshots from the demo jobs. usage: screenshots FOLDER
 #include "app/start.h"
-#include "settle.h"
 #include "document/piece_name.h"
+#include "settle.h"
 
 #include <QApplication>
 #include <QLineEdit>

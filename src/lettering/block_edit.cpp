@@ -1,5 +1,6 @@
-// Handles stand where the warp takes their places of the block. A drag is read in the frame of the edge, the side or the
-// peg that it pulls, divided by how far that place moves for each unit of the number, and becomes a change of the bend.
+// Handles stand where the warp takes their places of the block. A drag is read in the frame of the edge, the side or
+// the peg that it pulls, divided by how far that place moves for each unit of the number, and becomes a change of the
+// bend.
 #include "lettering/block_edit.h"
 #include "geom/said.h"
 
@@ -366,8 +367,7 @@ Said rails_words(const RailsBend& rails) {
     return say(FRELM_WORDS("core", "Filled shape"));
   const auto edge = [](const RailEdge& e) {
     return e.plus.kind != ProfileKind::Straight && e.first.kind != ProfileKind::Guide
-               ? say(FRELM_WORDS("core", "%1 and %2"), say(profile_name(e.first.kind)),
-                     say(profile_name(e.plus.kind)))
+               ? say(FRELM_WORDS("core", "%1 and %2"), say(profile_name(e.first.kind)), say(profile_name(e.plus.kind)))
                : say(profile_name(e.first.kind));
   };
   if (rails.link == EdgeLink::Same)

@@ -1,5 +1,6 @@
-// Each pair is read in the frame of its own place on the bend: the facing sides within a band of heights for the optical
-// gap (lettering/optical), the outlines for the closest distance (geom/distance), the straight setting for its target.
+// Each pair is read in the frame of its own place on the bend: the facing sides within a band of heights for the
+// optical gap (lettering/optical), the outlines for the closest distance (geom/distance), the straight setting for its
+// target.
 #include "lettering/gaps.h"
 
 #include "geom/weld.h"

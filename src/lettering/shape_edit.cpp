@@ -1,5 +1,6 @@
-// Handles and measures are lists in one order for each kind: a handle is drawn at its place, taken back into the shape's
-// own upright coordinates when it is dragged, and set; a measure is read and written through the number it stands for.
+// Handles and measures are lists in one order for each kind: a handle is drawn at its place, taken back into the
+// shape's own upright coordinates when it is dragged, and set; a measure is read and written through the number it
+// stands for.
 #include "lettering/shape_edit.h"
 
 #include "geom/cases.h"

@@ -1,5 +1,5 @@
-// Worked out pair by pair when first asked for, and kept: outlines at the advance of the straight setting, their overlap
-// by geom/boolean, and how many pieces and counters they make together.
+// Worked out pair by pair when first asked for, and kept: outlines at the advance of the straight setting, their
+// overlap by geom/boolean, and how many pieces and counters they make together.
 #include "lettering/straight_pairs.h"
 
 #include "geom/boolean.h"

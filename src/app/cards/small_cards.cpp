@@ -2,8 +2,8 @@
 
 #include "app/style/colour_menu.h"
 
-#include "lettering/finish_steps.h"
 #include "document/arrange.h"
+#include "lettering/finish_steps.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>

@@ -1,8 +1,8 @@
 #include "app/menus/outline_menu.h"
 
+#include "document/outline_edits.h"
 #include "lettering/finish_steps.h"
 #include "lettering/shape_edit.h"
-#include "document/outline_edits.h"
 
 namespace frelm {
 namespace {
