@@ -58,7 +58,9 @@ Result<std::optional<Document>> by_secants(const Document& document, PieceId id,
 
 std::vector<FaceAxis> axes_of(const Letters& letters, const FaceLibrary& faces) {
   const auto face = faces.face({letters.face.family, letters.face.style});
-  return face ? (*face)->axes() : std::vector<FaceAxis>{};
+  if (!face)
+    return {};
+  return (*face)->axes();
 }
 
 std::optional<FaceAxis> axis_of(const Letters& letters, const FaceLibrary& faces, const std::string& tag) {

@@ -105,8 +105,9 @@ FaceLibrary::FaceLibrary(std::string bundled_directory, bool system_faces) {
            std::any_of(entries_.begin(), entries_.end(), [&](const FaceEntry& e) { return e.name.family == f.family; });
   });
   std::ranges::sort(without_outlines_, {}, family);
-  const auto doubles = std::ranges::unique(without_outlines_, {}, family);
-  without_outlines_.erase(doubles.begin(), doubles.end());
+  const auto same = [&](const FaceWithoutOutlines& a, const FaceWithoutOutlines& b) { return a.family == b.family; };
+  without_outlines_.erase(std::unique(without_outlines_.begin(), without_outlines_.end(), same),
+                          without_outlines_.end());
 }
 
 const FaceEntry* FaceLibrary::find(const FaceName& name) const {
