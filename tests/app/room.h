@@ -4,10 +4,22 @@
 
 #include <QAbstractButton>
 #include <QAbstractScrollArea>
+#include <QApplication>
 #include <QLabel>
 #include <QStringList>
 
 namespace frelm::test {
+
+// Text so many % as large as usual, while it lives.
+struct Text {
+  explicit Text(double percent) : usual_(QApplication::font()) {
+    QFont large = usual_;
+    large.setPointSizeF(usual_.pointSizeF() * percent / 100);
+    QApplication::setFont(large);
+  }
+  ~Text() { QApplication::setFont(usual_); }
+  QFont usual_;
+};
 
 inline QString who(const QWidget* w) {
   const auto* button = qobject_cast<const QAbstractButton*>(w);

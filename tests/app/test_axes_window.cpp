@@ -1,5 +1,6 @@
 // A variable face in the window: its axes by field, slider and handle, a length by its width; faces that can't be cut.
 #include "reference/pixel_face.h"
+#include "room.h"
 #include "window_fixture.h"
 
 #include "document/face_axes.h"
@@ -91,6 +92,26 @@ private slots:
     emit f.window.letters_card().faces().chosen("Cabin");
     f.settle();
     QVERIFY(!f.shown("Weight of the face") && !f.shown("Face width of the face"));
+  }
+
+  void rows_of_axes_fit_data() {
+    QTest::addColumn<QSize>("size");
+    QTest::addColumn<int>("text");
+    QTest::newRow("1280 x 800") << QSize(1280, 800) << 100;
+    QTest::newRow("1024 x 700") << QSize(1024, 700) << 100;
+    QTest::newRow("1280 x 800, 200 % text") << QSize(1280, 800) << 200;
+  }
+  void rows_of_axes_fit() {
+    QFETCH(QSize, size);
+    QFETCH(int, text);
+    const Text larger(text);
+    AxesFixture f(dir_.path());
+    f.window.resize(size);
+    QVERIFY(f.settle());
+    QTest::qWait(50);
+    QVERIFY(f.shown("Face width of the face"));
+    const QStringList faults = what_does_not_fit(f.window, {});
+    QVERIFY2(faults.isEmpty(), qPrintable(faults.join("; ")));
   }
 
   void handles_on_the_sheet_change_it_too() {

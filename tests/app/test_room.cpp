@@ -11,16 +11,6 @@ using namespace frelm::test;
 
 namespace {
 
-struct Text {
-  explicit Text(double percent) : usual_(QApplication::font()) {
-    QFont large = usual_;
-    large.setPointSizeF(usual_.pointSizeF() * percent / 100);
-    QApplication::setFont(large);
-  }
-  ~Text() { QApplication::setFont(usual_); }
-  QFont usual_;
-};
-
 double share(MainWindow& window) {
   return static_cast<double>(window.canvas().width()) * window.canvas().height() / (window.width() * window.height());
 }

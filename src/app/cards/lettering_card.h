@@ -88,7 +88,8 @@ protected:
     return box;
   }
 
-  void edit_lettering(const QString& step, bool stepped, const std::function<void(Lettering&)>& change);
+  // Of the lettering selected; steps by arrows and wheel merge.
+  virtual void edit_lettering(const QString& step, bool stepped, const std::function<void(Lettering&)>& change);
   void on_show(std::function<void(const Lettering&)> show) { shows_.push_back(std::move(show)); }
   // Every row as the lettering has it; for refresh.
   void show_rows(const Lettering& lettering);

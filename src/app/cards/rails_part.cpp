@@ -8,55 +8,138 @@
 
 namespace frelm {
 
+namespace {
+
+constexpr auto rails_of = [](auto RailsBend::*member) {
+  return [member](auto& l) { return &(l.recipe.bend.rails.*member); };
+};
+constexpr auto fill_of = [](auto ShapeFill::*member) {
+  return [member](auto& l) { return &(l.recipe.bend.rails.fill.*member); };
+};
+
+bool fills(const Lettering& l) {
+  return l.recipe.bend.rails.into == RailsInto::Shape;
+}
+bool between_edges(const Lettering& l) {
+  return !fills(l);
+}
+bool fills_upright(const Lettering& l) {
+  return fills(l) && l.recipe.bend.rails.fill.style == FillStyle::Upright;
+}
+bool fills_smoothly(const Lettering& l) {
+  return fills(l) && l.recipe.bend.rails.fill.style == FillStyle::Smooth;
+}
+
+} // namespace
+
 RailsPart::RailsPart(Session& session, QWidget* parent)
     : WarpPart(session, parent), into_(new ChoiceRow(tr("Rails"), {tr("Between edges"), tr("Fill a shape")})),
       link_(new ChoiceRow(tr("Bottom edge"), {tr("Own"), tr("Same"), tr("Mirrored")})),
-      depth_in_(new ChoiceRow(tr("Depth in"), {tr("%"), tr("mm")})),
-      verticals_(new ChoiceRow(tr("Verticals"), {tr("Follow"), tr("Kept")})),
-      style_(new ChoiceRow(tr("Letters in the shape"), {tr("Smooth"), tr("Upright")})),
-      from_(new MeasureField(MeasureKind::Percent, tr("Letters begin at, of the greatest height"))),
-      to_(new MeasureField(MeasureKind::Percent, tr("Letters end at, of the greatest height"))),
-      proportion_(new MeasureField(MeasureKind::Percent, tr("Proportion"))),
-      height_(new ChoiceRow(tr("Height"), {tr("Stretched"), tr("Natural")})), gallery_button_(new QToolButton),
-      gallery_(new Gallery(session, this)),
-      taper_along_(new MeasureField(MeasureKind::Percent, tr("Taper of the ends"))),
-      taper_across_(new MeasureField(MeasureKind::Percent, tr("Taper of the sides"))),
-      shape_(new PieceChoice(PieceChoice::Lines::Closed, tr("Shape to fill"))), pick_(new QPushButton(tr("Pick…"))),
-      find_corners_(new QPushButton(tr("Find again"))), corners_(note_label()),
-      margin_(length_field(tr("Margin of the shape"), 0)), corner_(new ChoiceBox),
+      depth_in_(new ChoiceRow(tr("Depth in"), {tr("%"), tr("mm")})), gallery_button_(new QToolButton),
+      gallery_(new Gallery(session, this)), shape_(new PieceChoice(PieceChoice::Lines::Closed, tr("Shape to fill"))),
+      find_corners_(new QPushButton(tr("Find again"))), corners_(note_label()), corner_(new ChoiceBox),
       corner_at_(new MeasureField(MeasureKind::Percent, tr("Place of the corner"))) {
   add_wide(into_);
+  // Not refused without a shape: that is asked for next.
+  connect(into_, &ChoiceRow::chosen, this, [this](int i) {
+    edit(i == 0 ? tr("Bend between edges") : tr("Fill a shape"), false, [&](Piece& p) {
+      if (p.lettering() != nullptr)
+        p.lettering()->recipe.bend.rails.into = static_cast<RailsInto>(i);
+    });
+    if (const Bend* b = bend(); b != nullptr && b->fills() && b->rails.fill.guide == 0 && !b->rails.fill.own)
+      emit pick_shape();
+  });
+  add_gallery();
+  add_edges();
+  add_shape();
+  add_upright();
+  ChoiceRow* height = choice({tr("Height"), tr("Height"), tr("Change the filling height")},
+                             {tr("Stretched"), tr("Natural")}, fill_of(&ShapeFill::height), fills_smoothly);
+  height->button(0)->setToolTip(tr("The ink reaches the whole shape"));
+  height->button(1)->setToolTip(tr("Letters keep their proportions and fill the width"));
+  number({tr("Margin"), tr("Margin of the shape"), tr("Change the margin"),
+          tr("How far letters stay off the edge of the shape")},
+         {.low = 0, .step = 0.5}, fill_of(&ShapeFill::margin), fills);
+  add_corners();
+}
+
+void RailsPart::add_gallery() {
   gallery_button_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
   gallery_button_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   gallery_button_->setIconSize({72, 28});
   gallery_button_->setFocusPolicy(Qt::StrongFocus);
   gallery_button_->setToolTip(tr("Choose a bend by its looks"));
   add_row(tr("Gallery"), gallery_button_);
+  connect(gallery_button_, &QToolButton::clicked, this, [this] { gallery_->open_at(gallery_button_); });
+  connect(gallery_, &Gallery::chosen, this, [this](int i) {
+    const RailsBend chosen = gallery_->bends()[static_cast<std::size_t>(i)];
+    edit_rails(words_of(rails_words(chosen)), false,
+               [&](RailsBend& r) { r = with_profiles(r, chosen, block_height()); });
+  });
+}
+
+double RailsPart::block_height() const {
+  return block() != nullptr ? block()->made.block.height() * block()->made.scale : 0.0;
+}
+
+void RailsPart::add_edges() {
   top_ = build_edge(false);
   add_row(tr("Bottom"), link_);
   bottom_ = build_edge(true);
   add_row(tr("Depth in"), depth_in_);
-  verticals_->button(0)->setToolTip(tr("Evenly by the length of each edge"));
-  verticals_->button(1)->setToolTip(tr("Upright strokes stay upright"));
-  add_row(tr("Verticals"), verticals_);
-  for (MeasureField* f : {taper_along_, taper_across_})
-    f->set_range(-90, 90);
-  taper_along_->setToolTip(tr("Lower towards the left end; negative: towards the right one"));
-  taper_across_->setToolTip(tr("Narrower at the bottom; negative: at the top"));
-  add_row(tr("Taper ends"), taper_along_);
-  add_row(tr("Taper sides"), taper_across_);
-  pick_->setToolTip(tr("Click a closed line on the sheet, or a space that several lines enclose"));
-  add_row(tr("Shape"), in_row({{shape_, 1}, {pick_, 0}}));
-  build_upright();
-  height_->button(0)->setToolTip(tr("The ink reaches the whole shape"));
-  height_->button(1)->setToolTip(tr("Letters keep their proportions and fill the width"));
-  add_row(tr("Height"), height_);
-  margin_->set_step(0.5);
-  margin_->setToolTip(tr("How far letters stay off the edge of the shape"));
-  add_row(tr("Margin"), margin_);
-  connect(margin_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_rails(tr("Change the margin"), s, [&](RailsBend& b) { b.fill.margin = v; });
+  connect(link_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_rails(tr("Change the bottom edge"), false, [&](RailsBend& r) { r = with_link(r, static_cast<EdgeLink>(i)); });
   });
+  connect(depth_in_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_rails(tr("Change the unit of depths"), false,
+               [&](RailsBend& r) { r = with_depth_in(r, static_cast<DepthIn>(i), block_height()); });
+  });
+  ChoiceRow* verticals = choice({tr("Verticals"), tr("Verticals"), tr("Change verticals")}, {tr("Follow"), tr("Kept")},
+                                rails_of(&RailsBend::verticals), between_edges);
+  verticals->button(0)->setToolTip(tr("Evenly by the length of each edge"));
+  verticals->button(1)->setToolTip(tr("Upright strokes stay upright"));
+  const NumberRange taper{.kind = MeasureKind::Percent, .low = -90, .high = 90};
+  number({tr("Taper ends"), tr("Taper of the ends"), tr("Taper the ends"),
+          tr("Lower towards the left end; negative: towards the right one")},
+         taper, rails_of(&RailsBend::taper_along), between_edges);
+  number({tr("Taper sides"), tr("Taper of the sides"), tr("Taper the sides"),
+          tr("Narrower at the bottom; negative: at the top")},
+         taper, rails_of(&RailsBend::taper_across), between_edges);
+}
+
+void RailsPart::add_shape() {
+  auto* pick = new QPushButton(tr("Pick…"));
+  pick->setToolTip(tr("Click a closed line on the sheet, or a space that several lines enclose"));
+  add_row(tr("Shape"), in_row({{shape_, 1}, {pick, 0}}));
+  connect(shape_, &PieceChoice::chosen, this, [this](PieceId id) {
+    session_.apply(tr("Fill another shape"), fill_into(session_.document(), session_.selected()->id, id));
+  });
+  connect(pick, &QPushButton::clicked, this, &RailsPart::pick_shape);
+}
+
+void RailsPart::add_upright() {
+  ChoiceRow* style = choice({tr("Letters"), tr("Letters in the shape"), tr("Change the filling")},
+                            {tr("Smooth"), tr("Upright")}, fill_of(&ShapeFill::style), fills);
+  style->button(0)->setToolTip(tr("The whole block follows the shape's edge"));
+  style->button(1)->setToolTip(tr("Stems stay vertical; every letter reaches from edge to edge where it stands"));
+  const NumberRange share{
+      .kind = MeasureKind::Percent, .low = 100 * least_end, .high = 100, .step = 5, .shown_as = 100};
+  const QString tip = tr("Where the shape is so much of its greatest height; the diamonds at the ends move it too");
+  MeasureField *from = new_number({{}, tr("Letters begin at, of the greatest height"), {}, tip}, share),
+               *to = new_number({{}, tr("Letters end at, of the greatest height"), {}, tip}, share);
+  add_row(tr("Ends at"), in_row({{from, 1}, {to, 1}}));
+  for (const std::size_t side : {std::size_t{0}, std::size_t{1}})
+    bind(
+        side == 0 ? from : to, tr("Move an end"), share,
+        [side](auto& l) { return &l.recipe.bend.rails.fill.upright.ends[side]; }, fills_upright);
+  number(
+      {tr("Proportion"), tr("Proportion"), tr("Change the proportion"),
+       tr("How far a letter's width grows with its height: 0 % all are stretched alike, 100 % each keeps its shape")},
+      {.kind = MeasureKind::Percent, .low = 0, .high = 100, .step = 10, .shown_as = 100},
+      [](auto& l) { return &l.recipe.bend.rails.fill.upright.proportion; }, fills_upright);
+}
+
+void RailsPart::add_corners() {
   find_corners_->setToolTip(tr("Takes back corners moved by hand"));
   add_row(tr("Corners"), in_row({{corners_, 1}, {find_corners_, 0}}));
   corner_->addItems({tr("top left"), tr("top right"), tr("bottom right"), tr("bottom left")});
@@ -69,76 +152,8 @@ RailsPart::RailsPart(Session& session, QWidget* parent)
   add_row(tr("at"), in_row({{corner_, 1}, {corner_at_, 1}}));
   connect(corner_, &QComboBox::activated, this, [this] { refresh(); });
   connect(corner_at_, &MeasureField::edited, this, &RailsPart::set_corner);
-
-  // Not refused without a shape: that is asked for next.
-  connect(into_, &ChoiceRow::chosen, this, [this](int i) {
-    edit(i == 0 ? tr("Bend between edges") : tr("Fill a shape"), false, [&](Piece& p) {
-      if (p.lettering() != nullptr)
-        p.lettering()->recipe.bend.rails.into = static_cast<RailsInto>(i);
-    });
-    if (const Bend* b = bend(); b != nullptr && b->fills() && b->rails.fill.guide == 0 && !b->rails.fill.own)
-      emit pick_shape();
-  });
-  connect(gallery_button_, &QToolButton::clicked, this, [this] { gallery_->open_at(gallery_button_); });
-  // mm of the block, as large as its target: what depths in % are of.
-  const auto height = [this] { return block() != nullptr ? block()->made.block.height() * block()->made.scale : 0.0; };
-  connect(gallery_, &Gallery::chosen, this, [this, height](int i) {
-    const RailsBend chosen = gallery_->bends()[static_cast<std::size_t>(i)];
-    edit_rails(words_of(rails_words(chosen)), false, [&](RailsBend& r) { r = with_profiles(r, chosen, height()); });
-  });
-  connect(link_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_rails(tr("Change the bottom edge"), false, [&](RailsBend& r) { r = with_link(r, static_cast<EdgeLink>(i)); });
-  });
-  connect(depth_in_, &ChoiceRow::chosen, this, [this, height](int i) {
-    edit_rails(tr("Change the unit of depths"), false,
-               [&](RailsBend& r) { r = with_depth_in(r, static_cast<DepthIn>(i), height()); });
-  });
-  connect(verticals_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_rails(tr("Change verticals"), false, [&](RailsBend& r) { r.verticals = static_cast<Verticals>(i); });
-  });
-  connect(taper_along_, &MeasureField::edited, this,
-          [this](double v, bool s) { edit_rails(tr("Taper the ends"), s, [&](RailsBend& r) { r.taper_along = v; }); });
-  connect(taper_across_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_rails(tr("Taper the sides"), s, [&](RailsBend& r) { r.taper_across = v; });
-  });
-  connect(shape_, &PieceChoice::chosen, this, [this](PieceId id) {
-    session_.apply(tr("Fill another shape"), fill_into(session_.document(), session_.selected()->id, id));
-  });
-  connect(pick_, &QPushButton::clicked, this, &RailsPart::pick_shape);
-  connect(height_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_rails(tr("Change the filling height"), false,
-               [&](RailsBend& r) { r.fill.height = static_cast<FillHeight>(i); });
-  });
   connect(find_corners_, &QPushButton::clicked, this,
           [this] { edit_rails(tr("Find corners again"), false, [](RailsBend& r) { r.fill.corners.reset(); }); });
-}
-
-void RailsPart::build_upright() {
-  style_->button(0)->setToolTip(tr("The whole block follows the shape's edge"));
-  style_->button(1)->setToolTip(tr("Stems stay vertical; every letter reaches from edge to edge where it stands"));
-  add_row(tr("Letters"), style_);
-  for (MeasureField* f : {from_, to_}) {
-    f->set_range(100 * least_end, 100);
-    f->set_step(5);
-    f->setToolTip(tr("Where the shape is so much of its greatest height; the diamonds at the ends move it too"));
-  }
-  add_row(tr("Ends at"), in_row({{from_, 1}, {to_, 1}}));
-  proportion_->set_range(0, 100);
-  proportion_->set_step(10);
-  proportion_->setToolTip(
-      tr("How far a letter's width grows with its height: 0 % all are stretched alike, 100 % each keeps its shape"));
-  add_row(tr("Proportion"), proportion_);
-  connect(style_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_rails(i == 1 ? tr("Fill upright") : tr("Fill smoothly"), false,
-               [&](RailsBend& r) { r.fill.style = static_cast<FillStyle>(i); });
-  });
-  for (const std::size_t side : {std::size_t{0}, std::size_t{1}})
-    connect(side == 0 ? from_ : to_, &MeasureField::edited, this, [this, side](double v, bool s) {
-      edit_rails(tr("Move an end"), s, [&](RailsBend& r) { r.fill.upright.ends[side] = v / 100; });
-    });
-  connect(proportion_, &MeasureField::edited, this, [this](double v, bool s) {
-    edit_rails(tr("Change the proportion"), s, [&](RailsBend& r) { r.fill.upright.proportion = v / 100; });
-  });
 }
 
 EdgeRows RailsPart::build_edge(bool bottom) {
@@ -300,58 +315,50 @@ void RailsPart::refresh() {
   if (bend() == nullptr)
     return;
   const RailsBend* r = &bend()->rails;
-  const bool fill = r->into == RailsInto::Shape;
+  const Lettering& l = *session_.selected()->lettering();
+  const bool fill = fills(l), smooth = fills_smoothly(l);
   into_->show_choice(fill ? 1 : 0);
   show_row(gallery_button_, !fill);
-  for (QWidget* w : {static_cast<QWidget*>(link_), static_cast<QWidget*>(verticals_)})
-    show_row(w, !fill);
+  show_row(link_, !fill);
   const bool profiles = r->top.first.kind != ProfileKind::Guide ||
                         (r->link == EdgeLink::Free && r->bottom.first.kind != ProfileKind::Guide);
   show_row(depth_in_, !fill && profiles);
-  show_row(taper_along_, !fill);
-  show_row(taper_across_, !fill);
-  const bool upright = r->fill.style == FillStyle::Upright;
-  for (QWidget* w : {static_cast<QWidget*>(shape_), static_cast<QWidget*>(margin_), static_cast<QWidget*>(style_)})
-    show_row(w, fill);
-  for (QWidget* w : {static_cast<QWidget*>(height_), static_cast<QWidget*>(corners_), static_cast<QWidget*>(corner_)})
-    show_row(w, fill && !upright);
-  show_row(from_, fill && upright);
-  show_row(proportion_, fill && upright);
-  show_edge(top_, r->top, !fill, r->depth_in);
-  show_edge(bottom_, r->bottom, !fill && r->link == EdgeLink::Free, r->depth_in);
   depth_in_->set_word(1, unit_name(session_.document().unit));
   depth_in_->show_choice(static_cast<int>(r->depth_in));
   link_->show_choice(static_cast<int>(r->link));
-  verticals_->show_choice(static_cast<int>(r->verticals));
-  taper_along_->show_value(r->taper_along);
-  taper_across_->show_value(r->taper_across);
-  if (fill) {
-    shape_->show_pieces(session_, r->fill);
-    style_->show_choice(static_cast<int>(r->fill.style));
-    from_->show_value(100 * r->fill.upright.ends[0]);
-    to_->show_value(100 * r->fill.upright.ends[1]);
-    proportion_->show_value(100 * r->fill.upright.proportion);
-    height_->show_choice(static_cast<int>(r->fill.height));
-    corners_->setText(r->fill.corners ? tr("moved by hand") : tr("found; drag them"));
-    find_corners_->setEnabled(r->fill.corners.has_value());
-    const bool known = block() != nullptr && block()->made.target.has_value();
-    corner_at_->setEnabled(known);
-    if (known && !session_.dragging())
-      corner_at_->show_value(100 * corner_shares(block()->made)[static_cast<std::size_t>(corner_->currentIndex())]);
-    margin_->set_unit(session_.document().unit);
-    margin_->show_value(r->fill.margin);
-    return;
-  }
-  for (const auto& [rows, edge] : {std::pair{&top_, &r->top}, {&bottom_, &r->bottom}})
+  show_row(shape_, fill);
+  show_row(corners_, smooth);
+  show_row(corner_, smooth);
+  show_edge(top_, r->top, !fill, r->depth_in);
+  show_edge(bottom_, r->bottom, !fill && r->link == EdgeLink::Free, r->depth_in);
+  show_rows(l);
+  if (fill)
+    show_shape(r->fill);
+  else
+    show_gallery(*r);
+}
+
+void RailsPart::show_shape(const ShapeFill& fill) {
+  shape_->show_pieces(session_, fill);
+  corners_->setText(fill.corners ? tr("moved by hand") : tr("found; drag them"));
+  find_corners_->setEnabled(fill.corners.has_value());
+  const bool known = block() != nullptr && block()->made.target.has_value();
+  corner_at_->setEnabled(known);
+  if (known && !session_.dragging())
+    corner_at_->show_value(100 * corner_shares(block()->made)[static_cast<std::size_t>(corner_->currentIndex())]);
+}
+
+void RailsPart::show_gallery(const RailsBend& r) {
+  for (const auto& [rows, edge] : {std::pair{&top_, &r.top}, {&bottom_, &r.bottom}})
     if (edge->first.kind == ProfileKind::Guide)
       rows->guide->show_pieces(session_, *edge);
-  const QString name = words_of(rails_words(*r));
+  const QString name = words_of(rails_words(r));
   if (gallery_button_->text() != name || gallery_button_->icon().isNull()) {
     gallery_button_->setText(name);
     gallery_button_->setAccessibleName(tr("Gallery, now %1").arg(name));
   }
   if (!session_.dragging())
-    gallery_button_->setIcon(rails_picture(session_, *r, gallery_button_->iconSize(), devicePixelRatioF()));
+    gallery_button_->setIcon(rails_picture(session_, r, gallery_button_->iconSize(), devicePixelRatioF()));
 }
 
 } // namespace frelm

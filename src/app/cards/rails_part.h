@@ -31,26 +31,29 @@ signals:
   void pick_shape(); // by a click on the canvas
 
 private:
+  void add_gallery();
+  void add_edges();
+  void add_shape();
+  void add_upright();
+  void add_corners();
   EdgeRows build_edge(bool bottom);
-  void build_upright();
+  double block_height() const; // mm, as large as its target: what depths in % are of
   void edit_rails(const QString& name, bool stepped, const std::function<void(RailsBend&)>& change);
   void edit_profile(bool bottom, bool plus, const QString& name, bool stepped,
                     const std::function<void(RailProfile&)>& change);
   void choose_profile(bool bottom, bool plus, ProfileKind kind);
+  void show_shape(const ShapeFill& fill);
+  void show_gallery(const RailsBend& rails);
   void show_edge(const EdgeRows& rows, const RailEdge& edge, bool visible, DepthIn depth_in);
   void set_corner(double percent, bool stepped);
 
-  ChoiceRow *into_, *link_, *depth_in_, *verticals_, *style_;
-  MeasureField *from_, *to_, *proportion_;
-  ChoiceRow* height_;
+  ChoiceRow *into_, *link_, *depth_in_;
   QToolButton* gallery_button_;
   Gallery* gallery_;
   EdgeRows top_, bottom_;
-  MeasureField *taper_along_, *taper_across_;
   PieceChoice* shape_;
-  QPushButton *pick_, *find_corners_;
+  QPushButton* find_corners_;
   QLabel* corners_;
-  MeasureField* margin_;
   QComboBox* corner_;
   MeasureField* corner_at_;
 };

@@ -4,7 +4,7 @@
 
 namespace frelm {
 
-WarpPart::WarpPart(Session& session, QWidget* parent) : Card(0, {}, session, parent) {
+WarpPart::WarpPart(Session& session, QWidget* parent) : LetteringCard(0, {}, session, parent) {
   embed();
 }
 
@@ -21,17 +21,27 @@ const BentBlock* WarpPart::block() const {
   return now ? now->bent.get() : nullptr;
 }
 
+void WarpPart::edit_lettering(const QString& step, bool stepped, const std::function<void(Lettering&)>& change) {
+  apply_unless_refused(step, change, stepped ? "step " + step.toStdString() : "");
+}
+
 void WarpPart::edit_bend(const QString& name, const std::function<void(Bend&)>& change, const std::string& merge_key) {
+  apply_unless_refused(
+      name, [&](Lettering& l) { change(l.recipe.bend); }, merge_key);
+}
+
+void WarpPart::apply_unless_refused(const QString& name, const std::function<void(Lettering&)>& change,
+                                    const std::string& key) {
   if (bend() == nullptr)
     return;
   const PieceId id = session_.selected()->id;
-  Document changed = edit_piece(session_.document(), id, [&](Piece& p) { change(p.lettering()->recipe.bend); });
+  Document changed = edit_piece(session_.document(), id, [&](Piece& p) { change(*p.lettering()); });
   if (const std::optional<Error> fault = warp_refusal(session_.document(), changed, id, session_.evaluator())) {
     emit problem(QString::fromStdString(fault->text()));
     refresh();
     return;
   }
-  session_.apply(name, std::move(changed), {}, merge_key);
+  session_.apply(name, std::move(changed), {}, key);
 }
 
 } // namespace frelm

@@ -233,7 +233,9 @@ void cure(Desk& desk, const std::vector<PieceId>& pieces, Cure by) {
       Desk::tr("The job was changed meanwhile, so nothing was done; try again"));
 }
 
-void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
+namespace {
+
+void add_bends(CommandTable& commands, QMenu* menu, Desk& desk) {
   const std::pair<const char*, QString> bends[]{{"lettering.straight", Desk::tr("Set &straight")},
                                                 {"lettering.arc", Desk::tr("Bend on an &arc")},
                                                 {"lettering.guide", Desk::tr("Ride on a &guide")},
@@ -266,8 +268,9 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                                 break;
                             return inked > 1 ? QString() : Desk::tr("Select two or more letterings or outlines");
                           }});
-  add_line_commands(commands, menu, desk);
-  menu->addSeparator();
+}
+
+void add_gap_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
   const auto evens = desk.needs_lettering([](const Lettering& l) {
     return can_be_evened(l.recipe) ? QString() : Desk::tr("There are no gaps to even in this lettering");
   });
@@ -310,7 +313,10 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
       "lettering.gap-open", Desk::tr("Open the gap"), "Alt+Up", [](GapView& v) { v.widen(1); }, needs_gap);
   strip_command(
       "lettering.gap-tighten", Desk::tr("Tighten the gap"), "Alt+Down", [](GapView& v) { v.widen(-1); }, needs_gap);
-  menu->addSeparator();
+}
+
+// Along the guide, and the face's axes.
+void add_run_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
   commands.add(menu, {.id = "lettering.level",
                       .words = Desk::tr("Le&vel"),
                       .keys = {QKeySequence("Ctrl+Shift+L")},
@@ -348,7 +354,9 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                                    ? QString()
                                    : Desk::tr("The face is as its style already");
                       })});
-  menu->addSeparator();
+}
+
+void add_release_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
   commands.add(menu, {.id = "lettering.release",
                       .words = Desk::tr("&Release to outlines"),
                       .keys = {QKeySequence("Ctrl+Return")},
@@ -375,7 +383,9 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                             return reopenable(desk) != nullptr ? QString()
                                                                : Desk::tr("Select what was released from a lettering");
                           }});
-  menu->addSeparator();
+}
+
+void add_card_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
   const std::pair<QString, Card*> cards[]{{Desk::tr("&Letters card"), &desk.letters},
                                           {Desk::tr("&Bend card"), &desk.bend},
                                           {Desk::tr("S&pacing card"), &desk.spacing},
@@ -394,6 +404,21 @@ void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                               return card->isVisibleTo(card->window()) ? QString()
                                                                        : Desk::tr("The selection has no such card");
                             }});
+}
+
+} // namespace
+
+void fill_lettering_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
+  add_bends(commands, menu, desk);
+  add_line_commands(commands, menu, desk);
+  menu->addSeparator();
+  add_gap_commands(commands, menu, desk);
+  menu->addSeparator();
+  add_run_commands(commands, menu, desk);
+  menu->addSeparator();
+  add_release_commands(commands, menu, desk);
+  menu->addSeparator();
+  add_card_commands(commands, menu, desk);
 }
 
 } // namespace frelm
