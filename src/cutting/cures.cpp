@@ -126,7 +126,8 @@ Result<Document> lengthen(const Document& document, PieceId id, const DocumentEv
 
 std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& text, const FaceLibrary& faces) {
   std::vector<Cure> out{Cure::ShrinkLetters};
-  if (const Letters* letters = lettering.recipe.letters())
+  if (const Letters* letters = lettering.recipe.letters();
+      letters != nullptr && lettering.recipe.spacing.mode != SpacingMode::Spread) // that is as long at any width
     if (const auto width = axis_of(*letters, faces, width_axis); width && axis_value(*letters, *width) > width->low)
       out.insert(out.begin(), Cure::NarrowFace);
   const bool little = text.overflow / static_cast<double>(gap_count(text)) <= tightest * text.spaced->set->cap_height;

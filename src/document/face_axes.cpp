@@ -101,7 +101,7 @@ Result<WidthFit> fit_by_width(const Document& document, PieceId id, double lengt
   if (!(length > 0) || !std::isfinite(length))
     return bad_input("the length must be more than 0 mm");
   const Bend& bend = lettering->recipe.bend;
-  if (bend.warps() && (bend.laid_by() == BendKind::Rails && bend.placed_by_guides()))
+  if (bend.laid_by() == BendKind::Rails && bend.placed_by_guides())
     return bad_input("the letters fill what they are bent into, whatever their width");
   const auto at = [&](double width) {
     return edit_piece(document, id, [&](Piece& p) { set_axis(*p.lettering()->recipe.letters(), *axis, width); });

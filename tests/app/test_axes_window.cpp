@@ -1,11 +1,11 @@
 // A variable face in the window: its axes by field, slider and handle, a length by its width; faces that can't be cut.
 #include "reference/pixel_face.h"
+#include "reference/python.h"
 #include "room.h"
 #include "window_fixture.h"
 
 #include "document/face_axes.h"
 
-#include <QProcess>
 #include <QSlider>
 #include <QStandardItemModel>
 
@@ -45,9 +45,7 @@ class TestAxesWindow : public QObject {
 
 private slots:
   void initTestCase() {
-    QProcess python;
-    python.start("/usr/bin/python3", {FRELM_SOURCE_DIR "/tests/reference/make_variable_face.py", dir_.path()});
-    QVERIFY(python.waitForFinished(60'000) && python.exitCode() == 0);
+    QVERIFY(run_python("make_variable_face.py", {dir_.path()}));
     for (const QString& name : QDir(data_folder("faces") + "/cabin").entryList(QDir::Files))
       QVERIFY(QFile::copy(data_folder("faces") + "/cabin/" + name, dir_.filePath(name)));
   }

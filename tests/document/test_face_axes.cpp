@@ -4,9 +4,9 @@
 #include "document/job_file.h"
 #include "document/validity.h"
 #include "geom/path_data.h"
+#include "reference/python.h"
 #include "support/fixtures.h"
 
-#include <QProcess>
 #include <QTemporaryDir>
 #include <QTest>
 
@@ -27,9 +27,7 @@ class TestFaceAxes : public QObject {
 
 private slots:
   void initTestCase() {
-    QProcess python;
-    python.start("/usr/bin/python3", {FRELM_SOURCE_DIR "/tests/reference/make_variable_face.py", dir_.path()});
-    QVERIFY(python.waitForFinished(60'000) && python.exitCode() == 0);
+    QVERIFY(run_python("make_variable_face.py", {dir_.path()}));
     faces_.emplace(dir_.path().toStdString(), false);
     evaluator_.emplace(*faces_);
   }

@@ -1,6 +1,7 @@
 #include "reference/glyph_points.h"
 #include "reference/hb_shape.h"
 #include "reference/pixel_face.h"
+#include "reference/python.h"
 #include "support/fixtures.h"
 #include "type/bidi.h"
 #include "type/face_library.h"
@@ -43,12 +44,6 @@ double apart(const Face& a, const Face& b, const std::u32string& text) {
     }
   }
   return worst;
-}
-
-bool run_python(const QString& script, const QStringList& arguments) {
-  QProcess python;
-  python.start("/usr/bin/python3", QStringList{FRELM_SOURCE_DIR "/tests/reference/" + script} + arguments);
-  return python.waitForFinished(120'000) && python.exitCode() == 0;
 }
 
 } // namespace

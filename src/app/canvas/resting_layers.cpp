@@ -21,7 +21,8 @@ void RestingLayers::forget() {
 }
 
 void RestingLayers::make(const QPixmap& backdrop, const Picture& picture, PathCache& paths, const QRectF& clip) {
-  between_ = between_.empty() ? Range{picture.pieces.size(), picture.pieces.size()} : between_;
+  if (between_.empty()) // all lies under
+    between_ = {picture.pieces.size(), picture.pieces.size()};
   const auto layer = [&](QPixmap on, std::size_t first, std::size_t last) {
     QPainter painter(&on);
     painter.setFont(picture.font);
@@ -54,7 +55,7 @@ void RestingLayers::paint(QPainter& painter, const QPixmap& backdrop, const Pict
       between_ = changed;
       make(backdrop, picture, paths, clip);
     } else if (++frames_ % frames_looked_at == 0) { // less has changed than is painted each time?
-      if (lately_ != between_ && between_.holds(lately_)) {
+      if (!between_.empty() && lately_ != between_ && between_.holds(lately_)) {
         between_ = lately_;
         make(backdrop, picture, paths, clip);
       }

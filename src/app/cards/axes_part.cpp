@@ -51,6 +51,11 @@ AxesPart::AxesPart(Session& session, QWidget* parent) : Card(0, {}, session, par
   embed();
 }
 
+bool AxesPart::has(const std::string& tag) const {
+  return std::any_of(rows_of_axes_.begin(), rows_of_axes_.begin() + static_cast<std::ptrdiff_t>(shown_),
+                     [&](const Row& row) { return row.axis.tag == tag; });
+}
+
 void AxesPart::add_axis() {
   const std::size_t row = rows_of_axes_.size();
   auto* slider = new AxisSlider;
@@ -59,13 +64,13 @@ void AxesPart::add_axis() {
   rows_of_axes_.push_back({label, slider, field, {}});
   connect(slider, &QSlider::valueChanged, this, [this, row](int at) {
     const FaceAxis& axis = rows_of_axes_[row].axis;
-    set_axis_of_text(row, at / steps_per_unit(axis), true);
+    change_axis(row, at / steps_per_unit(axis), true);
   });
   connect(field, &MeasureField::edited, this,
-          [this, row](double value, bool stepped) { set_axis_of_text(row, value, stepped); });
+          [this, row](double value, bool stepped) { change_axis(row, value, stepped); });
 }
 
-void AxesPart::set_axis_of_text(std::size_t row, double value, bool stepped) {
+void AxesPart::change_axis(std::size_t row, double value, bool stepped) {
   const FaceAxis axis = rows_of_axes_[row].axis;
   edit(tr("Change %1").arg(axis_words(axis).toLower()), stepped, [&](Piece& p) {
     if (Letters* l = p.lettering() != nullptr ? p.lettering()->recipe.letters() : nullptr)
@@ -77,6 +82,8 @@ void AxesPart::refresh() {
   const Piece* piece = session_.selected();
   const Letters* l = piece != nullptr && piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
   const std::vector<FaceAxis> axes = l != nullptr ? axes_of(*l, session_.faces()) : std::vector<FaceAxis>{};
+  setVisible(!axes.empty());
+  shown_ = axes.size();
   while (rows_of_axes_.size() < axes.size())
     add_axis();
   for (std::size_t i = 0; i < rows_of_axes_.size(); ++i) {

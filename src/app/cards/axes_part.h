@@ -15,7 +15,8 @@ class AxesPart : public Card {
 
 public:
   explicit AxesPart(Session& session, QWidget* parent = nullptr);
-  void refresh() override;
+  void refresh() override; // hides itself where the face has no axes
+  bool has(const std::string& tag) const;
 
 private:
   struct Row {
@@ -25,9 +26,10 @@ private:
     FaceAxis axis;
   };
   void add_axis();
-  void set_axis_of_text(std::size_t row, double value, bool stepped);
+  void change_axis(std::size_t row, double value, bool stepped);
 
   std::vector<Row> rows_of_axes_; // as many as any face had so far
+  std::size_t shown_ = 0;
 };
 
 } // namespace frelm

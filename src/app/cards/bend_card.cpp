@@ -259,10 +259,8 @@ void BendCard::add_place_rows() {
          {tr("Side by side"), tr("Over them")}, bend_of(&Bend::corners),
          [this](const Lettering&) { return now_.line != nullptr && !now_.line->curve->corners().empty(); });
   choice({tr("Lines"), tr("Further lines"), tr("Change lines"), tr("Where further lines of the text go")},
-         {tr("Below"), tr("Above"), tr("Follow on")}, bend_of(&Bend::lines), [this](const Lettering& l) {
-           return (now_.arc || now_.guide) && l.recipe.letters() != nullptr &&
-                  plain_text(l.recipe.letters()->text).find(U'\n') != std::u32string::npos;
-         });
+         {tr("Below"), tr("Above"), tr("Follow on")}, bend_of(&Bend::lines),
+         [this](const Lettering& l) { return (now_.arc || now_.guide) && several_lines(l); });
   MeasureField *x = new_number({{}, tr("Place, x")}, {}), *y = new_number({{}, tr("Place, y")}, {});
   add_row(tr("Place"), {x, y});
   const auto placed = [this](const Lettering& l) { return !l.recipe.bend.placed_by_guides() && now_.letters; };

@@ -88,6 +88,7 @@ protected:
     return box;
   }
 
+  static bool several_lines(const Lettering& lettering);
   // Of the lettering selected; steps by arrows and wheel merge.
   virtual void edit_lettering(const QString& step, bool stepped, const std::function<void(Lettering&)>& change);
   void on_show(std::function<void(const Lettering&)> show) { shows_.push_back(std::move(show)); }

@@ -38,11 +38,6 @@ constexpr auto letters_of = [](auto Letters::*member) {
   };
 };
 
-bool several_lines(const Lettering& l) {
-  const Letters* letters = l.recipe.letters();
-  return letters != nullptr && plain_text(letters->text).find(U'\n') != std::u32string::npos;
-}
-
 } // namespace
 
 LettersCard::LettersCard(Session& session, QWidget* parent)
@@ -277,7 +272,6 @@ void LettersCard::show_face(const Letters& l) {
     style_->addItem(style);
   style_->setCurrentText(style);
   axes_->refresh();
-  axes_->setVisible(!axes_of(l, session_.faces()).empty());
 }
 
 void LettersCard::show_size(const Piece& piece, const Letters& l) {
@@ -300,7 +294,7 @@ void LettersCard::show_size(const Piece& piece, const Letters& l) {
                            : tr("No Latin capitals: cap height is that of the tallest letter."));
   ink_width_->show_value(now ? now->ink.width() : 0);
   ink_height_->show_value(now ? now->ink.height() : 0);
-  show_row(reached_by_, bend.laid_by() == BendKind::Straight && axis_of(l, session_.faces(), width_axis).has_value());
+  show_row(reached_by_, bend.laid_by() == BendKind::Straight && axes_->has(width_axis));
   show_row(guide_scaling_, bend.kind == BendKind::Guide);
 }
 

@@ -122,9 +122,10 @@ void level_selected(Desk& desk) {
 
 void fit_by_face_width(Desk& desk, std::optional<double> mm) {
   const Piece* piece = desk.session.selected();
-  const Result<PieceResult>& now =
-      piece != nullptr ? desk.session.seated(piece->id) : Result<PieceResult>(PieceResult{});
-  if (piece == nullptr || !now || now->seated == nullptr)
+  if (piece == nullptr)
+    return;
+  const Result<PieceResult>& now = desk.session.seated(piece->id);
+  if (!now || now->seated == nullptr)
     return;
   const double length = mm.value_or(now->seated->guide_length);
   desk.start_task<WidthFit>(
@@ -140,7 +141,7 @@ void fit_by_face_width(Desk& desk, std::optional<double> mm) {
         constexpr double told = 0.05; // mm
         const Unit unit = desk.session.document().unit;
         desk.session.apply(Desk::tr("Fit by the face's width"), std::move(fit->document));
-        if (std::abs(fit->rest_mm) < told)
+        if (!fit->at_end || std::abs(fit->rest_mm) < told)
           return;
         const QString rest = QString::fromStdString(format_length(std::abs(fit->rest_mm), unit));
         const QString by = fit->rest == RestBy::Size ? Desk::tr("letter size") : Desk::tr("letter spacing");
