@@ -49,7 +49,7 @@ private slots:
     const QMap<QString, QStringList> allowed{
         {"style", {}},
         {"commands", {"style"}},
-        {"session", {}},
+        {"session", {"style"}},
         {"canvas", {"style", "session"}},
         {"pieces", {"style", "session"}},
         {"check", {"style", "session"}},

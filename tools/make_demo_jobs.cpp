@@ -11,7 +11,7 @@ using namespace frelm;
 
 namespace {
 
-constexpr Colour ink{0x1f, 0x2a, 0x33}, tan{0x7a, 0x4a, 0x14}, madder{0x9b, 0x2f, 0x45};
+constexpr Colour ink{0x1f, 0x2a, 0x33}, tan{0x7a, 0x4a, 0x14}, madder{0x9b, 0x2f, 0x45}, cream{0xf0, 0xe8, 0xd0};
 
 PieceId add(Document& document, const std::u32string& text, Point at, Colour colour,
             const std::function<void(Recipe&)>& change) {
@@ -65,19 +65,38 @@ Document badge() {
   return d;
 }
 
-// A transom: the name in a joined script, welded, over the home port.
+// A transom: the name in a joined script with a border and a block shade, over the home port.
 Document transom() {
   Document d;
   d.sheet = {900, 300};
-  add(d, U"Marigold", {450, 165}, ink, [](Recipe& r) {
+  add(d, U"Marigold", {445, 160}, cream, [](Recipe& r) {
     r.letters()->face = {"Dancing Script", "Bold"};
     r.letters()->size = 110;
+    r.finish.steps.push_back(
+        {BorderStep{.rings = {{.distance = 4}}, .holes = HoleRule::DropSmall, .hole_size = 12}, true});
+    r.finish.steps.push_back({ShadeStep{.depth = 12}, true});
   });
   add(d, U"Upper Creek", {450, 258}, tan, [](Recipe& r) {
     r.letters()->face = {"Lato", "Bold"};
     r.letters()->size = 26;
     r.letters()->capitals = Capitals::Capitals;
     r.spacing.letter = 4;
+  });
+  return d;
+}
+
+// A decal in three layers of vinyl, laid over one another.
+Document tide_decal() {
+  Document d;
+  d.sheet = {400, 200};
+  add(d, U"Low Tide", {200, 118}, cream, [](Recipe& r) {
+    r.letters()->face = {"Lobster Two", "Bold"};
+    r.letters()->size = 60;
+    r.bend.kind = BendKind::Arc;
+    r.bend.arc = {ArcBy::Rise, 18, ArcSide::Over};
+    r.finish.steps.push_back({BorderStep{.rings = {{.distance = 3, .colour = madder}, {.distance = 7, .colour = ink}},
+                                         .holes = HoleRule::Drop},
+                              true});
   });
   return d;
 }
@@ -322,7 +341,8 @@ int main(int argc, char** argv) {
         std::pair{"slow-ribbon", slow_ribbon()}, std::pair{"pontoon-frame", pontoon_frame()},
         std::pair{"badge-starter", badge_starter()}, std::pair{"pulled-node", pulled_node()},
         std::pair{"creek-plaque", creek_plaque()}, std::pair{"slow-wake", slow_wake()},
-        std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()}}) {
+        std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()},
+        std::pair{"tide-decal", tide_decal()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

@@ -55,6 +55,7 @@ int main(int argc, char** argv) {
   window.close_page();
   window.open_file(data_folder("demo") + "/marigold-transom.frelm");
   select_text(window, "Marigold");
+  window.commands().action("lettering.card.4")->trigger();
   take("transom");
   window.canvas().set_view(View::Lines);
   take("transom-lines");

@@ -44,9 +44,9 @@ Result<int> run_check(const std::string& path, bool json, CommandContext& contex
   for (const Finding& f : report.findings) {
     if (json)
       list.push_back(
-          {{"weight", weight_name(f.weight)}, {"title", finding_title(f.kind)}, {"detail", english(f.detail)}});
+          {{"weight", weight_name(f.weight)}, {"title", finding_title(f.kind).text}, {"detail", english(f.detail)}});
     else
-      context.out << weight_name(f.weight) << ": " << finding_title(f.kind) << " — " << english(f.detail) << "\n";
+      context.out << weight_name(f.weight) << ": " << finding_title(f.kind).text << " — " << english(f.detail) << "\n";
   }
   if (json)
     context.out << nlohmann::ordered_json{{"findings", list}}.dump() << "\n";

@@ -28,6 +28,7 @@ void add_seat_command(CLI::App& app, CommandContext& context);
 void add_weld_command(CLI::App& app, CommandContext& context);
 void add_offset_command(CLI::App& app, CommandContext& context);
 void add_shade_command(CLI::App& app, CommandContext& context);
+void add_finish_command(CLI::App& app, CommandContext& context);
 void add_thin_command(CLI::App& app, CommandContext& context);
 void add_warp_command(CLI::App& app, CommandContext& context);
 void add_trace_command(CLI::App& app, CommandContext& context);
@@ -35,6 +36,14 @@ void add_check_command(CLI::App& app, CommandContext& context);
 
 // Where the bundled faces and the demo jobs are: beside an installed program, else in the source tree.
 std::string data_directory(const std::string& name);
+
+// What is wrong with what was typed: the sentence, and the option or file it is about.
+inline Error misuse(std::string what, std::string at) {
+  return bad_input(as_it_is(std::move(what)), as_it_is(std::move(at)));
+}
+inline Error at_place(const Error& error, std::string at) {
+  return {error.code, as_it_is(error.text()), as_it_is(std::move(at))};
+}
 
 // The documented JSON of placed letters.
 std::string letters_json(const SeatedText& text);

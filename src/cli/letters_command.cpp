@@ -28,8 +28,8 @@ Result<int> run_letters(const std::string& path, const std::string& name, Comman
   }
   if (!found)
     return Error{ErrorCode::NotFound,
-                 name.empty() ? "the job has no lettering" : "the job has no lettering of that name",
-                 name.empty() ? path : name};
+                 as_it_is(name.empty() ? "the job has no lettering" : "the job has no lettering of that name"),
+                 as_it_is(name.empty() ? path : name)};
   return 0;
 }
 

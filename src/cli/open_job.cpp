@@ -10,7 +10,7 @@ Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
     return bytes.error();
   Result<Document> document = read_job(*bytes);
   if (!document)
-    return Error{document.error().code, document.error().text(), path};
+    return at_place(document.error(), path);
   OpenJob job{std::move(*document), std::make_unique<FaceLibrary>(data_directory("faces"), true)};
   if (job.document.carried)
     job.faces->set_carried(*job.document.carried);
@@ -23,7 +23,7 @@ Result<SvgDrawing> read_drawing(const std::string& path, CommandContext& context
     return bytes.error();
   Result<SvgDrawing> drawing = read_svg(*bytes);
   if (!drawing)
-    return Error{drawing.error().code, drawing.error().text(), path};
+    return at_place(drawing.error(), path);
   return std::move(*drawing);
 }
 

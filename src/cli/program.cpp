@@ -30,7 +30,7 @@ std::optional<Error> wild_number(const CLI::App& app) {
         for (const std::string& text : option->results()) {
           double value = 0;
           if (!CLI::detail::lexical_cast(text, value) || !(std::abs(value) <= largest_number))
-            return bad_input(fmt::format("'{}' is not a number up to {:g}", text, largest_number), option->get_name());
+            return misuse(fmt::format("'{}' is not a number up to {:g}", text, largest_number), option->get_name());
         }
   return std::nullopt;
 }
@@ -48,6 +48,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_weld_command(app, context);
   add_offset_command(app, context);
   add_shade_command(app, context);
+  add_finish_command(app, context);
   add_thin_command(app, context);
   add_trace_command(app, context);
   add_warp_command(app, context);

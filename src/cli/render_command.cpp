@@ -19,9 +19,9 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   if (!format)
     return format.error();
   if (o.view != "ink" && o.view != "lines")
-    return bad_input("only ink and lines are built yet", "--view");
+    return misuse("only ink and lines are built yet", "--view");
   if (*format == ExportFormat::Svg && o.view != "ink")
-    return bad_input("a view is for pictures; an SVG file holds the outlines", "--view");
+    return misuse("a view is for pictures; an SVG file holds the outlines", "--view");
   Result<OpenJob> job = open_job(o.job, context);
   if (!job)
     return job.error();

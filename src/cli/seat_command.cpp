@@ -31,7 +31,7 @@ Result<double> number(std::string_view text, const std::string& flag) {
   double v = 0;
   const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), v);
   if (status != std::errc() || end != text.data() + text.size() || !(std::abs(v) <= largest_number))
-    return bad_input(fmt::format("'{}' is not a number", text), flag);
+    return misuse(fmt::format("'{}' is not a number", text), flag);
   return v;
 }
 
@@ -49,7 +49,7 @@ Result<ArcBend> parse_arc(const std::string& text) {
   const std::size_t equals = text.find('=');
   const std::string name = text.substr(0, equals);
   if (equals == std::string::npos || (name != "radius" && name != "rise" && name != "sweep"))
-    return bad_input("takes radius=MM, rise=MM or sweep=DEG", "--arc");
+    return misuse("takes radius=MM, rise=MM or sweep=DEG", "--arc");
   arc.by = name == "radius" ? ArcBy::Radius : name == "rise" ? ArcBy::Rise : ArcBy::Sweep;
   const Result<double> value = number(std::string_view(text).substr(equals + 1), "--arc");
   if (!value)
@@ -69,10 +69,10 @@ Result<SeatGuide> guide_for(const SeatOptions& o, const SpacedText& spaced) {
   out.place.anchor = o.anchor;
   const int given = (o.guide.empty() ? 0 : 1) + (o.arc.empty() ? 0 : 1) + (o.has_circle ? 1 : 0);
   if (given != 1)
-    return bad_input("give one of --guide, --arc and --circle", "seat");
+    return misuse("give one of --guide, --arc and --circle", "seat");
   if (!o.arc.empty()) {
     if (o.has_start || o.has_anchor)
-      return bad_input("an arc is centred on its run; leave --start and --anchor out", "--arc");
+      return misuse("an arc is centred on its run; leave --start and --anchor out", "--arc");
     const Result<ArcBend> arc = parse_arc(o.arc);
     if (!arc)
       return arc.error();
@@ -86,9 +86,9 @@ Result<SeatGuide> guide_for(const SeatOptions& o, const SpacedText& spaced) {
   }
   if (o.has_circle) {
     if (!(o.circle > 0))
-      return bad_input("the circle's radius must be more than 0 mm", "--circle");
+      return misuse("the circle's radius must be more than 0 mm", "--circle");
     if (o.has_start)
-      return bad_input("use --at with a circle, not --start", "--start");
+      return misuse("use --at with a circle, not --start", "--start");
     const double s = o.circle * radians(o.at);
     out.curve = Curve::circle({0, 0}, o.circle);
     out.place.s = o.side_right ? out.curve.length() - s : s;
@@ -111,13 +111,13 @@ Result<SeatGuide> guide_for(const SeatOptions& o, const SpacedText& spaced) {
 
 Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
   if ((o.has_gap || o.fill) && o.spacing != SpacingMode::EvenGaps)
-    return bad_input("goes with --spacing even", o.fill ? "--fill" : "--gap");
+    return misuse("goes with --spacing even", o.fill ? "--fill" : "--gap");
   if (o.has_gap && o.fill)
-    return bad_input("give one of --gap and --fill", "--fill");
+    return misuse("give one of --gap and --fill", "--fill");
   if (o.fill && !o.arc.empty())
-    return bad_input("an arc has no end to fill; give a circle or a guide", "--fill");
+    return misuse("an arc has no end to fill; give a circle or a guide", "--fill");
   if (!(o.min_gap >= 0))
-    return bad_input("must be 0 mm or more", "--min-gap");
+    return misuse("must be 0 mm or more", "--min-gap");
   const Result<std::shared_ptr<const Face>> face = open_font(o.face);
   if (!face)
     return face.error();
@@ -132,7 +132,7 @@ Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
   spacing.gap = o.gap, spacing.least_gap = o.min_gap;
   const auto set = set_text(letters, ligatures_for(spacing), **face);
   if (!set)
-    return Error{set.error().code, set.error().message, "--size"};
+    return at_place(set.error(), "--size");
   const auto spaced = space_text(*set, spacing, Alignment::Centre);
   Result<SeatGuide> guide = guide_for(o, *spaced);
   if (!guide)
@@ -149,10 +149,11 @@ Result<int> run_seat(const SeatOptions& o, CommandContext& context) {
     return placed.error();
   const SeatedText& seated = *placed;
   if (!o.output.empty()) {
-    const auto finished = finish(letter_outlines(seated), Finish{}, {});
+    const auto finished = finish([&] { return letter_outlines(seated); }, nullptr, Finish{});
     if (!finished)
       return finished.error();
-    const CutSheet sheet{seated.ink.grown(1), {{1, o.text, {}, Destination::Knife, (*finished)->outline}}};
+    const CutSheet sheet{seated.ink.grown(1),
+                         {{1, o.text, {}, Destination::Knife, *(*finished)->letters().outline, {}}}};
     if (const Result<Done> done = context.storage.write(o.output, write_svg(sheet)); !done)
       return done.error();
   }

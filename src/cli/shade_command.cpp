@@ -1,6 +1,7 @@
 // frelm-cli shade IN.svg --angle DEG --depth MM [--kind block|drop] [--alone] [--gap MM] -o OUT.svg
 #include "cli/geometry.h"
 #include "geom/shade.h"
+#include "lettering/finish.h"
 
 #include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
@@ -8,7 +9,6 @@
 namespace frelm {
 namespace {
 
-enum class ShadeKind { Block, Drop };
 struct ShadeCommandOptions {
   double angle = 0, depth = 0;
   ShadeKind kind = ShadeKind::Block;

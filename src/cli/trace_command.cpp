@@ -21,7 +21,7 @@ Result<int> run_trace(const TraceCommandOptions& o, CommandContext& context) {
     return bytes.error();
   const Result<GreyPicture> picture = read_png(*bytes);
   if (!picture)
-    return Error{picture.error().code, picture.error().text(), path};
+    return at_place(picture.error(), path);
   std::vector<double> seconds;
   const Result<ThinResult> result = run_timed([&] { return trace(*picture, o.trace); }, o.files.repeat, seconds);
   if (!result)

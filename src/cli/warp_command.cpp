@@ -24,7 +24,7 @@ struct WarpCommandOptions {
 Result<Curve> rail(const std::string& data, const char* option) {
   Result<Curve> curve = parse_curve(data);
   if (!curve)
-    return Error{curve.error().code, curve.error().text(), option};
+    return at_place(curve.error(), option);
   return std::move(*curve);
 }
 
@@ -46,7 +46,7 @@ Result<Bend> between_rails(const WarpCommandOptions& o, const Box& source) {
 }
 
 Result<std::array<double, 4>> parse_corners(std::string_view text) {
-  const Error wrong = bad_input("takes four places along --into in %, top left first: 0,30,50,80", "--corners");
+  const Error wrong = misuse("takes four places along --into in %, top left first: 0,30,50,80", "--corners");
   std::array<double, 4> out{};
   for (std::size_t k = 0; k < 4; ++k) {
     const std::size_t comma = std::min(text.find(','), text.size());
@@ -63,9 +63,9 @@ Result<Bend> into_shape(const WarpCommandOptions& o, const Outline& outline) {
   const Box source = outline.bounds();
   const Result<Outline> shape = parse_outline(o.into);
   if (!shape)
-    return Error{shape.error().code, shape.error().text(), "--into"};
+    return at_place(shape.error(), "--into");
   if (shape->contours.size() != 1)
-    return bad_input("takes one closed line", "--into");
+    return misuse("takes one closed line", "--into");
   Result<FillTarget> target = fill_target(shape->contours.front());
   if (!target)
     return target.error();
@@ -94,9 +94,9 @@ Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
   if (!input)
     return input.error();
   if (o.into.empty() == (o.top.empty() && o.bottom.empty()))
-    return bad_input("give --top and --bottom, or --into", "warp");
+    return misuse("give --top and --bottom, or --into", "warp");
   if (!o.corners.empty() && o.into.empty())
-    return bad_input("goes with --into", "--corners");
+    return misuse("goes with --into", "--corners");
   const Outline outline = input->all();
   const Result<Bend> bend = o.into.empty() ? between_rails(o, outline.bounds()) : into_shape(o, outline);
   if (!bend)
@@ -107,10 +107,10 @@ Result<int> run_warp(const WarpCommandOptions& o, CommandContext& context) {
   if (!result)
     return result.error();
   if (result->report.folds > 0)
-    return bad_input(o.into.empty() ? "the outline folds over itself between these rails; move them apart there"
-                                    : "the outline folds over itself in this shape; move its corners",
-                     fmt::format("x {:.1f} to {:.1f}, y {:.1f} to {:.1f}", result->report.fold_box.x0,
-                                 result->report.fold_box.x1, result->report.fold_box.y0, result->report.fold_box.y1));
+    return misuse(o.into.empty() ? "the outline folds over itself between these rails; move them apart there"
+                                 : "the outline folds over itself in this shape; move its corners",
+                  fmt::format("x {:.1f} to {:.1f}, y {:.1f} to {:.1f}", result->report.fold_box.x0,
+                              result->report.fold_box.x1, result->report.fold_box.y0, result->report.fold_box.y1));
   const WarpStretch stretch = stretch_of(outline, *map);
   nlohmann::ordered_json json;
   json["nodes_in"] = result->report.nodes_in;

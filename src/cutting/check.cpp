@@ -10,7 +10,7 @@
 #include "geom/crossings.h"
 #include "geom/distance.h"
 #include "geom/narrow.h"
-#include "lettering/finish_steps.h"
+#include "lettering/finish.h"
 #include "lettering/gaps.h"
 
 #include <fmt/format.h>
@@ -22,7 +22,7 @@ constexpr double off_sheet = 0.001; // mm; less is rounding
 
 // Words for one and for several; the count is %2.
 template <class... Parts>
-Said counted(std::size_t n, const char* one, const char* several, const std::string& name, Parts&&... more) {
+Said counted(std::size_t n, Words one, Words several, const std::string& name, Parts&&... more) {
   return say(n == 1 ? one : several, name, std::to_string(n), std::forward<Parts>(more)...);
 }
 
@@ -80,12 +80,18 @@ private:
       if (result.error().code == ErrorCode::Cancelled)
         return;
       const bool face = result.error().code == ErrorCode::NotFound;
-      add(Weight::MustFix, face ? FindingKind::FaceMissing : FindingKind::CannotBeSet, as_it_is(result.error().text()),
-          &piece, {});
+      add(Weight::MustFix, face ? FindingKind::FaceMissing : FindingKind::CannotBeSet, result.error().said(), &piece,
+          {});
       return;
     }
-    if (result->outline != nullptr)
-      cut_.push_back({&piece, result->outline, result->ink});
+    Box drawn = result->ink;
+    for (const PieceLayer& l : result->outline != nullptr ? layers_of(piece, *result) : std::vector<PieceLayer>{}) {
+      if (l.destination != Destination::Knife && l.destination != Destination::Pen)
+        continue;
+      const Box box = l.outline->bounds();
+      cut_.push_back({&piece, l.outline, box, l.colour, l.destination});
+      drawn.add(box);
+    }
     if (std::optional<Finding> gave_up = fallbacks(result->weld, name)) {
       gave_up->piece = piece.id, gave_up->where = result->ink;
       report_.findings.push_back(std::move(*gave_up));
@@ -97,13 +103,14 @@ private:
     else if (result->outline != nullptr)
       check_outline(piece, *result->outline, name);
     const Box sheet{-off_sheet, -off_sheet, document_.sheet.width + off_sheet, document_.sheet.height + off_sheet};
-    if (!result->ink.empty() && !sheet.contains(result->ink))
+    if (!drawn.empty() && !sheet.contains(drawn))
       add(Weight::MustFix, FindingKind::OutsideSheet, say(FRELM_WORDS("core", "%1 reaches past the edge"), name),
-          &piece, result->ink, {Cure::MoveOntoSheet});
+          &piece, drawn, {Cure::MoveOntoSheet});
   }
 
   // Two pieces of one colour and one operation whose lines cross are cut through each other. Colours are layers: they
-  // may lie over one another. One finding for each piece that crosses some before it.
+  // may lie over one another; two layers of one piece in one colour may not. One finding for each piece or layer that
+  // crosses some before it.
   void check_pieces_apart() {
     constexpr std::size_t most_named = 3;
     std::vector<std::optional<Boundary>> lines(cut_.size()); // of those that come over one another
@@ -116,14 +123,23 @@ private:
       std::vector<std::size_t> crossed;
       for (std::size_t i = 0; i < j && crossed.size() <= most_named && !stop_.stop_requested(); ++i) {
         const Cut& a = cut_[i];
-        if (a.piece->colour != b.piece->colour || a.piece->destination != b.piece->destination ||
-            !a.ink.overlaps(b.ink))
+        if (a.colour != b.colour || a.destination != b.destination || !a.ink.overlaps(b.ink))
           continue;
-        if (const auto at = line_of(i).meets(line_of(j)))
+        std::optional<Point> at = line_of(i).meets(line_of(j));
+        if (!at && a.piece == b.piece)
+          at = inside_of(*b.outline, *a.outline);
+        if (at)
           where.add(*at), crossed.push_back(i);
       }
       if (crossed.empty())
         continue;
+      if (cut_[crossed[0]].piece == b.piece) {
+        add(Weight::MustFix, FindingKind::PiecesCross,
+            say(FRELM_WORDS("core", "%1: layers of one colour lie over one another; give each a colour of its own"),
+                short_name(*b.piece)),
+            b.piece, b.ink);
+        continue;
+      }
       std::string others = short_name(*cut_[crossed[0]].piece);
       for (std::size_t k = 1; k < std::min(crossed.size(), most_named); ++k)
         others += ", " + short_name(*cut_[crossed[k]].piece);
@@ -134,6 +150,14 @@ private:
               short_name(*b.piece), others),
           b.piece, where.grown(15));
     }
+  }
+
+  // A place of what lies whole on another area, holes left out.
+  static std::optional<Point> inside_of(const Outline& upper, const Outline& lower) {
+    for (const Contour& c : upper.contours)
+      if (!c.segments.empty() && winding_number(lower, c.segments.front().p0) != 0)
+        return c.segments.front().p0;
+    return std::nullopt;
   }
 
   void check_lettering(const Piece& piece, const Lettering& lettering, const std::shared_ptr<const SeatedText>& seated,
@@ -175,7 +199,7 @@ private:
               name),
           &piece, text.ink);
     const bool on_guide = lettering.recipe.bend.rides();
-    const auto line = on_guide ? evaluator_.guide(document_, lettering) : bad_input("");
+    const auto line = on_guide ? evaluator_.guide(document_, lettering) : bad_input({});
     const bool inward =
         (on_guide && lettering.recipe.bend.guide.tops == Tops::Inward) ||
         (lettering.recipe.bend.laid_by() == BendKind::Arc && lettering.recipe.bend.arc.side == ArcSide::Under);
@@ -433,13 +457,15 @@ private:
     const Piece* piece;
     std::shared_ptr<const Outline> outline; // finished
     Box ink;
+    Colour colour;
+    Destination destination;
   };
-  std::vector<Cut> cut_;
+  std::vector<Cut> cut_; // layers
 };
 
 } // namespace
 
-const char* finding_title(FindingKind kind) {
+Words finding_title(FindingKind kind) {
   switch (kind) {
   case FindingKind::GuideCut:
     return FRELM_WORDS("core", "Guide would be cut");
@@ -498,7 +524,7 @@ const char* finding_title(FindingKind kind) {
   case FindingKind::CheckFailed:
     return FRELM_WORDS("core", "The check failed");
   }
-  return "";
+  return {};
 }
 
 std::optional<Finding> fallbacks(const WeldReport& report, const std::string& name) {

@@ -50,7 +50,7 @@ enum class FindingKind {
   LettersLive,
   CheckFailed
 };
-const char* finding_title(FindingKind kind); // "Overlap would be cut"
+Words finding_title(FindingKind kind); // "Overlap would be cut"
 
 struct Finding {
   Weight weight = Weight::Note;
@@ -77,6 +77,6 @@ CheckReport check(const Document& document, const DocumentEvaluator& evaluator, 
 // guide that grows without end), and then nothing is changed; Cancelled.
 Result<Document> cured(const Document& document, PieceId piece, Cure cure, const DocumentEvaluator& evaluator,
                        std::stop_token stop = {});
-const char* cure_name(Cure cure);
+Words cure_name(Cure cure);
 
 } // namespace frelm

@@ -6,7 +6,7 @@
 
 #include "document/arrange.h"
 #include "document/face_axes.h"
-#include "lettering/finish_steps.h"
+#include "lettering/finish.h"
 #include "lettering/gaps.h"
 
 namespace frelm {
@@ -21,8 +21,8 @@ std::size_t gap_count(const SeatedText& text) {
   return text.letters.size() > 1 ? text.letters.size() - 1 : 1;
 }
 
-Error not_cured(const std::stop_token& stop, const char* why) {
-  return stop.stop_requested() ? Error{ErrorCode::Cancelled, "cancelled", ""} : bad_input(why);
+Error not_cured(const std::stop_token& stop, Words why) {
+  return stop.stop_requested() ? Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}} : bad_input(why);
 }
 
 Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& evaluator,
@@ -33,7 +33,7 @@ Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& 
     if (!r)
       return r.error();
     if (r->seated == nullptr)
-      return bad_input("there are no letters to shrink");
+      return bad_input(FRELM_WORDS("core", "there are no letters to shrink"));
     const SeatedText& text = *r->seated;
     const bool straddles =
         std::any_of(text.letters.begin(), text.letters.end(), [](const PlacedLetter& l) { return l.straddles; });
@@ -53,8 +53,10 @@ Result<Document> shrink(Document document, PieceId id, const DocumentEvaluator& 
       recipe.spacing.gap *= std::max(k, 0.05);
     });
   }
-  return not_cured(stop, "the letters would have to be very small before they fit; nothing was changed, choose another "
-                         "guide or fewer letters");
+  return not_cured(
+      stop, FRELM_WORDS("core",
+                        "the letters would have to be very small before they fit; nothing was changed, choose another "
+                        "guide or fewer letters"));
 }
 
 Result<Document> narrow(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
@@ -83,7 +85,8 @@ Result<Document> tighten(Document document, PieceId id, const DocumentEvaluator&
     const double less = (r->seated->overflow * 1.0001 + settled) / static_cast<double>(gap_count(*r->seated));
     document = edit_piece(std::move(document), id, [&](Piece& p) { p.lettering()->recipe.spacing.letter -= less; });
   }
-  return not_cured(stop, "tightening alone does not make the run fit; nothing was changed, shrink the letters");
+  return not_cured(
+      stop, FRELM_WORDS("core", "tightening alone does not make the run fit; nothing was changed, shrink the letters"));
 }
 
 Result<Document> lengthen(const Document& document, PieceId id, const DocumentEvaluator& evaluator,
@@ -117,9 +120,12 @@ Result<Document> lengthen(const Document& document, PieceId id, const DocumentEv
       });
     }
     if (now == before)
-      return bad_input("the guide can't be lengthened: it is locked, or follows something else; nothing was changed");
+      return bad_input(FRELM_WORDS(
+          "core", "the guide can't be lengthened: it is locked, or follows something else; nothing was changed"));
   }
-  return not_cured(stop, "lengthening the guide does not make the run fit; nothing was changed, shrink the letters");
+  return not_cured(
+      stop,
+      FRELM_WORDS("core", "lengthening the guide does not make the run fit; nothing was changed, shrink the letters"));
 }
 
 } // namespace
@@ -166,11 +172,11 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
                        std::stop_token stop) {
   const Piece* piece = document.find(id);
   if (piece == nullptr)
-    return bad_input("the piece is no longer there");
+    return bad_input(FRELM_WORDS("core", "the piece is no longer there"));
   if (piece->lettering() == nullptr &&
       (cure == Cure::NarrowFace || cure == Cure::ShrinkLetters || cure == Cure::Tighten ||
        cure == Cure::LengthenGuide || cure == Cure::KeepJoined || cure == Cure::EvenGaps || cure == Cure::SpreadOver))
-    return bad_input("the piece is no lettering any more");
+    return bad_input(FRELM_WORDS("core", "the piece is no lettering any more"));
   switch (cure) {
   case Cure::SwitchWeldOn:
     return edit_piece(document, id, [](Piece& p) {
@@ -182,17 +188,20 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
   case Cure::SendToGuide:
     return edit_piece(document, id, [](Piece& p) { p.destination = Destination::Guide; });
   case Cure::MoveOntoSheet: {
-    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat, stop);
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Finish, stop);
     if (!r)
       return r.error();
+    Box drawn = r->ink;
+    if (r->finished != nullptr)
+      drawn.add(r->finished->bounds());
     const auto shift = [](double low, double high, double size) {
       return high - low > size ? (size - low - high) / 2 : low < 0 ? -low : high > size ? size - high : 0;
     };
     Document moved = move_pieces(
         document, {id},
-        {shift(r->ink.x0, r->ink.x1, document.sheet.width), shift(r->ink.y0, r->ink.y1, document.sheet.height)});
+        {shift(drawn.x0, drawn.x1, document.sheet.width), shift(drawn.y0, drawn.y1, document.sheet.height)});
     if (moved == document)
-      return bad_input("the piece can't be moved: it is locked, or follows something that is");
+      return bad_input(FRELM_WORDS("core", "the piece can't be moved: it is locked, or follows something that is"));
     return moved;
   }
   case Cure::NarrowFace:
@@ -217,7 +226,7 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
   return document;
 }
 
-const char* cure_name(Cure cure) {
+Words cure_name(Cure cure) {
   switch (cure) {
   case Cure::SwitchWeldOn:
     return FRELM_WORDS("core", "Weld");
@@ -240,7 +249,7 @@ const char* cure_name(Cure cure) {
   case Cure::SpreadOver:
     return FRELM_WORDS("core", "Spread over it");
   }
-  return "";
+  return {};
 }
 
 } // namespace frelm

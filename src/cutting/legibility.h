@@ -13,7 +13,7 @@
 namespace frelm {
 
 struct LegibilityReading {
-  const char* what = "";      // "Width of O to height of I"
+  Words what;                 // "Width of O to height of I"
   double low = 0, high = 0;   // measured, as ratios; the same where there is one figure; mm for the reading distance
   double least = 0, most = 0; // asked for; both 0: a note, nothing is asked
   std::string source;         // "703.5.4"

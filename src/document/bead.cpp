@@ -10,7 +10,7 @@ Result<Bead> bead_of(const Document& document, PieceId id, const DocumentEvaluat
   const Piece* piece = document.find(id);
   const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
   if (l == nullptr || !l->recipe.bend.rides())
-    return bad_input("the letters ride on no guide", "Bend");
+    return bad_input(FRELM_WORDS("core", "the letters ride on no guide"), FRELM_WORDS("core", "Bend"));
   const auto line = evaluator.guide(document, *l);
   if (!line)
     return line.error();
@@ -78,7 +78,7 @@ Result<BeadCatch> level_catch(const Document& document, PieceId id, const Docume
     return there.error();
   if (there->guide->length() != bead->guide->length() ||
       (document.find(id) == level->find(id) && !(*level == document)))
-    return bad_input("the guide is turned, not the run", "Level");
+    return bad_input(FRELM_WORDS("core", "the guide is turned, not the run"), FRELM_WORDS("core", "Level"));
   return BeadCatch{there->s, "level"};
 }
 

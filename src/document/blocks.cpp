@@ -52,9 +52,10 @@ Together block_from(const Document& document, const std::vector<PieceId>& pieces
 Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind, const DocumentEvaluator& evaluator) {
   const Piece* piece = document.find(id);
   if (piece == nullptr || piece->guide() != nullptr)
-    return bad_input("choose letters or an outline; a guide can't be warped", "Bend");
+    return bad_input(FRELM_WORDS("core", "choose letters or an outline; a guide can't be warped"),
+                     FRELM_WORDS("core", "Bend"));
   if (piece->locked)
-    return bad_input("the piece is locked; unlock it to bend it", "Bend");
+    return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it to bend it"), FRELM_WORDS("core", "Bend"));
   const Result<PieceResult> now = evaluator.seat_now(document, id);
   const Box size = now.value_or({}).ink;
   const Point centre = !size.empty() ? size.centre() : Point{document.sheet.width / 2, document.sheet.height / 2};
@@ -88,7 +89,8 @@ Result<Together> bend_together(const Document& document, const std::vector<Piece
     if (p->guide() == nullptr && std::find(ids.begin(), ids.end(), p->id) != ids.end())
       source.pieces.push_back(p->id);
   if (source.pieces.size() < 2)
-    return bad_input("select two or more letterings or outlines to bend them together", "Bend");
+    return bad_input(FRELM_WORDS("core", "select two or more letterings or outlines to bend them together"),
+                     FRELM_WORDS("core", "Bend"));
   return block_from(document, source.pieces, kind);
 }
 
@@ -104,8 +106,9 @@ std::optional<Error> warp_refusal(const Document& before, const Document& after,
     return std::nullopt;
   const Point at = now->bent->report.fold_box.centre();
   const auto length = [&](double mm) { return format_length(std::round(mm * 10) / 10, after.unit); };
-  return bad_input("the letters would fold over there; bend less",
-                   "x " + length(at.x) + ", y " + length(at.y) + " " + unit_name(after.unit));
+  return bad_input(
+      FRELM_WORDS("core", "the letters would fold over there; bend less"),
+      say(FRELM_WORDS("core", "x %1, y %2 %3"), length(at.x), length(at.y), std::string(unit_name(after.unit))));
 }
 
 Document fill_into(const Document& document, PieceId id, PieceId shape) {

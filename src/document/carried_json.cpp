@@ -79,7 +79,7 @@ CarriedShapes carried(const At& at) {
                            cluster["missing"].flag(),
                            {}};
       if (shaped.first >= length || shaped.count > length - shaped.first)
-        cluster.refuse("lies outside its line");
+        cluster.refuse(FRELM_WORDS("core", "lies outside its line"));
       const At shapes = cluster["glyphs"];
       for (std::size_t g = 0; g < shapes.size(); ++g)
         shaped.glyphs.push_back({static_cast<std::uint32_t>(shapes.item(g).item(0).whole()),

@@ -5,10 +5,9 @@
 
 namespace frelm {
 
-const char* catch_name(CatchKind kind) {
-  constexpr const char* names[] = {FRELM_WORDS("core", "node"), FRELM_WORDS("core", "corner"),
-                                   FRELM_WORDS("core", "centre"), FRELM_WORDS("core", "edge"),
-                                   FRELM_WORDS("core", "edge of the sheet")};
+Words catch_name(CatchKind kind) {
+  constexpr Words names[] = {FRELM_WORDS("core", "node"), FRELM_WORDS("core", "corner"), FRELM_WORDS("core", "centre"),
+                             FRELM_WORDS("core", "edge"), FRELM_WORDS("core", "edge of the sheet")};
   return names[static_cast<std::size_t>(kind)];
 }
 

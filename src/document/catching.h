@@ -6,7 +6,7 @@
 namespace frelm {
 
 enum class CatchKind { Node, Corner, Centre, Edge, SheetEdge };
-const char* catch_name(CatchKind kind); // "corner"
+Words catch_name(CatchKind kind); // "corner"
 
 struct Caught {
   CatchKind kind = CatchKind::Node;

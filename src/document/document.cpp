@@ -15,7 +15,7 @@ Result<Colour> colour_from_hex(const std::string& text) {
   const bool shape = text.size() == 7 && text[0] == '#';
   const auto [end, status] = std::from_chars(text.data() + (shape ? 1 : 0), text.data() + text.size(), value, 16);
   if (!shape || status != std::errc() || end != text.data() + text.size())
-    return bad_input("a colour is written like #1f2a33", text);
+    return bad_input(FRELM_WORDS("core", "a colour is written like #1f2a33"), as_it_is(text));
   return Colour{static_cast<std::uint8_t>(value >> 16), static_cast<std::uint8_t>(value >> 8 & 0xff),
                 static_cast<std::uint8_t>(value & 0xff)};
 }
@@ -41,6 +41,10 @@ std::size_t Document::index_of(PieceId id) const {
 bool Document::operator==(const Document& o) const {
   return sheet == o.sheet && unit == o.unit && next_id == o.next_id &&
          std::equal(pieces.begin(), pieces.end(), o.pieces.begin(), o.pieces.end(), same_value<Piece>);
+}
+
+const Finish* Piece::finish() const {
+  return lettering() != nullptr ? &lettering()->recipe.finish : outline() != nullptr ? &outline()->finish : nullptr;
 }
 
 bool OutlinePiece::operator==(const OutlinePiece& o) const {

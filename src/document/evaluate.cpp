@@ -119,26 +119,18 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
                                                       std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
                                                       const Effort& effort) const {
   const Bend& bend = lettering.recipe.bend;
-  const auto finished = [&](const std::vector<Outline>& bent) -> Result<PieceResult> {
-    if (depth == Depth::Finish && lettering.recipe.finish.welds())
-      return evaluate_outlines(bent, lettering.recipe.finish, nullptr, effort.stop);
-    Outline all;
-    for (const Outline& o : bent)
-      all.append(o);
-    return evaluate_outlines({}, Finish{{}}, std::make_shared<const Outline>(std::move(all)), effort.stop);
-  };
-  if (!bend.warps()) {
-    const Affine frame = block_frame(bend, lettering.placement);
-    std::vector<Outline> placed;
-    for (const auto& p : parts)
-      placed.push_back(p->transformed(frame));
-    return finished(placed);
-  }
-  const Result<BendGuides> followed = guides(document, bend);
+  const Result<BendGuides> followed = bend.warps() ? guides(document, bend) : Result<BendGuides>(BendGuides{});
   if (!followed)
     return followed.error();
   BlockKey key{std::move(parts), bend, lettering.placement, *followed, false};
   std::shared_ptr<const Bent> made = blocks_.find(key);
+  if (made == nullptr && !bend.warps()) {
+    const Affine frame = block_frame(bend, lettering.placement);
+    Bent placed;
+    for (const auto& p : key.parts)
+      placed.made.outlines.push_back(p->transformed(frame));
+    made = blocks_.store(key, std::make_shared<const Bent>(std::move(placed)));
+  }
   if (made == nullptr && effort.sketch_warps) {
     key.sketch = true;
     made = blocks_.find(key);
@@ -153,8 +145,9 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
       return bent.error();
     made = blocks_.store(std::move(key), std::make_shared<const Bent>(Bent{std::move(*bent)}));
   }
-  Result<PieceResult> out = finished(made->made.outlines);
-  if (out)
+  Result<PieceResult> out = evaluate_outlines([&] { return made->made.outlines; }, made,
+                                              depth == Depth::Finish ? lettering.recipe.finish : Finish{{}}, effort);
+  if (out && bend.warps())
     out->bent = std::shared_ptr<const BentBlock>(made, &made->made.block);
   return out;
 }
@@ -188,10 +181,10 @@ Result<std::shared_ptr<const Outline>> DocumentEvaluator::sketched_part(const Do
   const Piece& piece = *document.find(part);
   if (piece.outline() != nullptr)
     if (const auto done = drawn_.find({piece.outline()->outline, piece.outline()->finish}))
-      return std::shared_ptr<const Outline>(done, &done->outline);
+      return done->letters().outline;
   if (r->seated != nullptr) {
     if (const auto done = cache_.finished.find({r->seated, piece.lettering()->recipe.finish}))
-      return std::shared_ptr<const Outline>(done, &done->outline);
+      return done->letters().outline;
     auto all = std::make_shared<Outline>();
     for (const Outline& o : letter_outlines(*r->seated))
       all->append(o);
@@ -200,19 +193,17 @@ Result<std::shared_ptr<const Outline>> DocumentEvaluator::sketched_part(const Do
   return r->outline != nullptr ? r->outline : std::make_shared<const Outline>();
 }
 
-Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
-                                                         std::shared_ptr<const Outline> plain,
-                                                         const std::stop_token& stop) const {
+Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::function<std::vector<Outline>()>& parts,
+                                                         std::shared_ptr<const void> identity, const Finish& steps,
+                                                         const Effort& effort) const {
+  const Result<std::shared_ptr<const Finished>> done =
+      finish(parts, std::move(identity), steps, {&cache_.steps, effort.stop, effort.progress});
+  if (!done)
+    return done.error();
   PieceResult out;
-  if (!steps.welds() && plain != nullptr) {
-    out.outline = std::move(plain);
-  } else {
-    const Result<std::shared_ptr<const Finished>> done = finish(parts, steps, stop);
-    if (!done)
-      return done.error();
-    out.outline = std::shared_ptr<const Outline>(*done, &(*done)->outline);
-    out.weld = (*done)->report;
-  }
+  out.outline = (*done)->letters().outline;
+  if (steps.does_anything())
+    out.finished = *done, out.weld = (*done)->report;
   out.ink = out.outline->bounds();
   return out;
 }
@@ -221,15 +212,15 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
                                                       const Effort& effort, Descent& descent) const {
   const Piece* piece = document.find(id);
   if (piece == nullptr)
-    return bad_input("a piece it is made from is no longer there");
+    return bad_input(FRELM_WORDS("core", "a piece it is made from is no longer there"));
   if (std::find(descent.path.begin(), descent.path.end(), id) != descent.path.end())
-    return bad_input("is made from itself; take it out of its own sources", piece->name);
+    return bad_input(FRELM_WORDS("core", "is made from itself; take it out of its own sources"), as_it_is(piece->name));
   descent.path.push_back(id);
 
   if (piece->guide() != nullptr) {
     const auto line = guide(document, id);
     if (!line)
-      return Error{line.error().code, line.error().message, piece->name.empty() ? line.error().where : piece->name};
+      return Error{line.error().code, line.error().what, piece->name.empty() ? line.error().at : as_it_is(piece->name)};
     GuideKey key{*line, {}};
     if (const auto* band = std::get_if<BandGuide>(&piece->guide()->shape))
       key.band = *band;
@@ -253,30 +244,27 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     return out;
   }
   if (const OutlinePiece* drawn = piece->outline()) {
-    if (depth == Depth::Seat || !drawn->finish.welds())
-      return evaluate_outlines({}, Finish{{}}, drawn->outline, effort.stop);
-    DrawnKey key{drawn->outline, drawn->finish};
-    std::shared_ptr<const Finished> done = drawn_.find(key);
-    if (done == nullptr) {
-      const Result<std::shared_ptr<const Finished>> made = finish({*drawn->outline}, drawn->finish, effort.stop);
-      if (!made)
-        return made.error();
-      done = drawn_.store(std::move(key), *made);
-    }
     PieceResult out;
-    out.outline = std::shared_ptr<const Outline>(done, &done->outline);
-    out.weld = done->report;
+    out.outline = drawn->outline;
+    if (depth == Depth::Finish && drawn->finish.does_anything()) {
+      DrawnKey key{drawn->outline, drawn->finish};
+      out.finished = drawn_.find(key);
+      if (out.finished == nullptr) {
+        const auto made = finish([&] { return std::vector<Outline>{*drawn->outline}; }, drawn->outline, drawn->finish,
+                                 {&cache_.steps, effort.stop, effort.progress});
+        if (!made)
+          return made.error();
+        out.finished = drawn_.store(std::move(key), *made);
+      }
+      out.outline = out.finished->letters().outline;
+      out.weld = out.finished->report;
+    }
     out.ink = out.outline->bounds();
     return out;
   }
 
   const Lettering& lettering = *piece->lettering();
-  const auto named = [&](Error error) {
-    error.where = error.where.empty()   ? piece->name
-                  : piece->name.empty() ? error.where
-                                        : piece->name + ", " + error.where;
-    return error;
-  };
+  const auto named = [&](Error error) { return placed_within(as_it_is(piece->name), std::move(error)); };
   if (const auto* outlines = std::get_if<OutlineSource>(&lettering.recipe.source)) {
     const auto drawn = outlines->outline != nullptr ? outlines->outline : std::make_shared<const Outline>();
     Result<PieceResult> r = evaluate_block(document, lettering, {drawn}, depth, effort);
@@ -294,8 +282,8 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
       parts.push_back(*made);
       nodes += parts.back()->node_count();
       if (nodes > Descent::most_nodes)
-        return named(bad_input(
-            fmt::format("its parts have more than {} nodes; release some of them first", Descent::most_nodes)));
+        return named(bad_input(say(FRELM_WORDS("core", "its parts have more than %1 nodes; release some of them first"),
+                                   std::to_string(Descent::most_nodes))));
     }
     Result<PieceResult> r = evaluate_block(document, lettering, std::move(parts), depth, effort);
     return r ? std::move(r) : Result<PieceResult>(named(r.error()));
@@ -318,7 +306,8 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   out.bent = e->seated->bent;
   out.ink = e->seated->ink;
   if (e->finished != nullptr) {
-    out.outline = std::shared_ptr<const Outline>(e->finished, &e->finished->outline);
+    out.finished = e->finished;
+    out.outline = e->finished->letters().outline;
     out.weld = e->finished->report;
   }
   return out;
@@ -333,9 +322,37 @@ Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& ev
     const Result<PieceResult> result = evaluator.piece(document, piece->id, Depth::Finish, stop);
     if (!result)
       return result.error();
-    sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *result->outline});
+    add_cut_layers(sheet, *piece, *result);
   }
   return sheet;
+}
+
+std::vector<PieceLayer> layers_of(const Piece& piece, const PieceResult& result) {
+  if (result.finished == nullptr)
+    return {{LayerRole::Letters, 1, piece.colour, piece.destination, result.outline}};
+  return layers_of(piece, *result.finished);
+}
+
+std::vector<PieceLayer> layers_of(const Piece& piece, const Finished& finished) {
+  std::vector<PieceLayer> out;
+  for (const Layer& l : finished.layers)
+    out.push_back(
+        {l.role, l.number, l.colour.value_or(piece.colour), l.destination.value_or(piece.destination), l.outline});
+  return out;
+}
+
+void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result) {
+  if (!piece.is_cut() || result.outline == nullptr)
+    return;
+  const std::vector<PieceLayer> layers = layers_of(piece, result);
+  const Affine as_cut = result.finished != nullptr ? result.finished->as_cut : Affine{};
+  for (const PieceLayer& l : layers) {
+    if (l.destination != Destination::Knife && l.destination != Destination::Pen)
+      continue;
+    sheet.pieces.push_back({piece.id, piece.name, l.colour, l.destination,
+                            as_cut == Affine{} ? *l.outline : l.outline->transformed(as_cut),
+                            layers.size() > 1 ? l.id() : std::string()});
+  }
 }
 
 } // namespace frelm

@@ -9,7 +9,8 @@ namespace frelm {
 
 struct PieceResult {
   std::shared_ptr<const SeatedText> seated; // letterings of letters only
-  std::shared_ptr<const Outline> outline;   // what is cut; with Depth::Seat only for drawn outlines, not finished
+  std::shared_ptr<const Outline> outline;   // the letters, finished; with Depth::Seat only of drawn ones, as drawn
+  std::shared_ptr<const Finished> finished; // all layers, where a finish has run
   std::shared_ptr<const BentBlock> bent;    // what a warp did: to letters or to outlines
   WeldReport weld;
   std::shared_ptr<const GuideLine> line; // guides only
@@ -68,8 +69,9 @@ private:
   };
   Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const Effort& effort,
                                      Descent& descent) const;
-  Result<PieceResult> evaluate_outlines(const std::vector<Outline>& parts, const Finish& steps,
-                                        std::shared_ptr<const Outline> plain, const std::stop_token& stop) const;
+  Result<PieceResult> evaluate_outlines(const std::function<std::vector<Outline>()>& parts,
+                                        std::shared_ptr<const void> identity, const Finish& steps,
+                                        const Effort& effort) const;
   // A part of a block, finished; null: nothing to cut. A sketch takes bounded time: finished where that is known
   // already, else as it stands.
   Result<std::shared_ptr<const Outline>> part(const Document& document, PieceId part, const Effort& effort,
@@ -112,7 +114,7 @@ private:
   struct DrawnKey {
     std::shared_ptr<const Outline> outline;
     Finish finish;
-    std::size_t hash() const { return hash_of(outline, finish.welds()); }
+    std::size_t hash() const { return hash_of(outline, finish.hash()); }
     bool operator==(const DrawnKey&) const = default; // the same outline
   };
   // A guide's line as an outline; of a band both its circles.
@@ -142,19 +144,34 @@ private:
   mutable Memo<BlockKey, Bent> blocks_{cache_.budget()};
 };
 
-// What goes to the knife and the pen, in document order: one entry a piece, with its finished outline.
+// A piece's layers with the colours and destinations they have in it, back to front.
+struct PieceLayer {
+  LayerRole role = LayerRole::Letters;
+  int number = 1;
+  Colour colour;
+  Destination destination = Destination::Knife;
+  std::shared_ptr<const Outline> outline;
+  std::string id() const { return layer_id(role, number); }
+};
+std::vector<PieceLayer> layers_of(const Piece& piece, const Finished& finished);
+std::vector<PieceLayer> layers_of(const Piece& piece, const PieceResult& result);
+
+// What goes to the knife and the pen, in document order: one entry a layer, mirrored where the finish says so.
 struct CutPiece {
   PieceId id = 0;
   std::string name;
   Colour colour;
   Destination destination = Destination::Knife;
   Outline outline;
+  std::string layer = {}; // "ring-1"; empty where the piece has one layer
 };
 struct CutSheet {
   Box frame; // the sheet, mm
   std::vector<CutPiece> pieces;
 };
 
+// The layers of one piece that are cut; mirrored about the middle of them all.
+void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result);
 Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
 
 } // namespace frelm

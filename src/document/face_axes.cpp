@@ -23,9 +23,9 @@ Result<Measured> run_of(const Document& document, PieceId id, const DocumentEval
   if (!r)
     return r.error();
   if (stop.stop_requested())
-    return Error{ErrorCode::Cancelled, "cancelled", ""};
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
   if (r->seated == nullptr || r->ink.empty())
-    return bad_input("there is nothing to measure yet; type some letters first");
+    return bad_input(FRELM_WORDS("core", "there is nothing to measure yet; type some letters first"));
   const BendKind laid = document.find(id)->lettering()->recipe.bend.laid_by();
   const bool along = laid == BendKind::Guide || laid == BendKind::Arc;
   return Measured{along ? r->seated->used_length : r->ink.width(), r->seated->spaced->set->cap_height,
@@ -95,14 +95,14 @@ Result<WidthFit> fit_by_width(const Document& document, PieceId id, double lengt
   const std::optional<FaceAxis> axis =
       letters != nullptr ? axis_of(*letters, evaluator.faces(), width_axis) : std::nullopt;
   if (!axis)
-    return bad_input("this face has no width to change; choose one that has, or change the size");
+    return bad_input(FRELM_WORDS("core", "this face has no width to change; choose one that has, or change the size"));
   if (piece->locked)
-    return bad_input("the piece is locked; unlock it first");
+    return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it first"));
   if (!(length > 0) || !std::isfinite(length))
-    return bad_input("the length must be more than 0 mm");
+    return bad_input(FRELM_WORDS("core", "the length must be more than 0 mm"));
   const Bend& bend = lettering->recipe.bend;
   if (bend.laid_by() == BendKind::Rails && bend.placed_by_guides())
-    return bad_input("the letters fill what they are bent into, whatever their width");
+    return bad_input(FRELM_WORDS("core", "the letters fill what they are bent into, whatever their width"));
   const auto at = [&](double width) {
     return edit_piece(document, id, [&](Piece& p) { set_axis(*p.lettering()->recipe.letters(), *axis, width); });
   };
@@ -113,8 +113,9 @@ Result<WidthFit> fit_by_width(const Document& document, PieceId id, double lengt
   if (!widest)
     return widest.error();
   if (std::abs(widest->length - narrowest->length) < least_change * length)
-    return bad_input("the run is as long whatever the face's width: its letters are spread out; set their spacing "
-                     "otherwise first");
+    return bad_input(FRELM_WORDS(
+        "core", "the run is as long whatever the face's width: its letters are spread out; set their spacing "
+                "otherwise first"));
   double low = axis->low, high = axis->high;
   Measured run = *narrowest;
   if (narrowest->length > length) {
@@ -157,7 +158,8 @@ Result<WidthFit> fit_by_width(const Document& document, PieceId id, double lengt
   if (!sized)
     return sized.error();
   if (!*sized)
-    return bad_input("letters here can't be made exactly so long; change the guide or the size a little");
+    return bad_input(
+        FRELM_WORDS("core", "letters here can't be made exactly so long; change the guide or the size a little"));
   out.document = std::move(**sized), out.rest = RestBy::Size;
   return out;
 }

@@ -103,7 +103,7 @@ Document widened(const Document& document, PieceId id, const std::vector<PairId>
 Result<Document> with_gaps(const Document& document, PieceId id, const std::vector<PairId>& pairs, double wanted,
                            const DocumentEvaluator& evaluator, const Effort& effort) {
   if (!(wanted >= 0) || !std::isfinite(wanted))
-    return bad_input("a gap must be 0 or more", "Gap strip");
+    return bad_input(FRELM_WORDS("core", "a gap must be 0 or more"), FRELM_WORDS("core", "Gap strip"));
   Document now = document, best = document;
   double best_miss = std::numeric_limits<double>::infinity();
   // All pairs at once: each changes its own gap by what it is moved along the frame, and the others hardly.
@@ -111,7 +111,7 @@ Result<Document> with_gaps(const Document& document, PieceId id, const std::vect
   for (int round = 0; round < most_rounds; ++round) {
     const Recipe* recipe = recipe_of(now, id);
     if (recipe == nullptr)
-      return bad_input("is not a lettering", "Gap strip");
+      return bad_input(FRELM_WORDS("core", "is not a lettering"), FRELM_WORDS("core", "Gap strip"));
     const Result<PieceResult> seated = evaluator.piece(now, id, Depth::Seat, effort);
     if (!seated)
       return seated.error();
@@ -120,7 +120,8 @@ Result<Document> with_gaps(const Document& document, PieceId id, const std::vect
     double miss = 0;
     for (const double d : is) {
       if (d < 0)
-        return bad_input("these letters don't stand side by side", "Gap strip");
+        return bad_input(FRELM_WORDS("core", "these letters don't stand side by side"),
+                         FRELM_WORDS("core", "Gap strip"));
       miss = std::max(miss, std::abs(d - wanted));
     }
     if (miss < best_miss)

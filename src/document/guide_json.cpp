@@ -97,7 +97,7 @@ GuideShape guide_shape(const At& at) {
         Winding::Clockwise};
     const std::string winding = at["winding"].text();
     if (winding != windings[0].second && winding != windings[1].second)
-      at["winding"].refuse(fmt::format("'{}' is not known", winding));
+      at["winding"].refuse(say(FRELM_WORDS("core", "'%1' is not known"), winding));
     g.winding = winding == windings[0].second ? Winding::Clockwise : Winding::Counterclockwise;
     return g;
   }
@@ -123,7 +123,7 @@ GuideShape guide_shape(const At& at) {
   if (kind == "path") {
     const Outline o = outline(at["path"]);
     if (o.contours.size() != 1)
-      at["path"].refuse("must be one line");
+      at["path"].refuse(FRELM_WORDS("core", "must be one line"));
     return PathGuide{o.contours.front()};
   }
   if (kind == "edge") {
@@ -134,7 +134,7 @@ GuideShape guide_shape(const At& at) {
   }
   if (kind == "midway")
     return MidwayGuide{at["first"].whole(), at["second"].whole(), at["margin"].number()};
-  at["kind"].refuse(fmt::format("'{}' is not a guide this Frelm knows", kind));
+  at["kind"].refuse(say(FRELM_WORDS("core", "'%1' is not a guide this Frelm knows"), kind));
 }
 
 } // namespace frelm::job_json

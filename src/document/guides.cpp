@@ -26,11 +26,13 @@ Result<BandGuide> midway(const Document& document, const MidwayGuide& g) {
   const std::optional<CircleGuide> ca = a != nullptr ? circle_of(*a) : std::nullopt,
                                    cb = b != nullptr ? circle_of(*b) : std::nullopt;
   if (!ca || !cb)
-    return bad_input("the two circles it lies between are no longer there; choose another guide", "Guide");
+    return bad_input(FRELM_WORDS("core", "the two circles it lies between are no longer there; choose another guide"),
+                     FRELM_WORDS("core", "Guide"));
   constexpr double least_room = 1e-6; // mm between them
   const double room = std::abs(ca->radius - cb->radius);
   if (!(room > least_room) || distance(ca->centre, cb->centre) > room)
-    return bad_input("the two circles do not lie one within the other; move one", "Guide");
+    return bad_input(FRELM_WORDS("core", "the two circles do not lie one within the other; move one"),
+                     FRELM_WORDS("core", "Guide"));
   return BandGuide{lerp(ca->centre, cb->centre, 0.5), std::min(ca->radius, cb->radius),
                    std::max(ca->radius, cb->radius), g.margin, ca->start};
 }
@@ -38,18 +40,19 @@ Result<BandGuide> midway(const Document& document, const MidwayGuide& g) {
 Result<std::shared_ptr<const GuideLine>> resolve(const Document& document, PieceId id, int depth) {
   const Piece* piece = document.find(id);
   if (piece == nullptr)
-    return bad_input("the guide is no longer there; choose another", "Guide");
+    return bad_input(FRELM_WORDS("core", "the guide is no longer there; choose another"), FRELM_WORDS("core", "Guide"));
   if (depth > deepest)
-    return bad_input("guides follow each other in a circle; choose another", piece->name);
+    return bad_input(FRELM_WORDS("core", "guides follow each other in a circle; choose another"),
+                     as_it_is(piece->name));
   if (const OutlinePiece* o = piece->outline()) {
     const Contour* c = longest(*o->outline);
     if (c == nullptr)
-      return bad_input("the outline is empty; choose another guide", piece->name);
+      return bad_input(FRELM_WORDS("core", "the outline is empty; choose another guide"), as_it_is(piece->name));
     return guide_line(curve_of(*c));
   }
   const Guide* guide = piece->guide();
   if (guide == nullptr)
-    return bad_input("a lettering cannot be a guide; release it first", piece->name);
+    return bad_input(FRELM_WORDS("core", "a lettering cannot be a guide; release it first"), as_it_is(piece->name));
   if (const auto* follows = std::get_if<OutlineGuide>(&guide->shape))
     return follow_outline(document, *follows);
   if (const auto* between = std::get_if<MidwayGuide>(&guide->shape)) {
@@ -66,16 +69,19 @@ Result<std::shared_ptr<const GuideLine>> resolve(const Document& document, Piece
 Result<std::shared_ptr<const GuideLine>> follow_outline(const Document& document, const OutlineGuide& g) {
   const Piece* piece = document.find(g.of);
   if (piece == nullptr || piece->outline() == nullptr)
-    return bad_input("the outline it follows is no longer there; choose another guide", "Guide");
+    return bad_input(FRELM_WORDS("core", "the outline it follows is no longer there; choose another guide"),
+                     FRELM_WORDS("core", "Guide"));
   const Outline& outline = *piece->outline()->outline;
   if (g.contour >= outline.contours.size())
-    return bad_input("the outline no longer has that line; choose another guide", "Guide");
+    return bad_input(FRELM_WORDS("core", "the outline no longer has that line; choose another guide"),
+                     FRELM_WORDS("core", "Guide"));
   Curve curve = curve_of(outline.contours[g.contour]);
   if (!g.corner)
     return guide_line(std::move(curve));
   const std::vector<CurveCorner> corners = curve.corners();
   if (*g.corner >= corners.size())
-    return bad_input("the outline no longer has that corner; choose another edge", "Guide");
+    return bad_input(FRELM_WORDS("core", "the outline no longer has that corner; choose another edge"),
+                     FRELM_WORDS("core", "Guide"));
   const double from = corners[*g.corner].s;
   const double to = *g.corner + 1 < corners.size() ? corners[*g.corner + 1].s
                     : curve.closed()               ? corners[0].s + curve.length()
@@ -97,7 +103,7 @@ Result<std::shared_ptr<const GuideLine>> guide_of(const Document& document, cons
     return resolve_guide(document, ref.guide);
   if (ref.own)
     return guide_line(*ref.own);
-  return bad_input("choose a guide for the letters to ride on", "Bend");
+  return bad_input(FRELM_WORDS("core", "choose a guide for the letters to ride on"), FRELM_WORDS("core", "Bend"));
 }
 
 std::optional<CircleGuide> circle_of(const Contour& contour) {

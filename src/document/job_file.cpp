@@ -14,8 +14,6 @@
 namespace frelm {
 namespace job_json {
 
-FRELM_NAMES(Destination, {Destination::Knife, "knife"}, {Destination::Pen, "pen"}, {Destination::Guide, "guide"},
-            {Destination::Off, "off"});
 FRELM_NAMES(SizeBy, {SizeBy::Capitals, "caps"}, {SizeBy::XHeight, "x"}, {SizeBy::Full, "full"}, {SizeBy::Em, "em"});
 FRELM_NAMES(Capitals, {Capitals::AsTyped, "as-typed"}, {Capitals::Capitals, "capitals"}, {Capitals::Lower, "lower"},
             {Capitals::Title, "title"});
@@ -37,7 +35,6 @@ FRELM_NAMES(SpacingMode, {SpacingMode::AsSet, "as-set"}, {SpacingMode::EvenGaps,
             {SpacingMode::KeepJoined, "keep-joined"}, {SpacingMode::Spread, "spread"}, {SpacingMode::Repeat, "repeat"});
 FRELM_NAMES(GapAim, {GapAim::Own, "own"}, {GapAim::Typed, "typed"}, {GapAim::Fill, "fill"});
 FRELM_NAMES(SpreadOver, {SpreadOver::Guide, "guide"}, {SpreadOver::Length, "length"}, {SpreadOver::Angle, "angle"});
-FRELM_NAMES(FinishKind, {FinishKind::Weld, "weld"});
 
 } // namespace job_json
 
@@ -65,26 +62,13 @@ TypedText typed_text(const At& at) {
   for (std::size_t r = 0; r < ids.size(); ++r) {
     const std::uint64_t first = ids.item(r).item(0).whole(), count = ids.item(r).item(1).whole();
     if (count > text.size() - i)
-      ids.refuse("has more ids than letters");
+      ids.refuse(FRELM_WORDS("core", "has more ids than letters"));
     for (std::uint64_t k = 0; k < count; ++k)
       text[i++].id = first + k;
   }
   if (i != text.size())
-    ids.refuse("has fewer ids than letters");
+    ids.refuse(FRELM_WORDS("core", "has fewer ids than letters"));
   return text;
-}
-
-Json finish(const Finish& f) {
-  Json out = Json::array();
-  for (const FinishStep& s : f.steps)
-    out.push_back({{"step", name_of(s.kind)}, {"on", s.on}});
-  return out;
-}
-Finish finish(const At& at) {
-  Finish f{{}};
-  for (std::size_t i = 0; i < at.size(); ++i)
-    f.steps.push_back({at.item(i)["step"].choice<FinishKind>(), at.item(i)["on"].flag()});
-  return f;
 }
 
 Json letters(const Letters& l) {
@@ -121,7 +105,7 @@ Letters letters(const At& at) {
   l.equal_width = at.has("equal_width") && at["equal_width"].flag();
   const auto setting = [](const At& tag, const At& value) {
     if (tag.text().size() != 4)
-      tag.refuse("must be a feature's tag of four letters");
+      tag.refuse(FRELM_WORDS("core", "must be a feature's tag of four letters"));
     return FeatureSetting{tag.text(), static_cast<std::uint32_t>(value.whole())};
   };
   if (at.has("features"))
@@ -263,7 +247,7 @@ Json affine(const Affine& m) {
 }
 Affine affine(const At& at) {
   if (at.size() != 6)
-    at.refuse("must be six numbers");
+    at.refuse(FRELM_WORDS("core", "must be six numbers"));
   return {at.item(0).number(), at.item(1).number(), at.item(2).number(),
           at.item(3).number(), at.item(4).number(), at.item(5).number()};
 }
@@ -306,14 +290,14 @@ Json piece(const Piece& p, Origins& origins) {
 
 Piece piece(const At& at, Origins& origins, int depth = 0) {
   if (depth > 8)
-    at.refuse("is nested too deeply");
+    at.refuse(FRELM_WORDS("core", "is nested too deeply"));
   Piece p;
   p.id = at["id"].whole();
   p.name = at["name"].text();
   const auto colour = [](const At& text) {
     const Result<Colour> c = colour_from_hex(text.text());
     if (!c)
-      text.refuse(c.error().message);
+      text.refuse(c.error().what);
     return *c;
   };
   p.colour = colour(at["colour"]);
@@ -339,7 +323,7 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         origin->release = release;
         origin->lettering = piece(drawn["origin"]["lettering"], origins, depth + 1);
         if (origin->lettering.lettering() == nullptr)
-          drawn["origin"].refuse("must be a lettering");
+          drawn["origin"].refuse(FRELM_WORDS("core", "must be a lettering"));
         if (drawn["origin"].has("guide"))
           origin->along.push_back(piece(drawn["origin"]["guide"], origins, depth + 1)); // up to version 3
         if (drawn["origin"].has("guides"))
@@ -348,7 +332,7 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         origins.known[release] = std::move(origin);
       }
       if (!origins.known.contains(release))
-        drawn["release"].refuse("names a release that is not in the file");
+        drawn["release"].refuse(FRELM_WORDS("core", "names a release that is not in the file"));
       o.origin = origins.known[release];
       o.moved = affine(drawn["moved"]);
       o.reshaped = drawn.has("reshaped") && drawn["reshaped"].flag(); // since version 5
@@ -445,7 +429,7 @@ void drop_faulty(ReadJob& job, const std::map<PieceId, std::size_t>& places) {
     if (at == d.pieces.size())
       throw Refused{fault.reason, "/" + fault.place};
     const std::string where = fmt::format("/pieces/{}/{}", places.at(fault.piece), fault.place);
-    job.lost.push_back({display_name(d, *d.pieces[at]), {ErrorCode::Unreadable, fault.reason, where}});
+    job.lost.push_back({display_name(d, *d.pieces[at]), {ErrorCode::Unreadable, fault.reason, as_it_is(where)}});
     Piece p = *d.pieces[at];
     bool kept = false;
     if (Lettering* l = p.lettering(); l != nullptr && fault.place == "bend")
@@ -462,12 +446,13 @@ void drop_faulty(ReadJob& job, const std::map<PieceId, std::size_t>& places) {
 ReadJob read_document(const Json& json) {
   const At root(json, "");
   if (!json.is_object() || !root.has("format") || !json["format"].is_string() || json["format"] != "frelm-job")
-    root.refuse("this is not a Frelm job file; choose a .frelm file");
+    root.refuse(FRELM_WORDS("core", "this is not a Frelm job file; choose a .frelm file"));
   const std::uint64_t version = root["version"].whole();
   if (version > job_file_version)
     root["version"].refuse(
-        fmt::format("the job was made by a newer Frelm (job version {}, this one reads up to {}); open it there",
-                    version, job_file_version));
+        say(FRELM_WORDS("core",
+                        "the job was made by a newer Frelm (job version %1, this one reads up to %2); open it there"),
+            std::to_string(version), std::to_string(job_file_version)));
   ReadJob out;
   Document& d = out.document;
   d.sheet = {root["sheet"]["width"].positive(), root["sheet"]["height"].positive()};
@@ -480,10 +465,10 @@ ReadJob read_document(const Json& json) {
     try {
       auto p = std::make_shared<const Piece>(piece(pieces.item(i), origins));
       if (p->id == 0 || p->id >= d.next_id || !places.emplace(p->id, i).second)
-        pieces.item(i).refuse("has an id that can't be");
+        pieces.item(i).refuse(FRELM_WORDS("core", "has an id that can't be"));
       d.pieces.push_back(std::move(p));
     } catch (const Refused& r) {
-      out.lost.push_back({name_of_lost(pieces.item(i).json(), i), {ErrorCode::Unreadable, r.what, r.where}});
+      out.lost.push_back({name_of_lost(pieces.item(i).json(), i), {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
     }
   for_each_lettering(d, [&](const Recipe& r) {
     if (const Letters* l = r.letters())
@@ -533,12 +518,14 @@ Result<ReadJob> read_what_can_be_read(std::string_view bytes) {
   try {
     return read_document(Json::parse(bytes));
   } catch (const Refused& r) {
-    return Error{ErrorCode::Unreadable, r.what, r.where};
+    return Error{ErrorCode::Unreadable, r.what, as_it_is(r.where)};
   } catch (const nlohmann::json::parse_error& e) {
-    return Error{ErrorCode::Unreadable, "the job file is damaged or cut short; open an older copy",
-                 fmt::format("byte {}", e.byte)};
+    return Error{ErrorCode::Unreadable, FRELM_WORDS("core", "the job file is damaged or cut short; open an older copy"),
+                 say(FRELM_WORDS("core", "byte %1"), std::to_string(e.byte))};
   } catch (const std::exception& e) {
-    return Error{ErrorCode::Unreadable, fmt::format("the job file is damaged ({}); open an older copy", e.what()), ""};
+    return Error{ErrorCode::Unreadable,
+                 say(FRELM_WORDS("core", "the job file is damaged (%1); open an older copy"), std::string(e.what())),
+                 {}};
   }
 }
 

@@ -26,7 +26,8 @@ template <class E> const char* name_of(E value) {
 
 // A value that makes no sense, with its place.
 struct Refused {
-  std::string what, where;
+  Said what;
+  std::string where;
 };
 
 // A JSON value and its place in the file, for errors.
@@ -35,50 +36,50 @@ public:
   At(const Json& json, std::string place) : json_(json), place_(std::move(place)) {}
 
   const Json& json() const { return json_; }
-  [[noreturn]] void refuse(const std::string& what) const { throw Refused{what, place_}; }
+  [[noreturn]] void refuse(Said what) const { throw Refused{std::move(what), place_}; }
   bool has(const char* key) const { return json_.is_object() && json_.contains(key) && !json_[key].is_null(); }
   At operator[](const char* key) const {
     if (!has(key))
-      refuse(fmt::format("'{}' is missing", key));
+      refuse(say(FRELM_WORDS("core", "'%1' is missing"), std::string(key)));
     return {json_[key], place_ + "/" + key};
   }
   At item(std::size_t i) const {
     if (i >= size())
-      refuse("is too short");
+      refuse(FRELM_WORDS("core", "is too short"));
     return {json_[i], fmt::format("{}/{}", place_, i)};
   }
   std::size_t size() const {
     if (!json_.is_array())
-      refuse("must be a list");
+      refuse(FRELM_WORDS("core", "must be a list"));
     return json_.size();
   }
   double number() const {
     if (!json_.is_number())
-      refuse("must be a number");
+      refuse(FRELM_WORDS("core", "must be a number"));
     const double v = json_.get<double>();
     if (!std::isfinite(v) || std::abs(v) > largest_number)
-      refuse("is out of range");
+      refuse(FRELM_WORDS("core", "is out of range"));
     return v;
   }
   double positive() const {
     const double v = number();
     if (!(v > 0))
-      refuse("must be more than 0");
+      refuse(FRELM_WORDS("core", "must be more than 0"));
     return v;
   }
   std::uint64_t whole() const {
     if (!json_.is_number_unsigned())
-      refuse("must be a whole number");
+      refuse(FRELM_WORDS("core", "must be a whole number"));
     return json_.get<std::uint64_t>();
   }
   bool flag() const {
     if (!json_.is_boolean())
-      refuse("must be true or false");
+      refuse(FRELM_WORDS("core", "must be true or false"));
     return json_.get<bool>();
   }
   std::string text() const {
     if (!json_.is_string())
-      refuse("must be text");
+      refuse(FRELM_WORDS("core", "must be text"));
     return json_.get<std::string>();
   }
   template <class E> E choice() const {
@@ -86,7 +87,7 @@ public:
     for (const auto& [v, n] : Names<E>::table)
       if (name == n)
         return v;
-    refuse(fmt::format("'{}' is not known", name));
+    refuse(say(FRELM_WORDS("core", "'%1' is not known"), name));
   }
 
 private:
@@ -94,12 +95,15 @@ private:
   std::string place_;
 };
 
+FRELM_NAMES(Destination, {Destination::Knife, "knife"}, {Destination::Pen, "pen"}, {Destination::Guide, "guide"},
+            {Destination::Off, "off"});
+
 inline Json point(Point p) {
   return Json::array({p.x, p.y});
 }
 inline Point point(const At& at) {
   if (at.size() != 2)
-    at.refuse("must be x and y");
+    at.refuse(FRELM_WORDS("core", "must be x and y"));
   return {at.item(0).number(), at.item(1).number()};
 }
 
@@ -109,7 +113,7 @@ inline Json outline(const Outline& o) {
 inline Outline outline(const At& at) {
   Result<Outline> o = parse_outline(at.text(), EndsMeet::StaysOpen);
   if (!o)
-    at.refuse(o.error().text());
+    at.refuse(o.error().said());
   return std::move(*o);
 }
 
@@ -129,6 +133,8 @@ inline FaceName face_name(const At& at) {
   return out;
 }
 
+Json finish(const Finish& f);
+Finish finish(const At& at);
 Json guide_shape(const GuideShape& shape);
 GuideShape guide_shape(const At& at);
 Json rails(const RailsBend& r);

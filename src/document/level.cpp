@@ -42,13 +42,14 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
   const Lettering* lettering = piece != nullptr ? piece->lettering() : nullptr;
   if (lettering == nullptr ||
       (lettering->recipe.bend.kind != BendKind::Arc && lettering->recipe.bend.kind != BendKind::Guide))
-    return bad_input("only letters on an arc or a guide can be leveled", "Level");
+    return bad_input(FRELM_WORDS("core", "only letters on an arc or a guide can be leveled"),
+                     FRELM_WORDS("core", "Level"));
   const Bend& bend = lettering->recipe.bend;
   const Result<PieceResult> now = evaluator.piece(document, id, Depth::Seat, stop);
   if (!now)
     return now.error();
   if (now->seated == nullptr || !tilt_of(*now->seated))
-    return bad_input("there must be two letters to level", "Level");
+    return bad_input(FRELM_WORDS("core", "there must be two letters to level"), FRELM_WORDS("core", "Level"));
   const Piece* guide = bend.kind == BendKind::Guide ? document.find(bend.guide.guide) : nullptr;
   const bool arc_guide = guide != nullptr && guide->guide() != nullptr && !guide->locked &&
                          std::holds_alternative<ArcGuide>(guide->guide()->shape);
@@ -98,7 +99,7 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
   for (int i = 1; i <= samples / 2; ++i) {
     const double step = range / (samples / 2.0);
     if (stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "Level"};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "Level")};
     for (const int way : {1, -1}) {
       const double v = way * step * i, t = tilt(v);
       double& before = way > 0 ? before_up : before_down;
@@ -117,7 +118,7 @@ Result<Document> leveled(const Document& document, PieceId id, const DocumentEva
       before = t;
     }
   }
-  return bad_input("the run is level nowhere on this guide", "Level");
+  return bad_input(FRELM_WORDS("core", "the run is level nowhere on this guide"), FRELM_WORDS("core", "Level"));
 }
 
 } // namespace frelm

@@ -18,23 +18,23 @@ public:
 
   Result<double> read() {
     if (text_.find_first_not_of(" \t") == std::string::npos)
-      return bad_input("type a number");
+      return bad_input(FRELM_WORDS("core", "type a number"));
     Value v;
     if (!sum(v))
       return bad_input(error_);
     skip();
     if (at_ < text_.size())
-      return bad_input(fmt::format("'{}' can't be read", text_.substr(at_)));
+      return bad_input(say(FRELM_WORDS("core", "'%1' can't be read"), text_.substr(at_)));
     const double out = v.has_unit ? v.amount : v.amount * own_unit();
     if (!std::isfinite(out))
-      return bad_input("that is not a number");
+      return bad_input(FRELM_WORDS("core", "that is not a number"));
     return out;
   }
 
 private:
-  bool fail(std::string what) {
+  bool fail(Words what) {
     if (error_.empty())
-      error_ = std::move(what);
+      error_ = what;
     return false;
   }
   void skip() {
@@ -76,11 +76,11 @@ private:
       if (!factor(w))
         return false;
       if (over && w.has_unit)
-        return fail("a measure can't be divided by a length");
+        return fail(FRELM_WORDS("core", "a measure can't be divided by a length"));
       if (times && v.has_unit && w.has_unit)
-        return fail("two lengths can't be multiplied");
+        return fail(FRELM_WORDS("core", "two lengths can't be multiplied"));
       if (over && w.amount == 0)
-        return fail("nothing can be divided by 0");
+        return fail(FRELM_WORDS("core", "nothing can be divided by 0"));
       v.amount = over ? v.amount / w.amount : v.amount * w.amount;
       v.has_unit = v.has_unit || w.has_unit;
     }
@@ -94,7 +94,7 @@ private:
     }
     (void)take('+');
     if (take('('))
-      return sum(v) && (take(')') || fail("a ) is missing"));
+      return sum(v) && (take(')') || fail(FRELM_WORDS("core", "a ) is missing")));
     return quantity(v);
   }
   bool number(double& out) {
@@ -106,7 +106,7 @@ private:
       digits.push_back(text_[end] == ',' ? '.' : text_[end]), ++end;
     const auto [stop, status] = std::from_chars(digits.data(), digits.data() + digits.size(), out);
     if (status != std::errc() || stop != digits.data() + digits.size())
-      return fail("a number is missing");
+      return fail(FRELM_WORDS("core", "a number is missing"));
     at_ = end;
     return true;
   }
@@ -120,13 +120,13 @@ private:
       if (!number(bottom))
         return false;
       if (bottom == 0)
-        return fail("nothing can be divided by 0");
+        return fail(FRELM_WORDS("core", "nothing can be divided by 0"));
       value /= bottom;
     } else if (at_ > back && at_ < text_.size() && std::isdigit(static_cast<unsigned char>(text_[at_])) != 0) {
       if (!number(top) || !take('/') || !number(bottom))
-        return fail("a fraction is written like 3 1/8");
+        return fail(FRELM_WORDS("core", "a fraction is written like 3 1/8"));
       if (bottom == 0)
-        return fail("nothing can be divided by 0");
+        return fail(FRELM_WORDS("core", "nothing can be divided by 0"));
       value += top / bottom;
     } else {
       at_ = back;
@@ -172,7 +172,7 @@ private:
   MeasureKind kind_;
   Unit unit_;
   std::size_t at_ = 0;
-  std::string error_;
+  Words error_;
 };
 
 } // namespace

@@ -10,9 +10,9 @@ namespace {
 Result<Done> can_be_laid(const Document& document, PieceId id) {
   const Piece* piece = document.find(id);
   if (piece == nullptr || piece->lettering() == nullptr || piece->lettering()->recipe.letters() == nullptr)
-    return bad_input("select a lettering together with the line", "Bend");
+    return bad_input(FRELM_WORDS("core", "select a lettering together with the line"), FRELM_WORDS("core", "Bend"));
   if (piece->locked)
-    return bad_input("the lettering is locked; unlock it to bend it", "Bend");
+    return bad_input(FRELM_WORDS("core", "the lettering is locked; unlock it to bend it"), FRELM_WORDS("core", "Bend"));
   return Done{};
 }
 
@@ -84,7 +84,8 @@ Result<Document> set_between(const Document& document, PieceId lettering, PieceI
     if (!line)
       return line.error();
     if ((*line)->curve->closed())
-      return bad_input("edges are open lines; a closed one can be filled instead", "Bend");
+      return bad_input(FRELM_WORDS("core", "edges are open lines; a closed one can be filled instead"),
+                       FRELM_WORDS("core", "Bend"));
     return (*line)->curve->at((*line)->curve->length() / 2).point.y;
   };
   const Result<double> first = middle(one), second = middle(other);
@@ -113,7 +114,7 @@ Result<Document> set_into(const Document& document, PieceId lettering, PieceId s
   if (!line)
     return line.error();
   if (!(*line)->curve->closed())
-    return bad_input("the shape to fill is open; close it first", "Bend");
+    return bad_input(FRELM_WORDS("core", "the shape to fill is open; close it first"), FRELM_WORDS("core", "Bend"));
   return fill_into(document, lettering, shape);
 }
 

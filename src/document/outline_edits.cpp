@@ -77,7 +77,7 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
 Result<Outline> nodes_of(const Document& document, PieceId id) {
   const Piece* piece = document.find(id);
   if (piece == nullptr || piece->lettering() != nullptr)
-    return bad_input("choose a guide or an outline; letters get nodes when they are released");
+    return bad_input(FRELM_WORDS("core", "choose a guide or an outline; letters get nodes when they are released"));
   if (const OutlinePiece* o = piece->outline())
     return *o->outline;
   if (const auto* path = std::get_if<PathGuide>(&piece->guide()->shape))

@@ -4,16 +4,10 @@
 #include "lettering/recipe.h"
 
 #include <string>
+#include <utility>
 
 namespace frelm {
 
-// Where a piece goes. Only Knife and Pen reach a file, so a guide does only when it is set to one of them.
-enum class Destination { Knife, Pen, Guide, Off };
-
-struct Colour {
-  std::uint8_t r = 0x1f, g = 0x2a, b = 0x33;
-  auto operator<=>(const Colour&) const = default;
-};
 std::string to_hex(Colour c); // "#1f2a33"
 Result<Colour> colour_from_hex(const std::string& text);
 
@@ -58,6 +52,8 @@ struct Piece {
   Lettering* lettering() { return std::get_if<Lettering>(&content); }
   Guide* guide() { return std::get_if<Guide>(&content); }
   OutlinePiece* outline() { return std::get_if<OutlinePiece>(&content); }
+  const Finish* finish() const; // of letterings and outlines
+  Finish* finish() { return const_cast<Finish*>(std::as_const(*this).finish()); }
   // Does anything of it reach the knife or the pen?
   bool is_cut() const { return visible && (destination == Destination::Knife || destination == Destination::Pen); }
 };

@@ -73,7 +73,8 @@ Recovery::Recovery(std::string folder, Storage& storage) : folder_(std::move(fol
     file_ = file;
     return;
   }
-  problem_ = Error{ErrorCode::Unwritable, "unsaved work can't be kept safe here; save often", folder_};
+  problem_ = Error{ErrorCode::Unwritable, FRELM_WORDS("core", "unsaved work can't be kept safe here; save often"),
+                   as_it_is(folder_)};
 }
 
 Result<Done> Recovery::keep(const std::string& job_path, const std::string& job_bytes) {

@@ -17,7 +17,23 @@ struct Part {
   std::string name;
   Outline outline;
   std::optional<Colour> colour = {};
+  std::optional<Destination> destination = {};
+  std::size_t layer = 0; // from the back
 };
+
+// Each layer becomes a part, as it is cut.
+void add_layers(std::vector<Part>& parts, const std::string& name, const Finished& finished, const Affine& as_cut) {
+  for (std::size_t i = 0; i < finished.layers.size(); ++i) {
+    const Layer& l = finished.layers[i];
+    Part part{name, *l.outline, l.colour, l.destination, i};
+    if (l.role != LayerRole::Letters)
+      part.name += " · " + layer_id(l.role, l.number);
+    if (as_cut != Affine{})
+      part.outline = part.outline.transformed(as_cut);
+    if (!part.outline.empty())
+      parts.push_back(std::move(part));
+  }
+}
 
 std::u32string characters(const Letters& letters, std::size_t first, std::size_t count) {
   return cased(plain_text(letters.text), letters.capitals).substr(first, count);
@@ -27,8 +43,15 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
                                    const std::stop_token& stop) {
   const Lettering& lettering = *piece.lettering();
   const Letters* letters = lettering.recipe.letters();
-  if (as == ReleaseAs::OnePiece || letters == nullptr || result.seated == nullptr)
-    return std::vector<Part>{{display_name(piece, unit), *result.outline}};
+  const Affine as_cut = result.finished != nullptr ? result.finished->as_cut : Affine{}; // of the whole, for each part
+  std::vector<Part> parts;
+  if (as == ReleaseAs::OnePiece || letters == nullptr || result.seated == nullptr) {
+    if (result.finished != nullptr)
+      add_layers(parts, display_name(piece, unit), *result.finished, as_cut);
+    else
+      parts.push_back({display_name(piece, unit), *result.outline});
+    return parts;
+  }
   const SeatedText& text = *result.seated;
   std::vector<std::vector<const PlacedLetter*>> groups;
   std::vector<std::string> names;
@@ -44,19 +67,21 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
     last_line = l.line;
     groups.back().push_back(&l);
   }
-  std::vector<Part> parts;
   for (std::size_t i = 0; i < groups.size(); ++i) {
     std::vector<Outline> outlines;
     for (const PlacedLetter* l : groups[i])
       outlines.push_back(l->shape->transformed(l->placement()));
-    const auto finished = finish(outlines, lettering.recipe.finish, stop);
+    const auto finished = finish([&] { return outlines; }, nullptr, lettering.recipe.finish, {.stop = stop});
     if (!finished)
       return finished.error();
-    parts.push_back({names[i], (*finished)->outline});
-    const std::size_t line = groups[i].front()->line;
-    if (as == ReleaseAs::ByLine && line < lettering.line_colours.size())
-      parts.back().colour = lettering.line_colours[line];
+    const std::size_t first = parts.size(), line = groups[i].front()->line;
+    add_layers(parts, names[i], **finished, as_cut);
+    for (std::size_t k = first; k < parts.size(); ++k)
+      if (as == ReleaseAs::ByLine && line < lettering.line_colours.size() && !parts[k].colour)
+        parts[k].colour = lettering.line_colours[line];
   }
+  // No letter's border over its neighbour.
+  std::stable_sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.layer < b.layer; });
   return parts;
 }
 
@@ -66,13 +91,13 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
                          GuideAfter guide_after, std::stop_token stop) {
   const Piece* piece = document.find(id);
   if (piece == nullptr || piece->lettering() == nullptr)
-    return bad_input("only a lettering can be released");
+    return bad_input(FRELM_WORDS("core", "only a lettering can be released"));
   const Result<PieceResult> result = evaluator.piece(document, id, Depth::Finish, stop);
   if (!result)
     return result.error();
   const std::string name = display_name(*piece, document.unit);
   if (result->outline == nullptr || result->outline->empty())
-    return bad_input("there are no letters to release; type some first", name);
+    return bad_input(FRELM_WORDS("core", "there are no letters to release; type some first"), as_it_is(name));
   const Result<std::vector<Part>> parts = parts_of(*piece, *result, as, document.unit, stop);
   if (!parts)
     return parts.error();
@@ -107,6 +132,7 @@ Result<Released> release(const Document& document, PieceId id, const DocumentEva
     outline->id = out.document.next_id++;
     outline->name = part.name;
     outline->colour = part.colour.value_or(piece->colour);
+    outline->destination = part.destination.value_or(piece->destination);
     outline->content = OutlinePiece{std::make_shared<const Outline>(part.outline), Finish{{}}, origin, {}};
     out.pieces.push_back(outline->id);
     made.push_back(std::move(outline));
@@ -132,7 +158,7 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
   const Piece* piece = document.find(id);
   const OutlinePiece* outline = piece != nullptr ? piece->outline() : nullptr;
   if (outline == nullptr || outline->origin == nullptr)
-    return bad_input("only outlines released from a lettering can be reopened");
+    return bad_input(FRELM_WORDS("core", "only outlines released from a lettering can be reopened"));
   const std::shared_ptr<const Origin> origin = outline->origin;
   const Affine moved = outline->moved;
   Reopened out{document, origin->lettering.id};
@@ -149,8 +175,10 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
     return o != nullptr && o->origin && o->origin->release == origin->release;
   });
   auto lettering = std::make_shared<Piece>(origin->lettering);
-  lettering->destination = piece->destination;
-  lettering->colour = piece->colour;
+  if (!lettering->finish()->makes_layers()) { // else the piece may be a ring with colours of its own
+    lettering->destination = piece->destination;
+    lettering->colour = piece->colour;
+  }
   if (document.find(lettering->id) != nullptr)
     lettering->id = out.lettering = out.document.next_id++;
   pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at - before), lettering);

@@ -14,7 +14,7 @@ constexpr int most_steps = 48; // of a quarter
 Result<Document> with_ink_size(const Document& document, PieceId id, InkSide side, double target, GuideScaling guide,
                                const DocumentEvaluator& evaluator, const SizeEffort& effort) {
   if (!(target > 0) || !std::isfinite(target))
-    return bad_input("the finished size must be more than 0 mm");
+    return bad_input(FRELM_WORDS("core", "the finished size must be more than 0 mm"));
   const Piece* whose = document.find(id);
   const bool warps =
       whose != nullptr && whose->lettering() != nullptr && whose->lettering()->recipe.bend.warps(); // not as sketched
@@ -24,10 +24,10 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
   const auto measure = [&](const Box& box) { return side == InkSide::Width ? box.width() : box.height(); };
   const double was = measure(now->ink);
   if (!(was > 0))
-    return bad_input("there is nothing to measure yet; type some letters first");
+    return bad_input(FRELM_WORDS("core", "there is nothing to measure yet; type some letters first"));
   const Piece& piece = *document.find(id);
   if (piece.locked)
-    return bad_input("the piece is locked; unlock it to change its size");
+    return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it to change its size"));
   const Point about = now->ink.centre();
   const Lettering* lettering = piece.lettering();
   const bool bent = lettering != nullptr && lettering->recipe.bend.laid_by() != BendKind::Straight &&
@@ -90,7 +90,8 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
     k = next, size = next_size;
   }
   if (low == high)
-    return bad_input("letters on this guide can't reach that size; let the guide scale along, or change the guide");
+    return bad_input(FRELM_WORDS(
+        "core", "letters on this guide can't reach that size; let the guide scale along, or change the guide"));
   const bool rising = size_at(low) < size_at(high);
   for (int i = 0; i < 80; ++i) {
     const double middle = std::sqrt(low * high), got = size_at(middle);
@@ -98,7 +99,8 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
       return at_scale(middle);
     ((got < target) == rising ? low : high) = middle;
   }
-  return bad_input("letters on this guide can't reach that size exactly; let the guide scale along");
+  return bad_input(
+      FRELM_WORDS("core", "letters on this guide can't reach that size exactly; let the guide scale along"));
 }
 
 } // namespace frelm

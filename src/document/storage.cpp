@@ -13,13 +13,16 @@
 namespace frelm {
 namespace {
 
-Error disk_error(ErrorCode code, const std::string& what, const std::string& path, int number) {
-  std::string advice;
-  if (number == ENOSPC || number == EDQUOT)
-    advice = "; free some space and try again";
-  if (number == EACCES || number == EPERM || number == EROFS)
-    advice = "; choose a folder you may write to";
-  return {code, what + ": " + std::strerror(number) + advice, path};
+Error disk_error(ErrorCode code, Words what, const std::string& path, int number) {
+  const std::string reason = std::strerror(number);
+  const auto told = [&]() -> Said {
+    if (number == ENOSPC || number == EDQUOT)
+      return say(FRELM_WORDS("core", "%1: %2; free some space and try again"), what, reason);
+    if (number == EACCES || number == EPERM || number == EROFS)
+      return say(FRELM_WORDS("core", "%1: %2; choose a folder you may write to"), what, reason);
+    return say(FRELM_WORDS("core", "%1: %2"), what, reason);
+  };
+  return {code, told(), as_it_is(path)};
 }
 
 bool write_all(int file, const std::string& bytes) {
@@ -52,7 +55,7 @@ Result<std::string> followed(std::string path) {
     path = next.starts_with('/') ? std::string() : folder_of(path).append("/");
     path.append(next);
   }
-  return disk_error(ErrorCode::Unwritable, "the file can't be written", asked, ELOOP);
+  return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be written"), asked, ELOOP);
 }
 
 // The bytes on their way: a file in the folder that has no name until it is whole, or a short one of its own. Gone
@@ -106,12 +109,12 @@ private:
 Result<Done> write_into(const std::string& target, const std::string& bytes, int flags, const std::string& path) {
   const int file = ::open(target.c_str(), flags);
   if (file < 0)
-    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, errno);
+    return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be written"), path, errno);
   const bool good = write_all(file, bytes) && (::fsync(file) == 0 || errno == EINVAL || errno == ENOTSUP);
   const int number = errno;
   ::close(file);
   if (!good)
-    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, number);
+    return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be written"), path, number);
   return Done{};
 }
 
@@ -120,7 +123,7 @@ Result<Done> write_into(const std::string& target, const std::string& bytes, int
 Result<std::string> DiskStorage::read(const std::string& path) {
   const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
   if (file < 0)
-    return disk_error(ErrorCode::Unreadable, "the file can't be read", path, errno);
+    return disk_error(ErrorCode::Unreadable, FRELM_WORDS("core", "the file can't be read"), path, errno);
   std::string out;
   char buffer[1 << 16];
   for (;;) {
@@ -130,7 +133,7 @@ Result<std::string> DiskStorage::read(const std::string& path) {
     if (n < 0) {
       const int number = errno;
       ::close(file);
-      return disk_error(ErrorCode::Unreadable, "the file can't be read", path, number);
+      return disk_error(ErrorCode::Unreadable, FRELM_WORDS("core", "the file can't be read"), path, number);
     }
     if (n == 0)
       break;
@@ -142,7 +145,7 @@ Result<std::string> DiskStorage::read(const std::string& path) {
 
 Result<Done> DiskStorage::write(const std::string& path, const std::string& bytes) {
   const auto refused = [&](int number) {
-    return disk_error(ErrorCode::Unwritable, "the file can't be written", path, number);
+    return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be written"), path, number);
   };
   const Result<std::string> found = followed(path);
   if (!found)
@@ -175,7 +178,7 @@ Result<Done> DiskStorage::write(const std::string& path, const std::string& byte
   if (!part.give_name())
     return refused(errno);
   if (::rename(part.name.c_str(), target.c_str()) != 0)
-    return disk_error(ErrorCode::Unwritable, "the file can't be put in place", path, errno);
+    return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be put in place"), path, errno);
   part.name.clear();
   // The rename itself must reach the disk too.
   if (const int dir = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); dir >= 0) {
@@ -187,7 +190,7 @@ Result<Done> DiskStorage::write(const std::string& path, const std::string& byte
 
 Result<Done> DiskStorage::remove(const std::string& path) {
   if (::unlink(path.c_str()) != 0 && errno != ENOENT)
-    return disk_error(ErrorCode::Unwritable, "the file can't be removed", path, errno);
+    return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be removed"), path, errno);
   return Done{};
 }
 

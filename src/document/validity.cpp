@@ -32,7 +32,7 @@ public:
 
   void values(const Piece& p, const std::string& at = {}) {
     if (!is_utf8(p.name))
-      fault(at + "name", "is not UTF-8");
+      fault(at + "name", FRELM_WORDS("core", "is not UTF-8"));
     if (const Lettering* l = p.lettering())
       lettering(*l, at);
     if (const Guide* g = p.guide())
@@ -54,25 +54,25 @@ public:
       for (const GuideRef* ref : l->recipe.bend.remembered()) {
         const Piece* guide = there(ref->guide);
         if (ref->guide != 0 && !ref->own && (guide == nullptr || guide->lettering() != nullptr))
-          fault(at + "bend", "follows a guide that is not there");
+          fault(at + "bend", FRELM_WORDS("core", "follows a guide that is not there"));
       }
       if (const auto* made_from = std::get_if<PiecesSource>(&l->recipe.source)) {
         if (made_from->pieces.empty())
-          fault(at + "pieces", "is made from nothing");
+          fault(at + "pieces", FRELM_WORDS("core", "is made from nothing"));
         for (const PieceId source : made_from->pieces)
           if (there(source) == nullptr)
-            fault(at + "pieces", "is made from a piece that is not there");
+            fault(at + "pieces", FRELM_WORDS("core", "is made from a piece that is not there"));
       }
     }
     const Guide* g = p.guide();
     const auto* edge = g != nullptr ? std::get_if<OutlineGuide>(&g->shape) : nullptr;
     const auto* between = g != nullptr ? std::get_if<MidwayGuide>(&g->shape) : nullptr;
     if (edge != nullptr && along.empty() && !follow_outline(document_, *edge))
-      fault(at + "guide", "follows a line that is not there");
+      fault(at + "guide", FRELM_WORDS("core", "follows a line that is not there"));
     if (between != nullptr)
       for (const PieceId circle : {between->first, between->second})
         if (const Piece* c = there(circle); c == nullptr || !circle_of(*c))
-          fault(at + "guide", "lies between circles that are not there");
+          fault(at + "guide", FRELM_WORDS("core", "lies between circles that are not there"));
     if (const OutlinePiece* o = p.outline(); o != nullptr && o->origin != nullptr && along.empty()) {
       names(o->origin->lettering, "origin/lettering/", o->origin->along);
       for (const Piece& gone : o->origin->along)
@@ -81,19 +81,19 @@ public:
   }
 
 private:
-  void fault(std::string place, std::string reason) { out_.push_back({id_, std::move(place), std::move(reason)}); }
+  void fault(std::string place, Said reason) { out_.push_back({id_, std::move(place), std::move(reason)}); }
 
   bool number(const std::string& at, double v) {
     const bool good = std::isfinite(v) && std::abs(v) <= largest_number;
     if (!good)
-      fault(at, "is out of range");
+      fault(at, FRELM_WORDS("core", "is out of range"));
     return good;
   }
   bool positive(const std::string& at, double v) {
     if (!number(at, v))
       return false;
     if (!(v > 0))
-      fault(at, "must be more than 0");
+      fault(at, FRELM_WORDS("core", "must be more than 0"));
     return v > 0;
   }
   bool point(const std::string& at, Point p) { return number(at, p.x) && number(at, p.y); }
@@ -106,7 +106,7 @@ private:
   }
   bool contour(const Contour& c, const std::string& at) {
     if (c.segments.empty()) {
-      fault(at, "has a line without nodes");
+      fault(at, FRELM_WORDS("core", "has a line without nodes"));
       return false;
     }
     double reach = 0;
@@ -118,16 +118,16 @@ private:
         reach = std::max(reach, distance(p, c.segments.front().p0));
       }
       if (i > 0 && s.p0 != c.segments[i - 1].p3) {
-        fault(at, "has a line that is broken");
+        fault(at, FRELM_WORDS("core", "has a line that is broken"));
         return false;
       }
     }
     if (c.closed && c.segments.back().p3 != c.segments.front().p0) {
-      fault(at, "has a closed line whose ends don't meet");
+      fault(at, FRELM_WORDS("core", "has a closed line whose ends don't meet"));
       return false;
     }
     if (!(reach > 0))
-      fault(at, "has a line without length");
+      fault(at, FRELM_WORDS("core", "has a line without length"));
     return reach > 0;
   }
 
@@ -135,26 +135,26 @@ private:
     std::set<std::uint64_t> ids;
     for (const TypedChar& c : l.text) {
       if (!is_unicode(c.c))
-        fault(at + "text", "has a character that is not Unicode");
+        fault(at + "text", FRELM_WORDS("core", "has a character that is not Unicode"));
       if (c.id >= document_.next_id || (c.id != 0 && !ids.insert(c.id).second))
-        fault(at + "ids", "has an id that can't be");
+        fault(at + "ids", FRELM_WORDS("core", "has an id that can't be"));
     }
     if (!is_utf8(l.face.family) || !is_utf8(l.face.style))
-      fault(at + "face", "is not UTF-8");
+      fault(at + "face", FRELM_WORDS("core", "is not UTF-8"));
     for (std::size_t i = 0; i < l.face.axes.size(); ++i) {
       const AxisValue& a = l.face.axes[i];
       number(at + "face/axes", a.value);
       if (a.tag.size() != 4 || !is_utf8(a.tag))
-        fault(at + "face/axes", "must be an axis's tag of four letters");
+        fault(at + "face/axes", FRELM_WORDS("core", "must be an axis's tag of four letters"));
       if (i > 0 && a.tag <= l.face.axes[i - 1].tag)
-        fault(at + "face/axes", "must be sorted by tag, each once");
+        fault(at + "face/axes", FRELM_WORDS("core", "must be sorted by tag, each once"));
     }
     positive(at + "size", l.size);
     positive(at + "width", l.width);
     number(at + "line_pitch", l.line_pitch);
     const auto tag = [&](const FeatureSetting& f, const char* where) {
       if (f.tag.size() != 4 || !is_utf8(f.tag))
-        fault(at + where, "must be a feature's tag of four letters");
+        fault(at + where, FRELM_WORDS("core", "must be a feature's tag of four letters"));
     };
     for (const FeatureSetting& f : l.features)
       tag(f, "features");
@@ -191,16 +191,16 @@ private:
 
   void net(const NetBend& n, const std::string& at) {
     if (n.base == BendKind::Net)
-      fault(at + "/base", "can't be a net");
+      fault(at + "/base", FRELM_WORDS("core", "can't be a net"));
     for (const auto& [shares, name] : {std::pair{&n.net.columns, "/columns"}, std::pair{&n.net.rows, "/rows"}}) {
       bool good = shares->size() >= 2 && shares->size() <= 200 && shares->front() == 0 && shares->back() == 1;
       for (std::size_t i = 1; good && i < shares->size(); ++i)
         good = (*shares)[i] - (*shares)[i - 1] >= least_share;
       if (!good)
-        fault(at + name, "must go from 0 to 1, upwards");
+        fault(at + name, FRELM_WORDS("core", "must go from 0 to 1, upwards"));
     }
     if (n.net.pegs.size() != n.net.columns.size() * n.net.rows.size())
-      fault(at + "/pegs", "do not fit the net's columns and rows");
+      fault(at + "/pegs", FRELM_WORDS("core", "do not fit the net's columns and rows"));
     for (const NetPeg& p : n.net.pegs)
       for (const Vec v : {p.at, p.along, p.down, p.twist})
         if (!point(at + "/pegs", v))
@@ -230,7 +230,8 @@ private:
       number(at + "spacing/" + name, value);
     for (const char32_t c : s.separator)
       if (!is_unicode(c))
-        fault(at + "spacing/separator", "has a character that is not Unicode");
+        fault(at + "spacing/separator", FRELM_WORDS("core", "has a character that is not Unicode"));
+    finish(r.finish, at + "finish");
     for (const LetterTweak& t : r.tweaks) {
       for (const double v : {t.turn, t.raise, t.nudge})
         number(at + "by_hand", v);
@@ -250,32 +251,61 @@ private:
         if (!point(at + "/points", p))
           return;
     for (const ShapeMeasure& m : shape_measures(shape))
-      if (!number(at + "/" + m.name, m.value))
+      if (!number(at + "/" + std::string(m.name.text), m.value))
         return;
     if (std::holds_alternative<OutlineGuide>(shape) || std::holds_alternative<MidwayGuide>(shape))
       return; // by name
     if (!point(at + "/centre", shape_centre(shape)))
       return;
     if (const auto line = guide_line(shape); !line)
-      fault(at, "can't be laid: " + line.error().message);
+      fault(at, say(FRELM_WORDS("core", "can't be laid: %1"), line.error().what));
+  }
+
+  void within(const std::string& at, double v, double least, double most) {
+    if (!(v >= least && v <= most))
+      fault(at, FRELM_WORDS("core", "is out of range"));
+  }
+
+  void finish(const Finish& f, const std::string& at) {
+    if (f.steps.size() > most_finish_steps)
+      fault(at, FRELM_WORDS("core", "has too many steps"));
+    for (const FinishStep& step : f.steps) {
+      if (const auto* t = std::get_if<ThinStep>(&step.what))
+        within(at + "/tolerance", t->tolerance, least_tolerance, most_tolerance);
+      if (const auto* b = std::get_if<BorderStep>(&step.what)) {
+        if (b->rings.empty() || b->rings.size() > most_rings_of_border)
+          fault(at + "/rings", FRELM_WORDS("core", "has no ring, or too many"));
+        for (const BorderRing& r : b->rings)
+          within(at + "/rings/distance", r.distance, least_ring, most_distance);
+        within(at + "/mitre_limit", b->mitre_limit, 1, most_mitre_limit);
+        within(at + "/hole_size", b->hole_size, 0, most_distance);
+        within(at + "/overlap", b->overlap, 0, most_distance);
+      }
+      if (const auto* s = std::get_if<ShadeStep>(&step.what)) {
+        number(at + "/angle", s->angle);
+        within(at + "/depth", s->depth, 0, most_distance);
+        within(at + "/gap", s->gap, 0, most_distance);
+      }
+    }
   }
 
   void drawn(const OutlinePiece& o, const std::string& at) {
     if (o.outline == nullptr) {
-      fault(at + "outline", "is missing");
+      fault(at + "outline", FRELM_WORDS("core", "is missing"));
       return;
     }
     outline(*o.outline, at + "outline/path");
+    finish(o.finish, at + "outline/finish");
     for (const double v : {o.moved.a, o.moved.b, o.moved.c, o.moved.d, o.moved.e, o.moved.f})
       if (!number(at + "outline/moved", v))
         break;
     if (o.origin == nullptr) {
       if (o.moved != Affine{} || o.reshaped)
-        fault(at + "outline/moved", "says what happened since a release that never was");
+        fault(at + "outline/moved", FRELM_WORDS("core", "says what happened since a release that never was"));
       return;
     }
     if (o.origin->lettering.lettering() == nullptr)
-      fault(at + "origin", "must be a lettering");
+      fault(at + "origin", FRELM_WORDS("core", "must be a lettering"));
     values(o.origin->lettering, at + "origin/lettering/");
     for (const Piece& gone : o.origin->along)
       values(gone, at + "origin/guides/");
@@ -308,7 +338,7 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   std::vector<Fault> out;
   const auto size = [&](double v, const char* name) {
     if (!std::isfinite(v) || !(v > 0) || v > largest_number)
-      out.push_back({0, name, "must be more than 0 and not too large"});
+      out.push_back({0, name, FRELM_WORDS("core", "must be more than 0 and not too large")});
   };
   size(document.sheet.width, "sheet/width");
   size(document.sheet.height, "sheet/height");
@@ -322,18 +352,18 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   std::map<std::uint64_t, std::shared_ptr<const Origin>> origins;
   for (const auto& p : document.pieces) {
     if (p->id == 0 || p->id >= document.next_id || index[p->id] != p.get())
-      out.push_back({p->id, "id", "has an id that can't be"});
+      out.push_back({p->id, "id", FRELM_WORDS("core", "has an id that can't be")});
     PieceRules rules(document, index, p->id, out);
     if (!good.contains(p.get()))
       rules.values(*p);
     rules.names(*p);
     const Lettering* l = p->lettering();
     if (l != nullptr && std::holds_alternative<PiecesSource>(l->recipe.source) && made_from_itself(document, p->id))
-      out.push_back({p->id, "pieces", "is made from itself"});
+      out.push_back({p->id, "pieces", FRELM_WORDS("core", "is made from itself")});
     if (const OutlinePiece* o = p->outline(); o != nullptr && o->origin != nullptr) {
       const auto& first = origins.try_emplace(o->origin->release, o->origin).first->second;
       if (o->origin->release == 0 || o->origin->release >= document.next_id || !same_value(first, o->origin))
-        out.push_back({p->id, "release", "is not its own"});
+        out.push_back({p->id, "release", FRELM_WORDS("core", "is not its own")});
     }
   }
   return out;

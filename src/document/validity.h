@@ -19,11 +19,11 @@ inline constexpr double largest_number = 1e7; // mm or degrees
 inline constexpr double least_share = 1e-6;   // of a net's width between two of its lines
 
 struct Fault {
-  PieceId piece = 0;  // 0: the document itself
-  std::string place;  // "bend/arc/value"
-  std::string reason; // "must be more than 0"
+  PieceId piece = 0; // 0: the document itself
+  std::string place; // "bend/arc/value"
+  Said reason;       // "must be more than 0"
   bool operator==(const Fault&) const = default;
-  std::string text() const { return place + " " + reason; }
+  std::string text() const { return place + " " + english(reason); }
 };
 
 // All faults, in document order. Pieces that `known_good` holds as well (the same object) are looked at only for what

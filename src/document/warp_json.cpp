@@ -51,7 +51,7 @@ std::vector<double> shares(const At& at) {
     out.push_back(at.item(i).number());
   if (out.size() < 2 || out.size() > 200 || out.front() != 0 || out.back() != 1 ||
       !std::is_sorted(out.begin(), out.end(), std::less_equal<>()))
-    at.refuse("must go from 0 to 1, upwards");
+    at.refuse(FRELM_WORDS("core", "must go from 0 to 1, upwards"));
   return out;
 }
 
@@ -92,13 +92,13 @@ RailsBend rails(const At& at) {
     r.fill.style = fill["style"].choice<FillStyle>();
     const At ends = fill["ends"];
     if (ends.size() != 2)
-      ends.refuse("must be two shares");
+      ends.refuse(FRELM_WORDS("core", "must be two shares"));
     r.fill.upright = {{ends.item(0).number(), ends.item(1).number()}, fill["proportion"].number()};
   }
   if (fill.has("corners")) {
     const At corners = fill["corners"];
     if (corners.size() != 4)
-      corners.refuse("must be four places");
+      corners.refuse(FRELM_WORDS("core", "must be four places"));
     r.fill.corners.emplace();
     for (std::size_t k = 0; k < 4; ++k)
       (*r.fill.corners)[k] = corners.item(k).number();
@@ -117,16 +117,16 @@ NetBend net(const At& at, BendKind base) {
   NetBend n;
   n.base = base;
   if (n.base == BendKind::Net)
-    at["base"].refuse("can't be a net");
+    at["base"].refuse(FRELM_WORDS("core", "can't be a net"));
   n.mirror = at["mirror"].flag();
   n.net = {shares(at["columns"]), shares(at["rows"]), {}};
   const At pegs = at["pegs"];
   if (pegs.size() != n.net.columns.size() * n.net.rows.size())
-    pegs.refuse("do not fit the net's columns and rows");
+    pegs.refuse(FRELM_WORDS("core", "do not fit the net's columns and rows"));
   for (std::size_t i = 0; i < pegs.size(); ++i) {
     const At p = pegs.item(i);
     if (p.size() != 9)
-      p.refuse("must be nine numbers");
+      p.refuse(FRELM_WORDS("core", "must be nine numbers"));
     const auto vec = [&](std::size_t k) { return Vec{p.item(k).number(), p.item(k + 1).number()}; };
     n.net.pegs.push_back({vec(0), vec(2), vec(4), vec(6), p.item(8).number() != 0});
   }

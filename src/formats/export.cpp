@@ -16,7 +16,8 @@ Result<ExportFormat> export_format(const std::string& path) {
     return ExportFormat::Svg;
   if (suffix == "png")
     return ExportFormat::Png;
-  return bad_input("only .svg and .png can be written yet; choose a name that ends in one of them", path);
+  return bad_input(FRELM_WORDS("core", "only .svg and .png can be written yet; choose a name that ends in one of them"),
+                   as_it_is(path));
 }
 
 Result<std::string> write_as(ExportFormat format, const CutSheet& sheet, const ExportOptions& options) {

@@ -54,7 +54,8 @@ Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView v
   }
   std::string out;
   if (cairo_surface_write_to_png_stream(surface.get(), append, &out) != CAIRO_STATUS_SUCCESS)
-    return bad_input("a picture of this size can't be made; choose a smaller one", "PNG");
+    return bad_input(FRELM_WORDS("core", "a picture of this size can't be made; choose a smaller one"),
+                     FRELM_WORDS("core", "PNG"));
   return out;
 }
 

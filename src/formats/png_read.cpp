@@ -25,8 +25,9 @@ Result<GreyPicture> read_png(std::string_view bytes) {
   const cairo_format_t format = cairo_image_surface_get_format(surface.get());
   if (cairo_surface_status(surface.get()) != CAIRO_STATUS_SUCCESS ||
       (format != CAIRO_FORMAT_ARGB32 && format != CAIRO_FORMAT_RGB24))
-    return Error{
-        ErrorCode::Unreadable, "this is not a PNG picture that can be read; save it again as an 8-bit PNG", {}};
+    return Error{ErrorCode::Unreadable,
+                 FRELM_WORDS("core", "this is not a PNG picture that can be read; save it again as an 8-bit PNG"),
+                 {}};
   GreyPicture out;
   out.width = cairo_image_surface_get_width(surface.get());
   out.height = cairo_image_surface_get_height(surface.get());

@@ -19,7 +19,8 @@ Result<Imported> add_svg(Document document, std::string_view bytes, std::optiona
   for (const SvgShape& s : drawing->shapes)
     box.add(s.outline.bounds());
   if (box.empty())
-    return bad_input("the drawing has no shapes that could be cut; save it with its shapes as paths");
+    return bad_input(
+        FRELM_WORDS("core", "the drawing has no shapes that could be cut; save it with its shapes as paths"));
   const Vec by = centre ? *centre - box.centre() : Vec{-drawing->frame.x0, -drawing->frame.y0};
   for (SvgShape& s : drawing->shapes) {
     Piece piece;
@@ -37,7 +38,7 @@ Result<Imported> add_svg(Document document, std::string_view bytes, std::optiona
     out.pieces.push_back(added.id);
   }
   if (out.pieces.empty())
-    return bad_input("none of the drawing's shapes can be taken: " + out.skipped.back());
+    return bad_input(say(FRELM_WORDS("core", "none of the drawing's shapes can be taken: %1"), out.skipped.back()));
   out.document = std::move(document);
   return out;
 }

@@ -83,7 +83,7 @@ Result<Affine> parse_transform(std::string_view text) {
       break;
     const std::size_t open = text.find('(', at), shut = text.find(')', at);
     if (open == std::string_view::npos || shut == std::string_view::npos || shut < open)
-      return bad_input("a transform can't be read", std::string(text));
+      return bad_input(FRELM_WORDS("core", "a transform can't be read"), as_it_is(std::string(text)));
     std::string_view name = text.substr(at, open - at);
     while (!name.empty() && name.back() == ' ')
       name.remove_suffix(1);
@@ -104,7 +104,7 @@ Result<Affine> parse_transform(std::string_view text) {
     else if (name == "skewY" && v.size() == 1)
       step.b = std::tan(radians(v[0]));
     else
-      return bad_input("a transform can't be read", std::string(text));
+      return bad_input(FRELM_WORDS("core", "a transform can't be read"), as_it_is(std::string(text)));
     m = m * step;
   }
   return m;
@@ -178,7 +178,8 @@ private:
   Result<Done> inside(const pugi::xml_node& node, const Handed& outer) {
     if (++depth_ > deepest) {
       --depth_;
-      return bad_input(fmt::format("groups stand more than {} deep in each other; ungroup some", deepest));
+      return bad_input(say(FRELM_WORDS("core", "groups stand more than %1 deep in each other; ungroup some"),
+                           std::to_string(deepest)));
     }
     Result<Done> done = Done{};
     for (pugi::xml_node child = node.first_child(); child && done.ok(); child = child.next_sibling())
@@ -197,8 +198,9 @@ private:
     if (style.value("display") == "none")
       return Done{};
     if (++visited_ > most_elements)
-      return bad_input(fmt::format("with its copies of copies the drawing has more than {} elements; split it up first",
-                                   most_elements));
+      return bad_input(
+          say(FRELM_WORDS("core", "with its copies of copies the drawing has more than %1 elements; split it up first"),
+              std::to_string(most_elements)));
     const Result<Affine> own = parse_transform(node.attribute("transform").value());
     if (!own)
       return own.error();
@@ -223,7 +225,7 @@ private:
 
   Result<Done> take(const pugi::xml_node& node, Outline placed, const Handed& here) {
     if (drawing.shapes.size() >= most_shapes)
-      return bad_input("the drawing has more than 100,000 shapes; split it up first");
+      return bad_input(FRELM_WORDS("core", "the drawing has more than 100,000 shapes; split it up first"));
     const std::string id = node.attribute("id").value();
     const Box box = placed.bounds();
     if (!(std::max({-box.x0, box.x1, -box.y0, box.y1}) <= largest_number)) {
@@ -297,8 +299,8 @@ private:
     if (name == "path") {
       Result<std::vector<Subpath>> data = parse_path_data(node.attribute("d").value());
       if (!data)
-        return Error{data.error().code, data.error().message,
-                     fmt::format("path {}, {}", node.attribute("id").value(), data.error().where)};
+        return placed_within(say(FRELM_WORDS("core", "path %1"), std::string(node.attribute("id").value())),
+                             data.error());
       return outline_of(*data);
     }
     if (name == "polygon" || name == "polyline")
@@ -355,12 +357,13 @@ Result<SvgDrawing> read_svg(std::string_view bytes) {
   const pugi::xml_parse_result parsed = xml.load_buffer(bytes.data(), bytes.size());
   if (!parsed)
     return Error{ErrorCode::Unreadable,
-                 fmt::format("is not well-formed XML ({}); save it again as SVG", parsed.description()),
-                 fmt::format("byte {}", parsed.offset)};
+                 say(FRELM_WORDS("core", "is not well-formed XML (%1); save it again as SVG"),
+                     std::string(parsed.description())),
+                 say(FRELM_WORDS("core", "byte %1"), std::to_string(parsed.offset))};
   const pugi::xml_node root = xml.document_element();
   const std::string_view name = root.name();
   if (name != "svg" && !name.ends_with(":svg"))
-    return bad_input("has no <svg> element; choose an SVG file");
+    return bad_input(FRELM_WORDS("core", "has no <svg> element; choose an SVG file"));
   const std::vector<double> box = numbers(root.attribute("viewBox").value());
   const bool has_box = box.size() == 4 && box[2] > 0 && box[3] > 0;
   const std::optional<double> w = length_px(root.attribute("width").value()),
@@ -381,7 +384,8 @@ Result<SvgDrawing> read_svg(std::string_view bytes) {
     m = Affine{k, 0, 0, k, (width - box[2] * k) / 2, (height - box[3] * k) / 2};
   }
   if (!(std::max({width, height, std::abs(origin.x), std::abs(origin.y)}) <= largest_number))
-    return bad_input(fmt::format("says it is {:g} x {:g} mm; give it a size that a sheet can have", width, height));
+    return bad_input(say(FRELM_WORDS("core", "says it is %1 x %2 mm; give it a size that a sheet can have"),
+                         fmt::format("{:g}", width), fmt::format("{:g}", height)));
   DrawingReader reader(root, std::sqrt(std::abs(m.determinant())));
   if (const Result<Done> done = reader.read(root, m); !done)
     return done.error();

@@ -2,8 +2,8 @@
 
 #include "geom/path_data.h"
 
+#include <algorithm>
 #include <fmt/format.h>
-#include <map>
 
 namespace frelm {
 namespace {
@@ -44,15 +44,28 @@ std::string plain_number(double v) {
 } // namespace
 
 std::string write_svg(const CutSheet& sheet) {
-  std::vector<Colour> order;
-  std::map<Colour, std::string> groups;
+  // A group a colour; of one piece in layers a group a layer, named by it.
+  const bool layers = std::all_of(sheet.pieces.begin(), sheet.pieces.end(), [&](const CutPiece& p) {
+    return !p.layer.empty() && p.id == sheet.pieces.front().id;
+  });
+  struct Group {
+    Colour colour;
+    std::string id, paths;
+  };
+  std::vector<Group> groups;
   for (const CutPiece& piece : sheet.pieces) {
     if (piece.outline.empty())
       continue;
-    if (!groups.contains(piece.colour))
-      order.push_back(piece.colour);
-    groups[piece.colour] += fmt::format("    <path d=\"{}\"><title>{}</title></path>\n",
-                                        path_data(piece.outline, svg_decimals), escaped(piece.name));
+    const std::string id = layers ? piece.layer : std::string();
+    auto group = std::find_if(groups.begin(), groups.end(),
+                              [&](const Group& g) { return g.colour == piece.colour && g.id == id; });
+    if (group == groups.end())
+      group = groups.insert(groups.end(), {piece.colour, id, {}});
+    std::string title = piece.name;
+    if (!piece.layer.empty() && !layers)
+      title += (title.empty() ? "" : " · ") + piece.layer;
+    group->paths += fmt::format("    <path d=\"{}\"><title>{}</title></path>\n", path_data(piece.outline, svg_decimals),
+                                escaped(title));
   }
   const Box& f = sheet.frame;
   std::string out =
@@ -60,8 +73,9 @@ std::string write_svg(const CutSheet& sheet) {
                   "<svg xmlns=\"http://www.w3.org/2000/svg\" version=\"1.1\" width=\"{0}mm\" "
                   "height=\"{1}mm\" viewBox=\"{2} {3} {0} {1}\">\n",
                   plain_number(f.width()), plain_number(f.height()), plain_number(f.x0), plain_number(f.y0));
-  for (const Colour colour : order)
-    out += fmt::format("  <g fill=\"{}\" fill-rule=\"nonzero\">\n{}  </g>\n", to_hex(colour), groups[colour]);
+  for (const Group& g : groups)
+    out += fmt::format("  <g{} fill=\"{}\" fill-rule=\"nonzero\">\n{}  </g>\n",
+                       g.id.empty() ? "" : fmt::format(" id=\"{}\"", g.id), to_hex(g.colour), g.paths);
   return out + "</svg>\n";
 }
 

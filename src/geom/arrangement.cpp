@@ -127,7 +127,8 @@ Result<Arrangement> Arrangement::build(const std::vector<Outline>& outlines, std
       for (std::size_t s = 0; s < contour.segments.size(); ++s) {
         const Segment& segment = contour.segments[s];
         if (!finite(segment.p0) || !finite(segment.p1) || !finite(segment.p2) || !finite(segment.p3))
-          return bad_input("a curve has a coordinate that is not a number; draw it again", "arrangement");
+          return bad_input(FRELM_WORDS("core", "a curve has a coordinate that is not a number; draw it again"),
+                           FRELM_WORDS("core", "arrangement"));
         append_parts(segment, {o, c, s, 0}, 1, 6, parts);
       }
       if (parts.size() > first)
@@ -135,7 +136,7 @@ Result<Arrangement> Arrangement::build(const std::vector<Outline>& outlines, std
     }
   cross_all(parts, stop);
   if (stop.stop_requested())
-    return Error{ErrorCode::Cancelled, "cancelled", "arrangement"};
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "arrangement")};
   Vertices vertices;
   for (const Row& row : rows) {
     Chain chain{out.edges_.size(), 0, row.closed};

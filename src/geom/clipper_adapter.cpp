@@ -120,7 +120,9 @@ Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, cons
     }
     ClipperLib::Paths solution;
     if (!clipper.Execute(types[static_cast<std::size_t>(op)], solution, fill, fill))
-      return Error{ErrorCode::Internal, "the polygons could not be united; move one of the shapes a little", "weld"};
+      return Error{ErrorCode::Internal,
+                   FRELM_WORDS("core", "the polygons could not be united; move one of the shapes a little"),
+                   FRELM_WORDS("core", "weld")};
     std::vector<GridPolygon> out;
     out.reserve(solution.size());
     SpotFinder spots;
@@ -135,7 +137,9 @@ Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, cons
       }
     return out;
   } catch (const std::exception& e) {
-    return Error{ErrorCode::Internal, std::string("the polygons could not be united: ") + e.what(), "weld"};
+    return Error{ErrorCode::Internal,
+                 say(FRELM_WORDS("core", "the polygons could not be united: %1"), std::string(e.what())),
+                 FRELM_WORDS("core", "weld")};
   }
 }
 

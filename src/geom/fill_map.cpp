@@ -297,27 +297,27 @@ private:
   std::size_t across_, down_; // places looked at for folds
 };
 
-Error bad_target(const std::string& what) {
-  return bad_input(what, "target");
+Error bad_target(Said what) {
+  return bad_input(std::move(what), FRELM_WORDS("core", "target"));
 }
 
 // Closed, clockwise, with area, without crossings.
 std::optional<Error> fault_of(const Contour& boundary) {
   if (!boundary.closed || boundary.segments.empty())
-    return bad_target("the shape to fill is open; close it");
+    return bad_target(FRELM_WORDS("core", "the shape to fill is open; close it"));
   for (const Segment& s : boundary.segments)
     for (const Point p : {s.p0, s.p1, s.p2, s.p3})
       if (!finite(p))
-        return bad_target("the shape to fill has a place that is not a number");
+        return bad_target(FRELM_WORDS("core", "the shape to fill has a place that is not a number"));
   const double area = std::abs(boundary.area()), length = boundary.length();
   Outline turned{{boundary}};
   turned.make_area_positive();
   const Result<WeldResult> sound = self_union(turned, FillRule::EvenOdd);
   if (!sound || !(sound->outline.area() > 1e-6 * length * length)) // what has no area may well not be united at all
-    return bad_target("the shape to fill has no area");
+    return bad_target(FRELM_WORDS("core", "the shape to fill has no area"));
   const double covered = sound->outline.area();
   if (sound->outline.contours.size() != 1 || std::abs(covered - area) > 1e-4 * covered)
-    return bad_target("the shape to fill crosses itself; resolve its crossings first");
+    return bad_target(FRELM_WORDS("core", "the shape to fill crosses itself; resolve its crossings first"));
   return std::nullopt;
 }
 
@@ -326,11 +326,12 @@ std::optional<Error> fault_of_corners(const FillTarget& target, double whole) {
   for (std::size_t k = 0; k < 4; ++k) {
     const double d = std::fmod(target.corners[(k + 1) % 4] - target.corners[k] + 2 * whole, whole);
     if (!std::isfinite(d) || d < least_side * whole)
-      return bad_target("two corners of the shape to fill stand too close together; move one away");
+      return bad_target(
+          FRELM_WORDS("core", "two corners of the shape to fill stand too close together; move one away"));
     around += d;
   }
   if (std::abs(around - whole) > 1e-6 * whole)
-    return bad_target("the corners of the shape to fill must go around it clockwise");
+    return bad_target(FRELM_WORDS("core", "the corners of the shape to fill must go around it clockwise"));
   return std::nullopt;
 }
 
@@ -417,11 +418,11 @@ FillMeasure fill_measure(const FillTarget& target) {
 
 Result<FillMap> fill_map(const Box& source, const FillTarget& target, const FillOptions& options) {
   if (!(source.width() > 0) || !(source.height() > 0))
-    return bad_input("there is nothing to fill the shape with", "source");
+    return bad_input(FRELM_WORDS("core", "there is nothing to fill the shape with"), FRELM_WORDS("core", "source"));
   if (const std::optional<Error> fault = fault_of(target.boundary))
     return *fault;
   if (!(target.boundary.area() > 0))
-    return bad_target("the shape to fill must be drawn clockwise");
+    return bad_target(FRELM_WORDS("core", "the shape to fill must be drawn clockwise"));
   const Sides sides(target);
   if (const std::optional<Error> fault = fault_of_corners(target, sides.whole()))
     return *fault;
@@ -438,7 +439,7 @@ Result<FillMap> fill_map(const Box& source, const FillTarget& target, const Fill
         g = refined(g, sides);
       if (!(solve == FillSolve::Forward ? solve_forward(g, source, size, options.stop)
                                         : solve_inverse(g, size, options.stop)))
-        return Error{ErrorCode::Cancelled, "stopped", "fill"};
+        return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "stopped"), FRELM_WORDS("core", "fill")};
     }
     const auto filler = std::make_shared<const Filler>(source, sides, g);
     fold = filler->fold(mean);
@@ -457,10 +458,10 @@ Result<FillMap> fill_map(const Box& source, const FillTarget& target, const Fill
     std::sort(out.map.level_breaks.begin(), out.map.level_breaks.end());
     return out;
   }
-  return bad_target(fmt::format("the letters would fold over at {:.0f} % of their width and {:.0f} % of their height; "
-                                "move the shape's corners or choose a simpler shape",
-                                100 * (fold->x - source.x0) / source.width(),
-                                100 * (fold->y - source.y0) / source.height()));
+  return bad_target(say(FRELM_WORDS("core", "the letters would fold over at %1 % of their width and %2 % of their "
+                                            "height; move the shape's corners or choose a simpler shape"),
+                        std::to_string(std::lround(100 * (fold->x - source.x0) / source.width())),
+                        std::to_string(std::lround(100 * (fold->y - source.y0) / source.height()))));
 }
 
 } // namespace frelm

@@ -8,6 +8,8 @@
 #include "geom/groups.h"
 #include "geom/nodes.h"
 
+#include <algorithm>
+#include <cstdint>
 #include <unordered_map>
 
 namespace frelm {
@@ -15,15 +17,14 @@ namespace {
 
 constexpr double samples_per_size = 6;
 constexpr double settled = 1e-7; // mm
-constexpr std::size_t none = static_cast<std::size_t>(-1);
+constexpr std::uint32_t none = static_cast<std::uint32_t>(-1);
 
-struct Sample {
+struct Sample { // there may be many: as small as they can be
   Point p;
   Vec normal; // into the side looked at
   double step = 0;
-  std::size_t contour = 0, segment = 0, next = 0;
   double width = std::numeric_limits<double>::infinity();
-  std::size_t partner = none;
+  std::uint32_t contour = 0, segment = 0, next = 0, partner = none;
 };
 
 class Narrow {
@@ -35,11 +36,14 @@ public:
       for (const Segment& s : c.segments)
         reach += control_length(s);
     apart_ = std::max(size / samples_per_size, reach / static_cast<double>(most_samples));
+    samples_.reserve(std::min(most_samples, static_cast<std::size_t>(reach / apart_)) + outline.node_count());
     for (std::size_t c = 0; c < outline.contours.size() && !options.stop.stop_requested(); ++c)
       if (outline.contours[c].closed)
         add(c, side == NarrowSide::Strokes ? -1 : 1);
-    for (std::size_t i = 0; i < samples_.size(); ++i)
-      cells_[key(cell(samples_[i].p.x), cell(samples_[i].p.y))].push_back(i);
+    cells_.reserve(samples_.size());
+    for (std::uint32_t i = 0; i < samples_.size(); ++i)
+      cells_.push_back({key(cell(samples_[i].p.x), cell(samples_[i].p.y)), i});
+    std::sort(cells_.begin(), cells_.end());
   }
 
   std::vector<NarrowPlace> places() {
@@ -91,11 +95,16 @@ private:
         const double t = (i + 0.5) / n;
         const Vec d = s.derivative(t);
         if (length(d) > 0)
-          samples_.push_back({s.at(t), up_of(unit(d)) * side, length(d) / n, contour, k, samples_.size() + 1});
+          samples_.push_back({.p = s.at(t),
+                              .normal = up_of(unit(d)) * side,
+                              .step = length(d) / n,
+                              .contour = static_cast<std::uint32_t>(contour),
+                              .segment = static_cast<std::uint32_t>(k),
+                              .next = static_cast<std::uint32_t>(samples_.size() + 1)});
       }
     }
     if (samples_.size() > first)
-      samples_.back().next = first;
+      samples_.back().next = static_cast<std::uint32_t>(first);
   }
 
   long cell(double v) const { return std::lround(v / size_); }
@@ -108,17 +117,16 @@ private:
     const Point middle = s.p + s.normal * (size_ / 2); // of the largest disc that matters
     for (long y = cell(middle.y - size_ / 2); y <= cell(middle.y + size_ / 2); ++y)
       for (long x = cell(middle.x - size_ / 2); x <= cell(middle.x + size_ / 2); ++x) {
-        const auto it = cells_.find(key(x, y));
-        if (it == cells_.end())
-          continue;
-        for (const std::size_t i : it->second) {
-          const Sample& q = samples_[i];
+        const std::uint64_t here = key(x, y);
+        for (auto it = std::lower_bound(cells_.begin(), cells_.end(), std::pair<std::uint64_t, std::uint32_t>{here, 0});
+             it != cells_.end() && it->first == here; ++it) {
+          const Sample& q = samples_[it->second];
           const Vec off = q.p - s.p;
           const double ahead = dot(off, s.normal);
           if (ahead <= 0 || dot(q.normal, s.normal) > cosine_)
             continue;
           if (const double width = dot(off, off) / ahead; width < s.width)
-            s.width = width, s.partner = i;
+            s.width = width, s.partner = it->second;
         }
       }
   }
@@ -144,14 +152,14 @@ private:
   const NarrowOptions& options_;
   double cosine_;
   std::vector<Sample> samples_;
-  std::unordered_map<std::uint64_t, std::vector<std::size_t>> cells_;
+  std::vector<std::pair<std::uint64_t, std::uint32_t>> cells_; // sorted: cell and sample
 };
 
 } // namespace
 
 std::vector<NarrowPlace> narrow_places(const Outline& outline, double size, NarrowSide side,
                                        const NarrowOptions& options) {
-  if (!(size > 0) || !std::isfinite(size))
+  if (!(size >= least_narrow) || !std::isfinite(size))
     return {};
   return Narrow(outline, size, side, options).places();
 }

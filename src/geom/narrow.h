@@ -16,6 +16,7 @@
 namespace frelm {
 
 inline constexpr std::size_t most_samples = 500'000;
+inline constexpr double least_narrow = 0.001; // mm
 
 enum class NarrowSide { Strokes, Gaps };
 
@@ -32,7 +33,7 @@ struct NarrowPlace {
 };
 
 // Narrowest first. Requires contours that don't cross, outer ones of positive area (geom/boolean, self_union); open
-// contours are left out. A size that is not more than 0 gives nothing.
+// contours are left out. A size under the bound of the widths themselves, `least_narrow`, gives nothing.
 // Source: the medial ball through a boundary point as the least over all others (Ma, Bae & Choi, 3D medial axis point
 // approximation using nearest neighbors and the normal field, The Visual Computer 2012), here over samples in cells.
 std::vector<NarrowPlace> narrow_places(const Outline& outline, double size, NarrowSide side,

@@ -52,16 +52,17 @@ WarpPlace place_on(const Box& source, const Net& net, Point p) {
 
 std::optional<Error> fault_of(const Box& source, const Net& net) {
   if (!(source.width() > 0) || !(source.height() > 0))
-    return bad_input("there is nothing to bend: the outline has no width or no height", "net");
+    return bad_input(FRELM_WORDS("core", "there is nothing to bend: the outline has no width or no height"),
+                     FRELM_WORDS("core", "net"));
   for (const std::vector<double>* lines : {&net.columns, &net.rows})
     if (lines->size() < 2 || lines->front() != 0 || lines->back() != 1 ||
         std::adjacent_find(lines->begin(), lines->end(), [](double a, double b) { return !(a < b); }) != lines->end())
-      return bad_input("the net's lines are out of order", "net");
+      return bad_input(FRELM_WORDS("core", "the net's lines are out of order"), FRELM_WORDS("core", "net"));
   if (net.pegs.size() != net.columns.size() * net.rows.size())
-    return bad_input("the net's pegs do not fit its columns and rows", "net");
+    return bad_input(FRELM_WORDS("core", "the net's pegs do not fit its columns and rows"), FRELM_WORDS("core", "net"));
   for (const NetPeg& peg : net.pegs)
     if (!finite(peg.at) || !finite(peg.along) || !finite(peg.down) || !finite(peg.twist))
-      return bad_input("a peg of the net has no place; move it back", "net");
+      return bad_input(FRELM_WORDS("core", "a peg of the net has no place; move it back"), FRELM_WORDS("core", "net"));
   return std::nullopt;
 }
 

@@ -44,15 +44,17 @@ constexpr int most_rings = 1000;
 
 std::optional<Error> bad_options(double distance, const OffsetOptions& o) {
   if (!std::isfinite(distance) || std::abs(distance) * o.rings > clipper_reach_mm)
-    return bad_input("the distance must be a number of mm that keeps all rings within 10 m", "offset");
+    return bad_input(FRELM_WORDS("core", "the distance must be a number of mm that keeps all rings within 10 m"),
+                     FRELM_WORDS("core", "offset"));
   if (!(o.tolerance > 0))
-    return bad_input("the tolerance must be more than 0 mm", "offset");
+    return bad_input(FRELM_WORDS("core", "the tolerance must be more than 0 mm"), FRELM_WORDS("core", "offset"));
   if (!(o.mitre_limit >= 1))
-    return bad_input("the mitre limit must be at least 1", "offset");
+    return bad_input(FRELM_WORDS("core", "the mitre limit must be at least 1"), FRELM_WORDS("core", "offset"));
   if (o.rings < 1 || o.rings > most_rings)
-    return bad_input("choose 1 to 1000 rings", "offset");
+    return bad_input(FRELM_WORDS("core", "choose 1 to 1000 rings"), FRELM_WORDS("core", "offset"));
   if (o.holes == HoleRule::DropSmall && !(o.hole_size >= 0))
-    return bad_input("the size of holes to drop must be 0 mm or more", "offset");
+    return bad_input(FRELM_WORDS("core", "the size of holes to drop must be 0 mm or more"),
+                     FRELM_WORDS("core", "offset"));
   return std::nullopt;
 }
 
@@ -92,7 +94,7 @@ public:
         clipped[i] = clip(parts[i], raw, inwards);
     });
     if (options_.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "offset"};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "offset")};
     std::vector<Outline> grown;
     for (std::optional<Result<Clipped>>& part : clipped) {
       Result<Clipped>& done = part.value();
@@ -120,7 +122,7 @@ public:
     refitting.drop_under = 2 * weld_.flattening;
     RedrawnResult result = without_new_crossings(refit(out.contours, refitting), options_.stop);
     if (options_.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "offset"};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "offset")};
     return std::move(result.outline);
   }
 

@@ -33,8 +33,10 @@ Result<Parallel> Parallel::make(std::shared_ptr<const Curve> curve, double dista
       const Vec after = out.curve_->at(i + 1 == n ? to - beside : s1).tangent;
       const double step = s1 - s0 + distance * turn_between(before, after);
       if (!(step > 0))
-        return bad_input("the guide bends more tightly than the lines allow; less line pitch or a wider guide helps",
-                         "Bend");
+        return bad_input(
+            FRELM_WORDS("core",
+                        "the guide bends more tightly than the lines allow; less line pitch or a wider guide helps"),
+            FRELM_WORDS("core", "Bend"));
       sigma += step;
       before = after;
     }

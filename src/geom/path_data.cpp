@@ -18,7 +18,7 @@ public:
   Result<std::vector<Subpath>> read() {
     skip();
     if (at_ < text_.size() && text_[at_] != 'M' && text_[at_] != 'm')
-      return fail("path data must start with M");
+      return fail(FRELM_WORDS("core", "path data must start with M"));
     while (at_ < text_.size()) {
       if (std::isalpha(static_cast<unsigned char>(text_[at_])) != 0) {
         command_ = text_[at_++];
@@ -28,7 +28,7 @@ public:
           continue;
         }
       } else if (command_ == 0 || command_ == 'Z' || command_ == 'z') {
-        return fail("a command letter is missing");
+        return fail(FRELM_WORDS("core", "a command letter is missing"));
       }
       if (!step())
         return fail(error_);
@@ -38,7 +38,9 @@ public:
   }
 
 private:
-  Error fail(const std::string& what) const { return bad_input(what, fmt::format("path data, character {}", at_ + 1)); }
+  Error fail(Said what) const {
+    return bad_input(std::move(what), say(FRELM_WORDS("core", "path data, character %1"), std::to_string(at_ + 1)));
+  }
   void skip() {
     while (at_ < text_.size() && (std::isspace(static_cast<unsigned char>(text_[at_])) != 0 || text_[at_] == ','))
       ++at_;
@@ -50,7 +52,7 @@ private:
       ++start;
     const auto [end, status] = std::from_chars(text_.data() + start, text_.data() + text_.size(), value);
     if (status != std::errc() || !std::isfinite(value)) {
-      error_ = "a number is missing";
+      error_ = FRELM_WORDS("core", "a number is missing");
       return false;
     }
     at_ = static_cast<std::size_t>(end - text_.data());
@@ -59,7 +61,7 @@ private:
   bool flag(bool& value) {
     skip();
     if (at_ >= text_.size() || (text_[at_] != '0' && text_[at_] != '1')) {
-      error_ = "an arc flag must be 0 or 1";
+      error_ = FRELM_WORDS("core", "an arc flag must be 0 or 1");
       return false;
     }
     value = text_[at_++] == '1';
@@ -152,7 +154,7 @@ private:
         return false;
       break;
     default:
-      error_ = fmt::format("'{}' is not a path command", command_);
+      error_ = say(FRELM_WORDS("core", "'%1' is not a path command"), std::string(1, command_));
       return false;
     }
     previous_ = upper;
@@ -197,7 +199,7 @@ private:
   char command_ = 0, previous_ = 0;
   Point pen_, start_, handle_;
   std::vector<Subpath> out_;
-  std::string error_;
+  Said error_;
 };
 
 } // namespace
@@ -212,10 +214,11 @@ Result<Curve> parse_curve(std::string_view text) {
     return subpaths.error();
   std::erase_if(*subpaths, [](const Subpath& s) { return s.pieces.empty(); });
   if (subpaths->size() != 1)
-    return bad_input("a guide is one unbroken line; give exactly one subpath", "guide");
+    return bad_input(FRELM_WORDS("core", "a guide is one unbroken line; give exactly one subpath"),
+                     FRELM_WORDS("core", "guide"));
   Curve curve(subpaths->front().pieces, subpaths->front().closed);
   if (!(curve.length() > 0))
-    return bad_input("the guide has no length", "guide");
+    return bad_input(FRELM_WORDS("core", "the guide has no length"), FRELM_WORDS("core", "guide"));
   return curve;
 }
 

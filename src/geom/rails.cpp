@@ -16,13 +16,15 @@ constexpr double same_knot = 1e-12; // of a rail's length
 constexpr double same_break = 1e-9; // of the box's width
 constexpr int stretch_places = 6;   // on each segment
 
-std::optional<Error> not_rightward(const Curve& rail, const char* name) {
+std::optional<Error> not_rightward(const Curve& rail, Words name) {
   for (int i = 0; i <= rail_places; ++i) {
     const CurvePlace p = rail.at(rail.length() * i / rail_places);
     if (p.tangent.x < least_rightward)
-      return bad_input("for upright verticals the rail must run from left to right; straighten it here or let the "
-                       "verticals follow",
-                       fmt::format("{} rail, x {:.2f}, y {:.2f}", name, p.point.x, p.point.y));
+      return bad_input(
+          FRELM_WORDS("core",
+                      "for upright verticals the rail must run from left to right; straighten it here or let the "
+                      "verticals follow"),
+          say(FRELM_WORDS("core", "%1, %2"), name, place_words(p.point.x, p.point.y)));
   }
   return std::nullopt;
 }
@@ -83,15 +85,17 @@ WarpMap following(const Box& source, std::shared_ptr<const Rails> rails) {
 }
 
 Result<WarpMap> upright(const Box& source, std::shared_ptr<const Rails> rails) {
-  if (const auto e = not_rightward(rails->top, "top"))
+  if (const auto e = not_rightward(rails->top, FRELM_WORDS("core", "top rail")))
     return *e;
-  if (const auto e = not_rightward(rails->bottom, "bottom"))
+  if (const auto e = not_rightward(rails->bottom, FRELM_WORDS("core", "bottom rail")))
     return *e;
   const auto end = [](const Curve& c) { return c.at(c.length()).point.x; };
   const double x0 = std::max(rails->top.at(0).point.x, rails->bottom.at(0).point.x);
   const double x1 = std::min(end(rails->top), end(rails->bottom));
   if (!(x1 > x0))
-    return bad_input("the rails must lie over one another; move them so that they share some width", "rails");
+    return bad_input(
+        FRELM_WORDS("core", "the rails must lie over one another; move them so that they share some width"),
+        FRELM_WORDS("core", "rails"));
   const double scale = (x1 - x0) / source.width();
   WarpMap map;
   for (const Curve* rail : {&rails->top, &rails->bottom})
@@ -112,9 +116,10 @@ Result<WarpMap> upright(const Box& source, std::shared_ptr<const Rails> rails) {
 
 Result<WarpMap> rails_map(const Box& source, const Rails& rails) {
   if (!(source.width() > 0) || !(source.height() > 0))
-    return bad_input("there is nothing to bend: the outline has no width or no height", "rails");
+    return bad_input(FRELM_WORDS("core", "there is nothing to bend: the outline has no width or no height"),
+                     FRELM_WORDS("core", "rails"));
   if (!(rails.top.length() > 0) || !(rails.bottom.length() > 0))
-    return bad_input("a rail has no length; draw it again", "rails");
+    return bad_input(FRELM_WORDS("core", "a rail has no length; draw it again"), FRELM_WORDS("core", "rails"));
   const auto shared = std::make_shared<const Rails>(rails);
   Result<WarpMap> map = rails.verticals == Verticals::Kept ? upright(source, shared) : following(source, shared);
   if (map)

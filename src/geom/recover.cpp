@@ -530,7 +530,7 @@ Result<Outline> clip_and_recover(const std::vector<ClipShape>& shapes, const Cli
   Outline out;
   for (const GridPolygon& polygon : *united) {
     if (options.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "weld")};
     const PolygonSize size = measure(polygon);
     if (2 * std::abs(size.area) < least_width * size.length)
       continue;

@@ -2,6 +2,8 @@
 // Nothing is thrown out of the core; each library is called in one adapter that turns what it throws into this.
 #pragma once
 
+#include "geom/said.h"
+
 #include <stdexcept>
 #include <string>
 #include <utility>
@@ -13,11 +15,14 @@ enum class ErrorCode { BadInput, NotFound, Unreadable, Unwritable, Unsupported, 
 
 struct Error {
   ErrorCode code = ErrorCode::Internal;
-  std::string message; // one sentence for a person: what, and what to do
-  std::string where;   // file, piece, position; may be empty
+  Said what; // one sentence for a person: what, and what to do
+  Said at;   // file, piece, position; may be empty
 
-  // "where: message", or just the message.
-  std::string text() const { return where.empty() ? message : where + ": " + message; }
+  Said said() const { return at.empty() ? what : Said(FRELM_WORDS("core", "%1: %2"), {at, what}); }
+  // In English: the sentence, its place, and both.
+  std::string message() const { return english(what); }
+  std::string where() const { return english(at); }
+  std::string text() const { return english(said()); }
   bool operator==(const Error&) const = default;
 };
 
@@ -80,8 +85,15 @@ struct Done {
   bool operator==(const Done&) const = default;
 };
 
-inline Error bad_input(std::string message, std::string where = {}) {
-  return {ErrorCode::BadInput, std::move(message), std::move(where)};
+inline Error bad_input(Said what, Said at = {}) {
+  return {ErrorCode::BadInput, std::move(what), std::move(at)};
+}
+
+// The same at `outer`, of which the error's own place is a part.
+inline Error placed_within(Said outer, Error error) {
+  error.at = error.at.empty() || outer.empty() ? (outer.empty() ? error.at : outer)
+                                               : Said(FRELM_WORDS("core", "%1, %2"), {outer, error.at});
+  return error;
 }
 
 } // namespace frelm

@@ -1,42 +1,63 @@
 // Words with places for arguments. The core says what is so as such a value: it reads as English (`english`), which the
 // command line prints, and it is a code that the window looks up in the language of the screen before it puts the
-// arguments in. Words are marked with FRELM_WORDS where they stand, so that the list of all can be made.
+// arguments in. Words are marked with FRELM_WORDS where they stand, so that the list of all can be made; what is not
+// marked does not compile as words.
 #pragma once
 
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
-#define FRELM_WORDS(context, words) words
+#define FRELM_WORDS(context, words) (::frelm::Words{words})
 
 namespace frelm {
 
+struct Words {
+  constexpr Words() = default;
+  template <std::size_t N> explicit consteval Words(const char (&literal)[N]) : text(literal, N - 1) {}
+  constexpr operator std::string_view() const { return text; }
+  constexpr bool empty() const { return text.empty(); }
+  bool operator==(const Words&) const = default;
+  std::string_view text; // "%1: %2 too long"
+};
+
 struct Said {
-  std::string_view words = {}; // "%1: %2 too long"; of a literal
-  std::vector<Said> parts;     // for %1, %2…
-  std::string as_is;           // with empty words: a number, a name, what the user has typed
+  Said() = default;
+  Said(Words what, std::vector<Said> with = {}) : words(what), parts(std::move(with)) {}
+  bool empty() const { return words.empty() && as_is.empty(); }
   bool operator==(const Said&) const = default;
+
+  Words words;
+  std::vector<Said> parts; // for %1, %2…
+  std::string as_is;       // with empty words: a number, a name, what the user has typed
 };
 
 inline Said as_it_is(std::string text) {
-  return {{}, {}, std::move(text)};
+  Said said;
+  said.as_is = std::move(text);
+  return said;
 }
 inline Said as_part(Said said) {
   return said;
 }
+inline Said as_part(Words words) {
+  return words;
+}
 inline Said as_part(std::string text) {
   return as_it_is(std::move(text));
 }
-template <class... Parts> Said say(std::string_view words, Parts&&... parts) {
-  return {words, {as_part(std::forward<Parts>(parts))...}, {}};
+Said place_words(double x, double y); // "x 12.30, y 4.00", in mm
+template <class... Parts> Said say(Words words, Parts&&... parts) {
+  return {words, {as_part(std::forward<Parts>(parts))...}};
 }
 
 // lookup: words → words; what is said with each part in its place.
-template <class Lookup> auto spoken(const Said& said, const Lookup& lookup) -> decltype(lookup(said.words)) {
-  using Text = decltype(lookup(said.words));
+template <class Lookup> auto spoken(const Said& said, const Lookup& lookup) -> decltype(lookup(said.words.text)) {
+  using Text = decltype(lookup(said.words.text));
   if (said.words.empty())
     return lookup.own(said.as_is);
-  const Text words = lookup(said.words);
+  const Text words = lookup(said.words.text);
   Text out;
   for (std::size_t i = 0; i < static_cast<std::size_t>(words.size()); ++i) {
     const auto c = words[i];

@@ -123,9 +123,9 @@ void append_bands(const std::vector<Piece>& pieces, Vec way, double narrow, std:
 
 std::optional<Error> bad_options(Vec way, const ShadeOptions& options) {
   if (!finite(way))
-    return bad_input("the shade's depth and angle must be numbers", "shade");
+    return bad_input(FRELM_WORDS("core", "the shade's depth and angle must be numbers"), FRELM_WORDS("core", "shade"));
   if (!(options.gap >= 0))
-    return bad_input("the gap must be 0 mm or more", "shade");
+    return bad_input(FRELM_WORDS("core", "the gap must be 0 mm or more"), FRELM_WORDS("core", "shade"));
   return std::nullopt;
 }
 

@@ -231,13 +231,14 @@ RedrawnContour with_lines_merged(Contour c, double tolerance, double& worst) {
 
 Result<ThinResult> thin(const Outline& outline, const ThinOptions& options) {
   if (!(options.tolerance > 0))
-    return bad_input("the tolerance must be more than 0 mm", "thin");
+    return bad_input(FRELM_WORDS("core", "the tolerance must be more than 0 mm"), FRELM_WORDS("core", "thin"));
   ThinResult out;
   for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
       if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3))
-        return bad_input("an outline has a coordinate that is not a number; draw that shape again", "thin");
-  const Error cancelled{ErrorCode::Cancelled, "cancelled", "thin"};
+        return bad_input(FRELM_WORDS("core", "an outline has a coordinate that is not a number; draw that shape again"),
+                         FRELM_WORDS("core", "thin"));
+  const Error cancelled{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "thin")};
   std::vector<RedrawnContour> redrawn;
   for (const Contour& c : outline.contours) {
     if (options.stop.stop_requested())

@@ -62,22 +62,29 @@ Contour contour_of(const potrace_path_t& path, double scale, int height) {
 Result<ThinResult> trace(const GreyPicture& picture, const TraceOptions& options) {
   if (picture.width < 1 || picture.height < 1 || picture.width > most_pixels_a_side ||
       picture.height > most_pixels_a_side)
-    return bad_input("the picture must have 1 to 20,000 pixels a side", "trace");
+    return bad_input(FRELM_WORDS("core", "the picture must have 1 to 20,000 pixels a side"),
+                     FRELM_WORDS("core", "trace"));
   if (picture.grey.size() != static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height))
-    return bad_input("the picture's data do not fit its size", "trace");
+    return bad_input(FRELM_WORDS("core", "the picture's data do not fit its size"), FRELM_WORDS("core", "trace"));
   if (!(options.width > 0) || !(options.threshold >= 0 && options.threshold <= 1) || options.speckle < 0)
-    return bad_input("the width must be more than 0 mm, the threshold between 0 and 1, the speckle size 0 or more",
-                     "trace");
+    return bad_input(
+        FRELM_WORDS("core",
+                    "the width must be more than 0 mm, the threshold between 0 and 1, the speckle size 0 or more"),
+        FRELM_WORDS("core", "trace"));
   Bits bits = ink_of(picture, options);
   const std::unique_ptr<potrace_param_t, decltype(&potrace_param_free)> param(potrace_param_default(),
                                                                               &potrace_param_free);
   if (!param)
-    return Error{ErrorCode::Internal, "there is not enough memory to trace the picture; make it smaller", "trace"};
+    return Error{ErrorCode::Internal,
+                 FRELM_WORDS("core", "there is not enough memory to trace the picture; make it smaller"),
+                 FRELM_WORDS("core", "trace")};
   param->turdsize = options.speckle;
   const std::unique_ptr<potrace_state_t, decltype(&potrace_state_free)> state(potrace_trace(param.get(), &bits.map),
                                                                               &potrace_state_free);
   if (!state || state->status != POTRACE_STATUS_OK)
-    return Error{ErrorCode::Internal, "there is not enough memory to trace the picture; make it smaller", "trace"};
+    return Error{ErrorCode::Internal,
+                 FRELM_WORDS("core", "there is not enough memory to trace the picture; make it smaller"),
+                 FRELM_WORDS("core", "trace")};
   const double scale = options.width / picture.width;
   Outline outline;
   for (const potrace_path_t* path = state->plist; path != nullptr; path = path->next)

@@ -46,9 +46,11 @@ std::vector<double> turns_of(const Segment& s) {
 }
 
 Error turns_back(Point at) {
-  return bad_input("the shape turns back or has a step here, so that letters can't stand upright in it; take more of "
-                   "its ends off, or fill it smoothly",
-                   fmt::format("x {:.1f}, y {:.1f}", at.x, at.y));
+  return bad_input(
+      FRELM_WORDS("core",
+                  "the shape turns back or has a step here, so that letters can't stand upright in it; take more of "
+                  "its ends off, or fill it smoothly"),
+      place_words(at.x, at.y));
 }
 
 } // namespace
@@ -281,22 +283,25 @@ private:
 
 Result<UprightMap> upright_fill(const Box& source, const Contour& boundary, const UprightFill& options) {
   if (!(source.width() > 0) || !(source.height() > 0))
-    return bad_input("there is nothing to fill the shape with: no width or no height", "Fill");
+    return bad_input(FRELM_WORDS("core", "there is nothing to fill the shape with: no width or no height"),
+                     FRELM_WORDS("core", "Fill"));
   if (!boundary.closed || boundary.segments.empty() || !(std::abs(boundary.area()) > 0))
-    return bad_input("the shape to fill is open or has no area", "Fill");
+    return bad_input(FRELM_WORDS("core", "the shape to fill is open or has no area"), FRELM_WORDS("core", "Fill"));
   if (const std::optional<Point> at = crosses_itself(boundary))
-    return bad_input("the shape to fill crosses itself; choose one that doesn't",
-                     fmt::format("x {:.1f}, y {:.1f}", at->x, at->y));
+    return bad_input(FRELM_WORDS("core", "the shape to fill crosses itself; choose one that doesn't"),
+                     place_words(at->x, at->y));
   for (const double end : options.ends)
     if (!(end >= least_end && end <= 1))
-      return bad_input("ends go from 2 to 100 % of the greatest height", "Fill");
+      return bad_input(FRELM_WORDS("core", "ends go from 2 to 100 % of the greatest height"),
+                       FRELM_WORDS("core", "Fill"));
   if (!(options.proportion >= 0 && options.proportion <= 1))
-    return bad_input("the proportion goes from 0 to 100 %", "Fill");
+    return bad_input(FRELM_WORDS("core", "the proportion goes from 0 to 100 %"), FRELM_WORDS("core", "Fill"));
   const ShapeHeights shape(boundary);
   UprightMap out;
   out.from = shape.reaches(options.ends[0], false), out.to = shape.reaches(options.ends[1], true);
   if (!(out.to > out.from))
-    return bad_input("the ends leave no room; let letters begin where the shape is less high", "Fill");
+    return bad_input(FRELM_WORDS("core", "the ends leave no room; let letters begin where the shape is less high"),
+                     FRELM_WORDS("core", "Fill"));
   const Result<UprightChains> chains = UprightChains::between(shape, out.from, out.to);
   if (!chains)
     return chains.error();
@@ -314,7 +319,7 @@ Result<UprightMap> upright_fill(const Box& source, const Contour& boundary, cons
   Result<WarpMap> rails = rails_map({out.from, 0, out.to, 1}, {UprightChains::curve(chains->top),
                                                                UprightChains::curve(chains->bottom), Verticals::Kept});
   if (!rails)
-    return Error{rails.error().code, turns_back({}).message, rails.error().where};
+    return Error{rails.error().code, turns_back({}).what, rails.error().at};
   const auto spread = std::make_shared<const Spread>(*chains, out.from, out.to, options.proportion, stops);
   for (const double x : rails->breaks)
     out.map.breaks.push_back(source.x0 + source.width() * spread->share_at(x));

@@ -192,19 +192,19 @@ private:
 
 Result<WarpResult> warp(const Outline& outline, const WarpMap& map, const WarpOptions& options) {
   if (!(options.tolerance > 0))
-    return bad_input("the tolerance must be more than 0 mm");
+    return bad_input(FRELM_WORDS("core", "the tolerance must be more than 0 mm"));
   WarpResult out;
   Warper warper(map, options);
   for (const Contour& c : outline.contours) {
     if (options.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", "warp"};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "warp")};
     Contour image;
     image.closed = c.closed;
     for (const Segment& s : c.segments) {
       warper.segment(s);
       if (warper.bad)
-        return bad_input("the bend has no place for this point; choose a gentler one",
-                         fmt::format("x {:.3f}, y {:.3f}", warper.bad->x, warper.bad->y));
+        return bad_input(FRELM_WORDS("core", "the bend has no place for this point; choose a gentler one"),
+                         place_words(warper.bad->x, warper.bad->y));
       image.segments.insert(image.segments.end(), warper.pieces().begin(), warper.pieces().end());
     }
     connect(image);

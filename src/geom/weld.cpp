@@ -44,7 +44,7 @@ Result<Outline> weld_cluster(const std::vector<ClipShape>& shapes, const WeldOpt
   if (shapes.size() <= heap * 2 || !heaped(shapes))
     return clip_and_recover(shapes, {}, options, report);
   if (options.stop.stop_requested())
-    return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "weld")};
   const auto half = shapes.begin() + static_cast<std::ptrdiff_t>(shapes.size() / 2);
   Result<Outline> a = weld_cluster({shapes.begin(), half}, options, report);
   if (!a)
@@ -131,7 +131,8 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
     for (const Contour& c : closed.contours)
       for (const Segment& s : c.segments) {
         if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3) || !reach.contains(s.control_box()))
-          return bad_input("a shape reaches more than 10 m from the origin; move or shrink it", "weld");
+          return bad_input(FRELM_WORDS("core", "a shape reaches more than 10 m from the origin; move or shrink it"),
+                           FRELM_WORDS("core", "weld"));
         box.add(s.control_box());
       }
     report.nodes_in += shape.node_count();
@@ -221,7 +222,7 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
       parts[i] = combine_group(std::move(groups[i]), op, rule, options);
   });
   if (options.stop.stop_requested())
-    return Error{ErrorCode::Cancelled, "cancelled", "weld"};
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "weld")};
   WeldResult result;
   result.report = report;
   for (std::optional<Result<WeldResult>>& part : parts) {
@@ -240,7 +241,7 @@ Result<WeldResult> combine_operands(const Operands& operands, BooleanOp op, Fill
 std::optional<Error> bad_options(const WeldOptions& options) {
   if (options.flattening > 0)
     return std::nullopt;
-  return bad_input("the flattening tolerance must be more than 0 mm", "weld");
+  return bad_input(FRELM_WORDS("core", "the flattening tolerance must be more than 0 mm"), FRELM_WORDS("core", "weld"));
 }
 
 } // namespace

@@ -116,30 +116,30 @@ private:
   double depth_, more_, width_;
 };
 
-std::optional<Error> fault_of(const RailEdge& edge, DepthIn depth_in, double width, double height, const char* name) {
-  const std::string where = fmt::format("Rails, {} edge", name);
+std::optional<Error> fault_of(const RailEdge& edge, DepthIn depth_in, double width, double height, Words where) {
   double arched = 0;
   for (const RailProfile* p : {&edge.first, &edge.plus}) {
     if (!std::isfinite(p->depth) || !std::isfinite(p->phase) || !std::isfinite(p->periods) || !(p->periods > 0) ||
         p->periods > 50)
-      return bad_input("a measure is not a number or out of range (periods: more than 0, at most 50)", where);
+      return bad_input(
+          FRELM_WORDS("core", "a measure is not a number or out of range (periods: more than 0, at most 50)"), where);
     if (p->kind == ProfileKind::Arch || p->kind == ProfileKind::Dip)
       arched = std::max(arched, std::abs(in_mm(*p, depth_in, height)));
   }
   if (arched > deepest_arch * width)
     return bad_input(
-        fmt::format("an arch can't be deeper than half its width, {:.1f} mm here; make it less deep", width / 2),
+        say(FRELM_WORDS("core", "an arch can't be deeper than half its width, %1 mm here; make it less deep"),
+            fmt::format("{:.1f}", width / 2)),
         where);
   return std::nullopt;
 }
 
 // The edge with a guide, from left to right.
-Result<Curve> guide_edge(const std::shared_ptr<const GuideLine>& line, const char* name) {
-  const std::string where = fmt::format("Rails, {} edge", name);
+Result<Curve> guide_edge(const std::shared_ptr<const GuideLine>& line, Words where) {
   if (line == nullptr)
-    return bad_input("choose a guide for this edge", where);
+    return bad_input(FRELM_WORDS("core", "choose a guide for this edge"), where);
   if (line->curve->closed())
-    return bad_input("an edge needs an open line; for a closed one use Fill a shape", where);
+    return bad_input(FRELM_WORDS("core", "an edge needs an open line; for a closed one use Fill a shape"), where);
   const Vec chord = line->curve->at(line->curve->length()).point - line->curve->at(0).point;
   return chord.x < 0 ? *line->backward : *line->curve;
 }
@@ -181,18 +181,19 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   double w = block.width(), h = block.height();
   if (!std::isfinite(r.taper_along) || !std::isfinite(r.taper_across) || std::abs(r.taper_along) > most_taper ||
       std::abs(r.taper_across) > most_taper)
-    return bad_input("tapers go from -90 to 90 %", "Rails");
+    return bad_input(FRELM_WORDS("core", "tapers go from -90 to 90 %"), FRELM_WORDS("core", "Rails"));
   const bool top_guide = r.top.first.kind == ProfileKind::Guide,
              bottom_guide = bottom_edge.first.kind == ProfileKind::Guide;
   std::optional<Curve> top, bottom;
   if (top_guide) {
-    Result<Curve> c = guide_edge(guides.top, "top");
+    Result<Curve> c = guide_edge(guides.top, FRELM_WORDS("core", "Rails, top edge"));
     if (!c)
       return c.error();
     top = std::move(*c);
   }
   if (bottom_guide) {
-    Result<Curve> c = guide_edge(r.link == EdgeLink::Free ? guides.bottom : guides.top, "bottom");
+    Result<Curve> c =
+        guide_edge(r.link == EdgeLink::Free ? guides.bottom : guides.top, FRELM_WORDS("core", "Rails, bottom edge"));
     if (!c)
       return c.error();
     bottom = std::move(*c);
@@ -203,7 +204,8 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
     const Curve& known = top_guide ? *top : *bottom;
     const Point a = known.at(0).point, b = known.at(known.length()).point;
     if (!(distance(a, b) > 1e-6))
-      return bad_input("the guide's ends lie on one another; an edge needs them apart", "Rails");
+      return bad_input(FRELM_WORDS("core", "the guide's ends lie on one another; an edge needs them apart"),
+                       FRELM_WORDS("core", "Rails"));
     along = out.along = unit(b - a);
     out.scale = distance(a, b) / w;
     h *= out.scale, w *= out.scale;
@@ -212,7 +214,8 @@ Result<BlockMap> rails(const Bend& bend, const Box& block, const BendGuides& gui
   // A guide that is both edges: the bottom one stands a block's height below.
   if (top_guide && bottom_guide && r.link != EdgeLink::Free)
     bottom = top->transformed_rigidly(0, -up_of(along) * h);
-  for (const auto& [edge, name, own] : {std::tuple{&r.top, "top", top_guide}, {&bottom_edge, "bottom", bottom_guide}})
+  for (const auto& [edge, name, own] : {std::tuple{&r.top, FRELM_WORDS("core", "Rails, top edge"), top_guide},
+                                        {&bottom_edge, FRELM_WORDS("core", "Rails, bottom edge"), bottom_guide}})
     if (const std::optional<Error> fault = own ? std::nullopt : fault_of(*edge, r.depth_in, w, h, name))
       return *fault;
   const EdgeHeight over(r.top, r.depth_in, w, h, 1), under(bottom_edge, r.depth_in, w, h, sense);
@@ -250,13 +253,14 @@ Result<Contour> inside(const Contour& shape, double margin, const std::stop_toke
   options.stop = stop;
   const Result<OffsetResult> made = offset(Outline{{shape}}, -margin, options);
   if (!made)
-    return Error{made.error().code, made.error().message, "Rails"};
+    return Error{made.error().code, made.error().what, FRELM_WORDS("core", "Rails")};
   const Contour* largest = nullptr;
   for (const Contour& c : made->rings.front().contours)
     if (largest == nullptr || c.area() > largest->area())
       largest = &c;
   if (largest == nullptr)
-    return bad_input("the margin leaves nothing of the shape to fill; make it smaller", "Rails");
+    return bad_input(FRELM_WORDS("core", "the margin leaves nothing of the shape to fill; make it smaller"),
+                     FRELM_WORDS("core", "Rails"));
   return *largest;
 }
 
@@ -268,8 +272,7 @@ Result<std::shared_ptr<const FillMap>> solved(FillKey key, const BlockEffort& ef
     return made;
   Result<FillMap> fresh = solve();
   if (!fresh)
-    return Error{fresh.error().code, fresh.error().message,
-                 fresh.error().where.empty() ? "Rails" : "Rails, " + fresh.error().where};
+    return placed_within(FRELM_WORDS("core", "Rails"), fresh.error());
   made = std::make_shared<const FillMap>(std::move(*fresh));
   return effort.fills != nullptr ? effort.fills->store(std::move(key), made) : made;
 }
@@ -281,7 +284,8 @@ Result<BlockMap> fill_upright(const UprightFill& options, const Box& ink, Contou
   Contour room = shape;
   if (margin > 0) {
     if (crosses_itself(shape))
-      return bad_input("the shape to fill crosses itself; choose one that doesn't", "Rails");
+      return bad_input(FRELM_WORDS("core", "the shape to fill crosses itself; choose one that doesn't"),
+                       FRELM_WORDS("core", "Rails"));
     Result<Contour> inner = inside(shape, margin, effort.stop);
     if (!inner)
       return inner.error();
@@ -302,15 +306,18 @@ Result<BlockMap> fill_upright(const UprightFill& options, const Box& ink, Contou
 
 Result<BlockMap> fill(const Bend& bend, const Box& ink, const BendGuides& guides, const BlockEffort& effort) {
   if (guides.line == nullptr)
-    return bad_input("choose a closed shape to fill: click one on the sheet", "Rails");
+    return bad_input(FRELM_WORDS("core", "choose a closed shape to fill: click one on the sheet"),
+                     FRELM_WORDS("core", "Rails"));
   if (!guides.line->curve->closed())
-    return bad_input("the shape to fill is open; close it, or take the space that several lines enclose", "Rails");
+    return bad_input(
+        FRELM_WORDS("core", "the shape to fill is open; close it, or take the space that several lines enclose"),
+        FRELM_WORDS("core", "Rails"));
   const ShapeFill& f = bend.rails.fill;
   if (!(f.margin >= 0) || !std::isfinite(f.margin))
-    return bad_input("the margin can't be negative", "Rails");
+    return bad_input(FRELM_WORDS("core", "the margin can't be negative"), FRELM_WORDS("core", "Rails"));
   if (f.style == FillStyle::Upright)
     return fill_upright(f.upright, ink, guides.line->curve->contour(arc_tolerance), f.margin, effort);
-  const auto named = [](const Error& e) { return Error{e.code, e.message, "Rails"}; };
+  const auto named = [](const Error& e) { return Error{e.code, e.what, FRELM_WORDS("core", "Rails")}; };
   Result<FillTarget> target = fill_target(guides.line->curve->contour(arc_tolerance));
   if (!target)
     return named(target.error());
@@ -407,7 +414,8 @@ Affine block_frame(const Bend& bend, const Placement& placement) {
 Result<BlockMap> block_map(const Bend& bend, const Box& block, const Placement& placement, const BendGuides& guides,
                            const BlockEffort& effort) {
   if (!(block.width() > 0) || !(block.height() > 0))
-    return bad_input("there is nothing to bend yet; type some letters first", "Bend");
+    return bad_input(FRELM_WORDS("core", "there is nothing to bend yet; type some letters first"),
+                     FRELM_WORDS("core", "Bend"));
   Result<BlockMap> made = bend.laid_by() != BendKind::Rails     ? BlockMap{block, standing(), 1, {}, {}, {}, {}, {1, 0}}
                           : bend.rails.into == RailsInto::Shape ? fill(bend, block, guides, effort)
                                                                 : rails(bend, block, guides);
@@ -446,8 +454,7 @@ Result<BentOutlines> bend_block(const Bend& bend, const std::vector<Outline>& ou
   for (std::size_t i = 0; i < outlines.size(); ++i) {
     Result<WarpResult> bent = warp(block[i], made->map, options);
     if (!bent)
-      return Error{bent.error().code, bent.error().message,
-                   bent.error().where.empty() ? "Bend" : "Bend, " + bent.error().where};
+      return placed_within(FRELM_WORDS("core", "Bend"), bent.error());
     WarpReport& sum = out.block.report;
     sum.nodes_in += bent->report.nodes_in, sum.nodes_out += bent->report.nodes_out;
     sum.worst = std::max(sum.worst, bent->report.worst);

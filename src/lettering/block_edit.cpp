@@ -310,7 +310,7 @@ Result<Bend> with_net_line(const Bend& bend, const BlockMap& made, const Placeme
                            NetLine line, bool straight) {
   const Net& net = bend.net.net;
   if (bend.kind != BendKind::Net || peg >= net.pegs.size())
-    return bad_input("choose a peg of the net", "Net");
+    return bad_input(FRELM_WORDS("core", "choose a peg of the net"), FRELM_WORDS("core", "Net"));
   Result<WarpMap> moves = displaced({[](Point) { return WarpPlace{}; }, {}, {}}, made.block, net);
   if (!moves)
     return moves.error();
@@ -354,11 +354,10 @@ std::vector<BlockLine> block_lines(const Bend& bend, const BlockMap& made) {
   return out;
 }
 
-const char* profile_name(ProfileKind kind) {
-  constexpr const char* names[]{FRELM_WORDS("core", "Straight"), FRELM_WORDS("core", "Arch"),
-                                FRELM_WORDS("core", "Dip"),      FRELM_WORDS("core", "Wave"),
-                                FRELM_WORDS("core", "Peak"),     FRELM_WORDS("core", "Ramp"),
-                                FRELM_WORDS("core", "Guide")};
+Words profile_name(ProfileKind kind) {
+  constexpr Words names[]{FRELM_WORDS("core", "Straight"), FRELM_WORDS("core", "Arch"), FRELM_WORDS("core", "Dip"),
+                          FRELM_WORDS("core", "Wave"),     FRELM_WORDS("core", "Peak"), FRELM_WORDS("core", "Ramp"),
+                          FRELM_WORDS("core", "Guide")};
   return names[static_cast<std::size_t>(kind)];
 }
 

@@ -63,7 +63,7 @@ struct BlockLine {
 };
 std::vector<BlockLine> block_lines(const Bend& bend, const BlockMap& made);
 
-const char* profile_name(ProfileKind kind);
+Words profile_name(ProfileKind kind);
 // "Dip under Arch", "Wave", "Arch, mirrored", "Filled shape".
 Said rails_words(const RailsBend& rails);
 // The depth in % at which a profile of so much looks right on a block of this width and height: less on high blocks.

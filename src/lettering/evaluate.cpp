@@ -69,7 +69,8 @@ Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide) {
   }
   if (recipe.bend.rides() && recipe.bend.guide.fit_height && guide != nullptr && guide->fit) {
     if (!(guide->fit->height > 0.01))
-      return bad_input("the band leaves no room for letters; make it wider or its margin less", "Bend");
+      return bad_input(FRELM_WORDS("core", "the band leaves no room for letters; make it wider or its margin less"),
+                       FRELM_WORDS("core", "Bend"));
     letters.size = guide->fit->height;
     letters.size_by = guide->fit->by == FitBy::Capitals ? SizeBy::Capitals : SizeBy::Full;
   }
@@ -84,29 +85,10 @@ std::vector<Outline> letter_outlines(const SeatedText& text) {
   return out;
 }
 
-Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts, const Finish& steps,
-                                               std::stop_token stop) {
-  auto out = std::make_shared<Finished>();
-  if (steps.welds()) {
-    WeldOptions options;
-    options.stop = std::move(stop);
-    Result<WeldResult> welded = weld(parts, options);
-    if (!welded)
-      return welded.error();
-    out->outline = std::move(welded->outline);
-    out->report = welded->report;
-  } else {
-    for (const Outline& part : parts)
-      out->outline.append(part);
-    out->report.nodes_in = out->report.nodes_out = out->outline.node_count();
-  }
-  return std::shared_ptr<const Finished>(std::move(out));
-}
-
 Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const BendGuides& guides,
                             const FaceLibrary& faces, const EvaluateOptions& options) {
   if (recipe.letters() == nullptr)
-    return bad_input("this recipe has no letters", "Letters");
+    return bad_input(FRELM_WORDS("core", "this recipe has no letters"), FRELM_WORDS("core", "Letters"));
   const Result<Letters> fitted = letters_to_set(recipe, guides.line.get());
   if (!fitted)
     return fitted.error();
@@ -195,8 +177,11 @@ Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, co
 
   Evaluation out{*seated, nullptr};
   if (options.depth == Depth::Finish) {
-    const auto finished = cached(cache ? &cache->finished : nullptr, EvaluateCache::FinishKey{*seated, recipe.finish},
-                                 [&] { return finish(letter_outlines(**seated), recipe.finish, options.stop); });
+    const auto finished =
+        cached(cache ? &cache->finished : nullptr, EvaluateCache::FinishKey{*seated, recipe.finish}, [&] {
+          return finish([&] { return letter_outlines(**seated); }, *seated, recipe.finish,
+                        {cache ? &cache->steps : nullptr, options.stop, options.progress});
+        });
     if (!finished)
       return finished.error();
     out.finished = *finished;

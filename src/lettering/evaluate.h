@@ -4,18 +4,12 @@
 // the cache (a test). Canvas, Gap strip, Cut check, command line and every export use this one function.
 #pragma once
 
-#include "geom/weld.h"
+#include "lettering/finish_layers.h"
 #include "lettering/memo.h"
 #include "lettering/seat.h"
 #include "type/face_library.h"
 
 namespace frelm {
-
-struct Finished {
-  Outline outline; // what is cut
-  WeldReport report;
-  std::size_t bytes() const { return sizeof *this + outline.node_count() * sizeof(Segment); }
-};
 
 struct Evaluation {
   std::shared_ptr<const SeatedText> seated;
@@ -33,7 +27,7 @@ class EvaluateCache {
 public:
   explicit EvaluateCache(std::size_t bytes = usual_cache_bytes)
       : budget_(bytes), set(budget_), straight(budget_, straight_share), spaced(budget_), seated(budget_),
-        finished(budget_), fills(budget_) {}
+        finished(budget_), steps(budget_), fills(budget_) {}
   MemoryBudget& budget() { return budget_; }
   static constexpr double straight_share = 1.0 / 16; // pairs of other sizes are seldom asked for again
 
@@ -71,7 +65,7 @@ public:
   struct FinishKey {
     std::shared_ptr<const SeatedText> seated;
     Finish finish;
-    std::size_t hash() const { return hash_of(seated, finish.welds()); }
+    std::size_t hash() const { return hash_of(seated, finish.hash()); }
     bool operator==(const FinishKey&) const = default;
   };
   Memo<SetKey, SetText> set;
@@ -79,6 +73,7 @@ public:
   Memo<SpaceKey, SpacedText> spaced;
   Memo<SeatKey, SeatedText> seated;
   Memo<FinishKey, Finished> finished;
+  FinishMemo steps;
   FillMemo fills;
 };
 
@@ -100,10 +95,6 @@ Result<Letters> letters_to_set(const Recipe& recipe, const GuideLine* guide);
 // For a recipe of Letters. Errors: those of the face, of set_text and of seat; Cancelled.
 Result<Evaluation> evaluate(const Recipe& recipe, const Placement& placement, const BendGuides& guides,
                             const FaceLibrary& faces, const EvaluateOptions& options = {});
-
-// The finish steps on outlines, one for each letter or part; contours stay as they are where no step is on.
-Result<std::shared_ptr<const Finished>> finish(const std::vector<Outline>& parts, const Finish& steps,
-                                               std::stop_token stop);
 
 // Each inked letter's outline on the sheet, in reading order.
 std::vector<Outline> letter_outlines(const SeatedText& text);

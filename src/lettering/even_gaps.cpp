@@ -38,7 +38,7 @@ public:
     points_.resize(inked_.size());
     make_pairs();
     if (!(fills_ ? fill(out) : lay(0)))
-      return Error{ErrorCode::Cancelled, "stopped", "Spacing"};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "stopped"), FRELM_WORDS("core", "Spacing")};
     for (std::size_t i = 0; i < pairs_.size(); ++i)
       pairs_[i].result.moved = (at_[i + 1] - at_[i]) - (before[i + 1] - before[i]);
     move_cells(before);

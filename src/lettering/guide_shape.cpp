@@ -16,10 +16,10 @@ constexpr double most_length = 1e6;   // mm
 constexpr double most_sides = 200;
 constexpr double freehand_tolerance = 1e-4; // of the stroke's length
 
-std::optional<Error> not_positive(double v, const char* what) {
+std::optional<Error> not_positive(double v, Words what) {
   if (v > 0 && std::isfinite(v))
     return std::nullopt;
-  return bad_input(std::string(what) + " must be more than 0 mm", "Guide");
+  return bad_input(say(FRELM_WORDS("core", "%1 must be more than 0 mm"), what), FRELM_WORDS("core", "Guide"));
 }
 std::optional<Error> first_error(std::initializer_list<std::optional<Error>> errors) {
   for (const auto& e : errors)
@@ -87,7 +87,8 @@ Contour heart_contour(const HeartGuide& g) {
 Result<Contour> path_contour(const PathGuide& g) {
   for (const Segment& s : g.contour.segments)
     if (!finite(s.p0) || !finite(s.p1) || !finite(s.p2) || !finite(s.p3))
-      return bad_input("a node is not a number; draw the guide again", "Guide");
+      return bad_input(FRELM_WORDS("core", "a node is not a number; draw the guide again"),
+                       FRELM_WORDS("core", "Guide"));
   return g.contour;
 }
 
@@ -103,79 +104,86 @@ Result<Curve> curve_of(const GuideShape& shape) {
   return std::visit(
       Cases{
           [](const CircleGuide& g) -> Result<Curve> {
-            if (const auto e = not_positive(g.radius, "the circle's radius"))
+            if (const auto e = not_positive(g.radius, FRELM_WORDS("core", "the circle's radius")))
               return *e;
             return Curve::circle(g.centre, g.radius, radians(g.start));
           },
           [](const LineGuide& g) -> Result<Curve> { return Curve::line(g.from, g.to); },
           [](const ArcGuide& g) -> Result<Curve> {
-            if (const auto e = not_positive(g.radius, "the arc's radius"))
+            if (const auto e = not_positive(g.radius, FRELM_WORDS("core", "the arc's radius")))
               return *e;
             if (g.sweep == 0 || !(std::abs(g.sweep) <= 360))
-              return bad_input("the arc's sweep must be between 0° and 360°", "Guide");
+              return bad_input(FRELM_WORDS("core", "the arc's sweep must be between 0° and 360°"),
+                               FRELM_WORDS("core", "Guide"));
             return Curve({ArcPiece{g.centre, g.radius, g.radius, 0, from_top(g.start), radians(g.sweep)}});
           },
           [](const BandGuide& g) -> Result<Curve> {
-            if (const auto e = first_error({not_positive(g.inner, "the band's inner radius"),
-                                            not_positive(g.outer - g.inner, "the band's height")}))
+            if (const auto e = first_error({not_positive(g.inner, FRELM_WORDS("core", "the band's inner radius")),
+                                            not_positive(g.outer - g.inner, FRELM_WORDS("core", "the band's height"))}))
               return *e;
             return Curve::circle(g.centre, (g.inner + g.outer) / 2, radians(g.start));
           },
           [](const EllipseGuide& g) -> Result<Curve> {
-            if (const auto e = first_error(
-                    {not_positive(g.rx, "the ellipse's half width"), not_positive(g.ry, "the ellipse's half height")}))
+            if (const auto e = first_error({not_positive(g.rx, FRELM_WORDS("core", "the ellipse's half width")),
+                                            not_positive(g.ry, FRELM_WORDS("core", "the ellipse's half height"))}))
               return *e;
             if (g.sweep == 0 || !(std::abs(g.sweep) <= 360))
-              return bad_input("the ellipse's sweep must be between 0° and 360°", "Guide");
+              return bad_input(FRELM_WORDS("core", "the ellipse's sweep must be between 0° and 360°"),
+                               FRELM_WORDS("core", "Guide"));
             return Curve({ArcPiece{g.centre, g.rx, g.ry, radians(g.turn), from_top(g.start), radians(g.sweep)}},
                          std::abs(g.sweep) == 360);
           },
           [](const SpiralGuide& g) -> Result<Curve> {
-            if (const auto e = first_error({not_positive(g.pitch, "the spiral's pitch"),
-                                            not_positive(g.turns, "the number of turns"),
-                                            not_positive(g.inner + 1, "the spiral's inner radius")}))
+            if (const auto e =
+                    first_error({not_positive(g.pitch, FRELM_WORDS("core", "the spiral's pitch")),
+                                 not_positive(g.turns, FRELM_WORDS("core", "the number of turns")),
+                                 not_positive(g.inner + 1, FRELM_WORDS("core", "the spiral's inner radius"))}))
               return *e;
             if (g.inner < 0 || g.turns > 1000)
-              return bad_input("the spiral needs an inner radius of 0 or more and at most 1000 turns", "Guide");
+              return bad_input(
+                  FRELM_WORDS("core", "the spiral needs an inner radius of 0 or more and at most 1000 turns"),
+                  FRELM_WORDS("core", "Guide"));
             const double sense = g.winding == Winding::Clockwise ? 1 : -1;
             return Curve({SpiralPiece{g.centre, g.inner, g.outer(), from_top(g.start), sense * 2 * pi * g.turns}});
           },
           [](const FrameGuide& g) -> Result<Curve> {
-            if (const auto e = first_error(
-                    {not_positive(g.width, "the frame's width"), not_positive(g.height, "the frame's height")}))
+            if (const auto e = first_error({not_positive(g.width, FRELM_WORDS("core", "the frame's width")),
+                                            not_positive(g.height, FRELM_WORDS("core", "the frame's height"))}))
               return *e;
             return frame_curve(g);
           },
           [](const PolygonGuide& g) -> Result<Curve> {
-            if (const auto e = not_positive(g.radius, "the polygon's radius"))
+            if (const auto e = not_positive(g.radius, FRELM_WORDS("core", "the polygon's radius")))
               return *e;
             if (g.sides < 3 || static_cast<double>(g.sides) > most_sides)
-              return bad_input("a polygon has 3 to 200 sides", "Guide");
+              return bad_input(FRELM_WORDS("core", "a polygon has 3 to 200 sides"), FRELM_WORDS("core", "Guide"));
             return polygon_curve(g.centre, std::vector<double>(g.sides, g.radius), g.turn);
           },
           [](const StarGuide& g) -> Result<Curve> {
-            if (const auto e = first_error({not_positive(g.outer, "the star's outer radius"),
-                                            not_positive(g.inner, "the star's inner radius")}))
+            if (const auto e = first_error({not_positive(g.outer, FRELM_WORDS("core", "the star's outer radius")),
+                                            not_positive(g.inner, FRELM_WORDS("core", "the star's inner radius"))}))
               return *e;
             if (g.points < 3 || static_cast<double>(g.points) > most_sides)
-              return bad_input("a star has 3 to 200 points", "Guide");
+              return bad_input(FRELM_WORDS("core", "a star has 3 to 200 points"), FRELM_WORDS("core", "Guide"));
             std::vector<double> radii;
             for (std::uint64_t i = 0; i < g.points; ++i)
               radii.push_back(g.outer), radii.push_back(g.inner);
             return polygon_curve(g.centre, radii, g.turn);
           },
           [](const HeartGuide& g) -> Result<Curve> {
-            if (const auto e = first_error(
-                    {not_positive(g.width, "the heart's width"), not_positive(g.height, "the heart's height")}))
+            if (const auto e = first_error({not_positive(g.width, FRELM_WORDS("core", "the heart's width")),
+                                            not_positive(g.height, FRELM_WORDS("core", "the heart's height"))}))
               return *e;
             return curve_from(heart_contour(g));
           },
           [](const FreehandGuide& g) -> Result<Curve> {
             if (!std::isfinite(g.smoothing))
-              return bad_input("the smoothing is not a number; type one", "Guide");
+              return bad_input(FRELM_WORDS("core", "the smoothing is not a number; type one"),
+                               FRELM_WORDS("core", "Guide"));
             for (const Point p : g.points)
               if (!finite(p))
-                return bad_input("a point of the stroke is not a number; draw it again", "Guide");
+                return bad_input(FRELM_WORDS("core", "a point of the stroke is not a number; draw it again"),
+                                 FRELM_WORDS("core", "Guide"));
             return curve_from(smooth_stroke(g.points, {g.smoothing, freehand_tolerance, g.closed}));
           },
           [](const PathGuide& g) -> Result<Curve> {
@@ -185,10 +193,13 @@ Result<Curve> curve_of(const GuideShape& shape) {
             return curve_from(*c);
           },
           [](const OutlineGuide&) -> Result<Curve> {
-            return bad_input("the outline it follows is no longer there; choose another guide", "Guide");
+            return bad_input(FRELM_WORDS("core", "the outline it follows is no longer there; choose another guide"),
+                             FRELM_WORDS("core", "Guide"));
           },
           [](const MidwayGuide&) -> Result<Curve> {
-            return bad_input("the two circles it lies between are no longer there; choose another guide", "Guide");
+            return bad_input(
+                FRELM_WORDS("core", "the two circles it lies between are no longer there; choose another guide"),
+                FRELM_WORDS("core", "Guide"));
           },
       },
       shape);
@@ -196,30 +207,31 @@ Result<Curve> curve_of(const GuideShape& shape) {
 
 } // namespace
 
-const char* shape_name(const GuideShape& shape) {
-  constexpr const char* names[] = {FRELM_WORDS("core", "Circle"),
-                                   FRELM_WORDS("core", "Line"),
-                                   FRELM_WORDS("core", "Arc"),
-                                   FRELM_WORDS("core", "Band"),
-                                   FRELM_WORDS("core", "Ellipse"),
-                                   FRELM_WORDS("core", "Spiral"),
-                                   FRELM_WORDS("core", "Frame"),
-                                   FRELM_WORDS("core", "Polygon"),
-                                   FRELM_WORDS("core", "Star"),
-                                   FRELM_WORDS("core", "Heart"),
-                                   FRELM_WORDS("core", "Freehand"),
-                                   FRELM_WORDS("core", "Pen curve"),
-                                   FRELM_WORDS("core", "Edge of a piece"),
-                                   FRELM_WORDS("core", "Midway circle")};
+Words shape_name(const GuideShape& shape) {
+  constexpr Words names[] = {FRELM_WORDS("core", "Circle"),
+                             FRELM_WORDS("core", "Line"),
+                             FRELM_WORDS("core", "Arc"),
+                             FRELM_WORDS("core", "Band"),
+                             FRELM_WORDS("core", "Ellipse"),
+                             FRELM_WORDS("core", "Spiral"),
+                             FRELM_WORDS("core", "Frame"),
+                             FRELM_WORDS("core", "Polygon"),
+                             FRELM_WORDS("core", "Star"),
+                             FRELM_WORDS("core", "Heart"),
+                             FRELM_WORDS("core", "Freehand"),
+                             FRELM_WORDS("core", "Pen curve"),
+                             FRELM_WORDS("core", "Edge of a piece"),
+                             FRELM_WORDS("core", "Midway circle")};
   return names[shape.index()];
 }
 
 Result<std::shared_ptr<const GuideLine>> guide_line(Curve curve) {
   auto line = std::make_shared<GuideLine>();
   if (!std::isfinite(curve.length()) || curve.length() > most_length || !finite(curve.at(0).point))
-    return bad_input("the guide's measures are too large or not numbers; type smaller ones", "Guide");
+    return bad_input(FRELM_WORDS("core", "the guide's measures are too large or not numbers; type smaller ones"),
+                     FRELM_WORDS("core", "Guide"));
   if (curve.length() < least_length)
-    return bad_input("the guide has no length; draw it longer", "Guide");
+    return bad_input(FRELM_WORDS("core", "the guide has no length; draw it longer"), FRELM_WORDS("core", "Guide"));
   line->sense = curve.closed() ? GuideSense::Round : GuideSense::Open;
   const Contour drawn = curve.contour(0.1);
   line->centre = drawn.bounds().centre();

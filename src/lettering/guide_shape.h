@@ -116,7 +116,7 @@ using GuideShape =
                  StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide>;
 
 // "Circle", "Line", … and where the tops may point.
-const char* shape_name(const GuideShape& shape);
+Words shape_name(const GuideShape& shape);
 
 enum class GuideSense { Round, Open }; // Round: tops go outward or inward; Open: up or turned over
 

@@ -7,6 +7,7 @@
 #include "geom/rails.h"
 #include "geom/shared_value.h"
 #include "geom/upright_fill.h"
+#include "lettering/finish.h"
 #include "lettering/guide_shape.h"
 #include "type/face.h"
 
@@ -223,23 +224,6 @@ struct Spacing {
   std::u32string separator = U" • ";   // Repeat: between copies
   std::uint64_t copies = 0;            // Repeat; 0: as many as find room
   bool operator==(const Spacing&) const = default;
-};
-
-enum class FinishKind { Weld };
-struct FinishStep {
-  FinishKind kind = FinishKind::Weld;
-  bool on = true;
-  bool operator==(const FinishStep&) const = default;
-};
-struct Finish {
-  std::vector<FinishStep> steps{FinishStep{}};
-  bool operator==(const Finish&) const = default;
-  bool welds() const {
-    for (const FinishStep& s : steps)
-      if (s.kind == FinishKind::Weld && s.on)
-        return true;
-    return false;
-  }
 };
 
 // A letter moved by hand; kept while its character lives. Raise and nudge in cap heights.

@@ -168,7 +168,7 @@ private:
     std::sort(map.breaks.begin(), map.breaks.end());
     const Result<WarpResult> bent = warp(own == Affine{} ? *l.plain : l.plain->transformed(own), map, {flow_tolerance});
     if (!bent)
-      return Error{bent.error().code, bent.error().message, "Bend"};
+      return Error{bent.error().code, bent.error().what, FRELM_WORDS("core", "Bend")};
     out.flow_worst = std::max(out.flow_worst, bent->report.worst);
     out.folds += bent->report.folds;
     l.shape = std::make_shared<const Outline>(bent->outline);
@@ -357,7 +357,7 @@ Result<RunPlace> place_on_guide(const GuideBend& bend, const GuideLine& line, co
                  : bend.anchor == Anchor::StartsAt ? RunAnchor::Start
                                                    : RunAnchor::End;
   if (!std::isfinite(bend.angle) || !std::isfinite(bend.distance) || !std::isfinite(bend.percent))
-    return bad_input("the place along the guide is not a number", "Bend");
+    return bad_input(FRELM_WORDS("core", "the place along the guide is not a number"), FRELM_WORDS("core", "Bend"));
   const double along = bend.by == AlongBy::Distance ? bend.distance : whole * bend.percent / 100;
   if (bend.by != AlongBy::Angle)
     place.s = bend.anchor == Anchor::EndsAt ? whole - along : along;
@@ -508,14 +508,15 @@ double arc_sweep(double radius, double run_length) {
 Result<double> arc_radius(const ArcBend& arc, double run_length) {
   const double v = arc.value;
   if (!(v > 0) || !std::isfinite(v))
-    return bad_input("the arc's measure must be more than 0", "Bend");
+    return bad_input(FRELM_WORDS("core", "the arc's measure must be more than 0"), FRELM_WORDS("core", "Bend"));
   if (arc.by == ArcBy::Radius)
     return v;
   if (!(run_length > 0))
     return 1000.0; // nothing to bend yet
   if (arc.by == ArcBy::Sweep) {
     if (v > 360)
-      return bad_input("the sweep can be at most 360°; make it smaller", "Bend");
+      return bad_input(FRELM_WORDS("core", "the sweep can be at most 360°; make it smaller"),
+                       FRELM_WORDS("core", "Bend"));
     return run_length / radians(v);
   }
   // Half angle a with run/(2a)·(1 − cos a) = rise: the left side grows from 0 to run/π at a = π, and a little further
@@ -523,7 +524,8 @@ Result<double> arc_radius(const ArcBend& arc, double run_length) {
   constexpr double largest_half_angle = 2.3311223704144224; // root of a sin a = 1 − cos a
   const auto rise = [&](double a) { return run_length / (2 * a) * (1 - std::cos(a)); };
   if (v > rise(largest_half_angle))
-    return bad_input("the rise is more than this run can reach; type a smaller rise or more text", "Bend");
+    return bad_input(FRELM_WORDS("core", "the rise is more than this run can reach; type a smaller rise or more text"),
+                     FRELM_WORDS("core", "Bend"));
   constexpr int halvings = 200; // a small rise is far from the upper end
   const Bracket half = bisect(
       {0, largest_half_angle}, [&](double a) { return rise(a) >= v; }, halvings);
@@ -538,7 +540,7 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
   const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   const double cap = spaced->set->cap_height;
   if (!std::isfinite(bend.offset))
-    return bad_input("the base offset is not a number", "Bend");
+    return bad_input(FRELM_WORDS("core", "the base offset is not a number"), FRELM_WORDS("core", "Bend"));
   const auto done = [](SeatedText text) { return std::make_shared<const SeatedText>(std::move(text)); };
   RunStyle style{
       bend.stance,         bend.stretch, bend.corners,        bend.lines, letters.downwards, recipe.spacing, 0,
@@ -586,7 +588,7 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
         style.spacing.over == SpreadOver::Angle ? radius * radians(style.spacing.angle) : style.spacing.length;
   } else {
     if (line == nullptr)
-      return bad_input("choose a guide for the letters to ride on", "Bend");
+      return bad_input(FRELM_WORDS("core", "choose a guide for the letters to ride on"), FRELM_WORDS("core", "Bend"));
     const OrientedGuide guide = letters.downwards ? oriented_down(*line) : oriented(*line, bend.guide.tops);
     const Result<RunPlace> on_guide = place_on_guide(bend.guide, *line, guide);
     if (!on_guide)
@@ -600,7 +602,8 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
         style.spread_room = line->circle ? 2 * pi * line->circle->radius * share : curve->length() * share;
       }
       if (!(style.spread_room > 0))
-        return bad_input("the length to spread over must be more than 0", "Spacing");
+        return bad_input(FRELM_WORDS("core", "the length to spread over must be more than 0"),
+                         FRELM_WORDS("core", "Spacing"));
     }
   }
   place.sit = letters.downwards ? 0 : sit_height(bend.sit_by, cap);

@@ -153,9 +153,10 @@ ShapeStyle shape_style(const Letters& letters, Ligatures ligatures, std::size_t 
 
 Result<std::shared_ptr<const SetText>> set_text(const Letters& letters, Ligatures ligatures, const Face& face) {
   if (!(letters.size > 0) || letters.size > largest_size)
-    return bad_input("the letter size must be more than 0 mm and at most 10 m", "Letters");
+    return bad_input(FRELM_WORDS("core", "the letter size must be more than 0 mm and at most 10 m"),
+                     FRELM_WORDS("core", "Letters"));
   if (!(letters.width > 0) || letters.width > 100)
-    return bad_input("the letter width must be more than 0 %", "Letters");
+    return bad_input(FRELM_WORDS("core", "the letter width must be more than 0 %"), FRELM_WORDS("core", "Letters"));
   std::vector<std::vector<ShapedCluster>> shaped;
   const std::vector<std::u32string> texts = split_lines(cased(plain_text(letters.text), letters.capitals));
   std::size_t line_start = 0;

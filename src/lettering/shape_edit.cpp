@@ -228,13 +228,13 @@ struct Bound {
 };
 using Bounds = std::vector<Bound>;
 
-Bound length_of(const char* name, double& v, double least = -far_away) {
+Bound length_of(Words name, double& v, double least = -far_away) {
   return {{name, len, v, least, far_away}, &v, nullptr};
 }
-Bound angle_of(const char* name, double& v, double least = -360, double most = 360) {
+Bound angle_of(Words name, double& v, double least = -360, double most = 360) {
   return {{name, ang, v, least, most}, &v, nullptr};
 }
-Bound number_of(const char* name, std::uint64_t& v, double least, double most) {
+Bound number_of(Words name, std::uint64_t& v, double least, double most) {
   return {{name, num, static_cast<double>(v), least, most}, nullptr, &v};
 }
 
@@ -376,7 +376,7 @@ std::optional<std::size_t> measure_of_handle(const GuideShape& shape, std::size_
   const std::vector<ShapeMeasure> measures = shape_measures(shape);
   const auto find = [&](const std::string& wanted) -> std::optional<std::size_t> {
     for (std::size_t i = 0; i < measures.size(); ++i) {
-      std::string lower = measures[i].name;
+      std::string lower(measures[i].name.text);
       lower[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(lower[0])));
       if (lower == wanted)
         return i;

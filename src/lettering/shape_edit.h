@@ -21,7 +21,7 @@ GuideShape with_handle(const GuideShape& shape, std::size_t index, Point to);
 // The handle's own measure: "radius 120", with its kind; nothing for a place.
 enum class ShapeMeasureKind { Length, Angle, Count };
 struct ShapeMeasure {
-  const char* name = "";
+  Words name;
   ShapeMeasureKind kind = ShapeMeasureKind::Length;
   double value = 0;
   double least = 0, most = 1e5;

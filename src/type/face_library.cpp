@@ -153,9 +153,12 @@ Result<std::shared_ptr<const Face>> FaceLibrary::face(const FaceName& name) cons
   if (const auto it = carried_.find(name); it != carried_.end())
     return it->second;
   if (!name.axes.empty() && find(name) != nullptr)
-    return Error{ErrorCode::NotFound, "the face on this machine can't be varied so; choose one of its styles",
-                 name.text()};
-  return Error{ErrorCode::NotFound, "the face is not on this machine; install it or choose another", name.text()};
+    return Error{ErrorCode::NotFound,
+                 FRELM_WORDS("core", "the face on this machine can't be varied so; choose one of its styles"),
+                 as_it_is(name.text())};
+  return Error{ErrorCode::NotFound,
+               FRELM_WORDS("core", "the face is not on this machine; install it or choose another"),
+               as_it_is(name.text())};
 }
 
 void FaceLibrary::set_carried(std::vector<CarriedShapes> shapes) {

@@ -443,10 +443,13 @@ private:
 } // namespace
 
 Result<std::shared_ptr<const Face>> open_font(const std::string& path, int index) {
-  const Error unreadable{ErrorCode::Unreadable, "is not a font file that can be read; choose another face", path};
+  const Error unreadable{ErrorCode::Unreadable,
+                         FRELM_WORDS("core", "is not a font file that can be read; choose another face"),
+                         as_it_is(path)};
   hb_blob_t* blob = hb_blob_create_from_file_or_fail(path.c_str());
   if (blob == nullptr)
-    return Error{ErrorCode::NotFound, "the font file can't be read; check that it is there", path};
+    return Error{ErrorCode::NotFound, FRELM_WORDS("core", "the font file can't be read; check that it is there"),
+                 as_it_is(path)};
   unsigned size = 0;
   const char* data = hb_blob_get_data(blob, &size);
   FT_Face face = nullptr;

@@ -421,7 +421,7 @@ int main(int argc, char** argv) {
     std::fflush(stdout);
     return 1;
   };
-  double longest = 0;
+  double longest = 0, most = 100;
   const double asked = qEnvironmentVariable("FRELM_HAND_STALL").toDouble(), stall = asked > 0 ? asked : 1.0;
   Watch watch(stall * slower);
   for (const std::uint64_t i : list) {
@@ -434,6 +434,11 @@ int main(int argc, char** argv) {
     longest = std::max(longest, took);
     if (took > 0.2)
       std::printf("  took %.2f s\n", took);
+    const double now = resident_mb();
+    if (now > most + 20)
+      std::printf("  %.0f MB\n", most = now);
+    if (now > 350 && slower == 1)
+      return wrong(QString("%1 MB").arg(now));
     if (took > stall * slower)
       return wrong(QString("a stall of %1 s").arg(took));
     if (!thrown.isEmpty())
@@ -465,8 +470,6 @@ int main(int argc, char** argv) {
   const double after = resident_mb();
   std::printf("well: %zu steps, %zu to undo, longest %.2f s, %.0f MB, %.0f after a new job\n", list.size(), undone,
               longest, mb, after);
-  if (mb > 350 && slower == 1)
-    return wrong(QString("%1 MB").arg(mb));
   if (after > 120 && slower == 1 && stall <= 1) // long runs by hand
     return wrong(QString("%1 MB after a new job").arg(after));
   std::fflush(stdout);

@@ -1,6 +1,7 @@
 // Guides, seats, nodes and single letters, worked with the mouse and the keyboard in the real window; then the document
 // and the exported file are looked at.
 #include "app/menus/add_menu.h"
+#include "app/style/words.h"
 #include "app/window_fixture.h"
 #include "document/level.h"
 #include "geom/nodes.h"
@@ -177,7 +178,7 @@ private slots:
     QVERIFY(f.document().pieces.empty()); // only shown while the button is down
     QTest::mouseRelease(&f.window.canvas(), Qt::LeftButton, {}, f.px({360, 250}));
     QCOMPARE(f.document().pieces.size(), std::size_t{1});
-    QCOMPARE(QString(shape_name(f.selected().guide()->shape)), kind);
+    QCOMPARE(core_words(shape_name(f.selected().guide()->shape)), kind);
     QCOMPARE(f.selected().destination, Destination::Guide);
     const GuideShape drawn = f.selected().guide()->shape;
     // Every measure has a field that sets it exactly.
@@ -185,10 +186,11 @@ private slots:
     const std::vector<ShapeMeasure> measures = shape_measures(drawn);
     for (std::size_t i = 0; i < measures.size(); ++i)
       for (MeasureField* m : f.window.findChildren<MeasureField*>())
-        if (m->isVisible() && m->accessibleName().toLower() == QString(measures[i].name).toLower()) {
-          const int value = QString(measures[i].name) == "Turns" ? 33 : 133; // a longer spiral can't be laid
+        if (m->isVisible() && m->accessibleName().toLower() == core_words(measures[i].name).toLower()) {
+          const int value = core_words(measures[i].name) == "Turns" ? 33 : 133; // a longer spiral can't be laid
           f.type_measure(m->accessibleName(), QString::number(value));
-          QVERIFY2(std::abs(shape_measures(f.selected().guide()->shape)[i].value - value) < 1e-9, measures[i].name);
+          QVERIFY2(std::abs(shape_measures(f.selected().guide()->shape)[i].value - value) < 1e-9,
+                   measures[i].name.text.data());
           f.session().undo();
           ++typed;
           break;
@@ -621,11 +623,12 @@ private slots:
     QVERIFY(QTest::qWaitFor([&] { return !f.session().check().findings.empty(); }, 10000));
     for (const Finding& finding : f.session().check().findings)
       QVERIFY2(finding.weight == Weight::Note,
-               qPrintable(QString::fromStdString(finding_title(finding.kind) + (": " + english(finding.detail)))));
+               qPrintable(core_words(finding_title(finding.kind)) + ": " + words_of(finding.detail)));
     Box shown;
     for (const auto& p : f.document().pieces)
       if (p->is_cut())
-        shown.add(f.session().seated(p->id)->ink);
+        for (const PieceLayer& l : layers_of(*p, *f.session().evaluator().piece(f.document(), p->id, Depth::Finish)))
+          shown.add(l.outline->bounds());
     const QJsonObject got = exported(f);
     const QJsonArray box = got["box"].toArray();
     const double expected[]{shown.x0, shown.y0, shown.x1, shown.y1};

@@ -26,7 +26,8 @@ public:
     std::this_thread::sleep_for(std::chrono::milliseconds(slow_ms.load()));
     const bool counts = fail_each == 1 || path.find("recovery") == std::string::npos; // the others come when they like
     if (fail_each > 0 && counts && ++writes % fail_each == 0)
-      return Error{ErrorCode::Unwritable, "the file can't be written: No space left on device; free some space", path};
+      return Error{ErrorCode::Unwritable,
+                   as_it_is("the file can't be written: No space left on device; free some space"), as_it_is(path)};
     return disk_.write(path, bytes);
   }
   Result<Done> remove(const std::string& path) override { return disk_.remove(path); }
@@ -305,7 +306,8 @@ private slots:
     auto* app = qobject_cast<SafeApplication*>(qApp);
     QVERIFY(app != nullptr);
     connect(app, &SafeApplication::thrown, &f.window, &MainWindow::went_wrong);
-    QTimer::singleShot(0, &f.window, [] { (void)sure(Result<int>(bad_input("no number")), "there is a number"); });
+    QTimer::singleShot(0, &f.window,
+                       [] { (void)sure(Result<int>(bad_input(as_it_is("no number"))), "there is a number"); });
     QTest::qWait(20);
     QVERIFY2(f.window.bar().text().contains("there is a number"), qPrintable(f.window.bar().text()));
     QVERIFY(f.document() == before);

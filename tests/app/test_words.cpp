@@ -4,8 +4,12 @@
 #include "app/menus/add_menu.h"
 #include "app/menus/edit_menu.h"
 #include "app/menus/lettering_menu.h"
+#include "app/style/words.h"
 #include "app/window/page.h"
+#include "document/job_file.h"
+#include "document/measure.h"
 #include "document/piece_name.h"
+#include "geom/path_data.h"
 #include "room.h"
 #include "window_fixture.h"
 
@@ -156,6 +160,12 @@ private slots:
     for (const BendKind kind : {BendKind::Straight, BendKind::Arc, BendKind::Rails, BendKind::Net})
       f.window.bend_card().choose(kind), f.window.open_card(&f.window.bend_card()), look();
     delete_selected(f.window.desk()), look();
+    // What the core refuses, with its place and what it takes.
+    for (const Error& error : {parse_measure("3 x", MeasureKind::Length, Unit::Millimetre).error(),
+                               parse_outline("M 0 0 L 3", EndsMeet::StaysOpen).error(),
+                               f.faces.face({"Saltmarsh", "Bold"}).error(), read_job("{").error()})
+      if (!plain(words_of(error), own))
+        bare << words_of(error);
     bare.removeDuplicates(), clipped.removeDuplicates();
     QVERIFY2(bare.isEmpty(), qPrintable("\n" + bare.join("\n")));
     QVERIFY2(clipped.isEmpty(), qPrintable("\n" + clipped.join("\n")));
@@ -194,10 +204,12 @@ private slots:
 
   // Parts stand where the other language wants them, whatever they hold.
   void parts_of_what_the_core_says() {
-    QCOMPARE(english(say("%2 before %1", "one", "100 %2")), std::string("100 %2 before one"));
-    QCOMPARE(english(say("%1 under %2", say("%1 and %2", say("Arch"), say("Wave")), say("Dip"))),
+    QCOMPARE(english(say(Words("%2 before %1"), std::string("one"), std::string("100 %2"))),
+             std::string("100 %2 before one"));
+    QCOMPARE(english(say(Words("%1 under %2"), say(Words("%1 and %2"), say(Words("Arch")), say(Words("Wave"))),
+                         say(Words("Dip")))),
              std::string("Arch and Wave under Dip"));
-    QCOMPARE(english(say("no part %3", "a")), std::string("no part "));
+    QCOMPARE(english(say(Words("no part %3"), std::string("a"))), std::string("no part "));
   }
 };
 

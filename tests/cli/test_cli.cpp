@@ -35,6 +35,17 @@ QStringList seat(const QStringList& more) {
          more;
 }
 
+// A drawing in a file of its own; its path.
+QString drawing(const QTemporaryDir& dir, const char* size, const char* paths) {
+  QFile file(dir.filePath("in.svg"));
+  if (!file.open(QIODevice::WriteOnly))
+    qFatal("no room for a test's file");
+  file.write(QString("<svg xmlns='http://www.w3.org/2000/svg' width='%1mm' height='%1mm' viewBox='0 0 %1 %1'>%2</svg>")
+                 .arg(size, paths)
+                 .toUtf8());
+  return file.fileName();
+}
+
 } // namespace
 
 class TestCli : public QObject {
@@ -175,12 +186,8 @@ private slots:
     QFETCH(QStringList, arguments);
     QFETCH(double, area);
     QTemporaryDir dir;
-    QFile file(dir.filePath("in.svg"));
-    QVERIFY(file.open(QIODevice::WriteOnly));
-    file.write("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'>"
-               "<path d='M0 0H10V10H0Z'/><path d='M5 5V15H15V5Z'/></svg>");
-    file.close();
-    QCOMPARE(run(arguments + QStringList{dir.filePath("in.svg"), "-o", dir.filePath("out.svg")}).code, 0);
+    const QString in = drawing(dir, "20", "<path d='M0 0H10V10H0Z'/><path d='M5 5V15H15V5Z'/>");
+    QCOMPARE(run(arguments + QStringList{in, "-o", dir.filePath("out.svg")}).code, 0);
     QFile out(dir.filePath("out.svg"));
     QVERIFY(out.open(QIODevice::ReadOnly));
     const auto drawing = read_svg(out.readAll().toStdString());
@@ -221,6 +228,33 @@ private slots:
     for (int i = 0; i < 4; ++i)
       QVERIFY(std::abs(got["box"].toArray()[i].toDouble() - box[i]) < 0.001);
     QCOMPARE(run({"cutaway", dir.filePath("0.svg"), "-o", dir.filePath("out.svg")}).code, 2); // one file is not enough
+  }
+
+  // Squares and their rings by hand.
+  void finish_makes_the_layers_it_is_told_to() {
+    QTemporaryDir dir;
+    const QStringList call{"finish", drawing(dir, "40", "<path d='M10 10h10v10h-10z'/>"), "-o",
+                           dir.filePath("out.svg")};
+    const auto areas = [&](const QStringList& steps) {
+      QStringList out;
+      for (const auto layer : run(call + steps).json()["layers"].toArray())
+        out << layer.toObject()["id"].toString() + " " + QString::number(layer.toObject()["area"].toDouble(), 'f', 1);
+      return out.join(", ");
+    };
+    QCOMPARE(areas({"--weld"}), QString("letters 100.0"));
+    QCOMPARE(areas({"--border", "2", "--border", "4", "--corners", "mitre"}),
+             QString("ring-2 324.0, ring-1 196.0, letters 100.0"));
+    QCOMPARE(areas({"--border", "2", "--border", "4", "--corners", "mitre", "--taken-out", "0"}),
+             QString("ring-2 128.0, ring-1 96.0, letters 100.0"));
+    QCOMPARE(areas({"--border", "2", "--inside", "--taken-out", "0.5"}), QString("letters 49.0, ring-1 64.0"));
+    QCOMPARE(areas({"--border", "2", "--corners", "mitre", "--shade", "0,3"}),
+             QString("shade 238.0, ring-1 196.0, letters 100.0"));
+    QCOMPARE(areas({"--shade", "90,3", "--gap", "1"}), QString("shade 20.0, letters 100.0"));
+    QFile out(dir.filePath("out.svg"));
+    QVERIFY(out.open(QIODevice::ReadOnly));
+    QVERIFY(out.readAll().contains("<g id=\"shade\""));
+    const Ran lost = run(call + QStringList{"--inside"});
+    QVERIFY(lost.code != 0 && lost.err.contains("--border"));
   }
 
   void geometry_commands_report_and_write_data() {

@@ -56,7 +56,8 @@ private slots:
     const auto guides = every_guide();
     for (std::size_t i = 0; i < guides.size(); ++i)
       for (const Cure cure : {Cure::ShrinkLetters, Cure::Tighten, Cure::LengthenGuide, Cure::SpreadOver})
-        QTest::addRow("%s-%s", guides[i].first, cure_name(cure)) << static_cast<int>(i) << static_cast<int>(cure);
+        QTest::addRow("%s-%s", guides[i].first, cure_name(cure).text.data())
+            << static_cast<int>(i) << static_cast<int>(cure);
   }
   void a_run_that_is_too_long_is_cured_on_every_guide() {
     QFETCH(int, guide);

@@ -15,7 +15,7 @@ namespace {
 std::vector<std::string> titles(const Document& d) {
   std::vector<std::string> out;
   for (const Finding& f : check(d, evaluator()).findings)
-    out.push_back(finding_title(f.kind));
+    out.emplace_back(finding_title(f.kind));
   return out;
 }
 bool has(const std::vector<std::string>& list, const char* title) {
@@ -34,6 +34,21 @@ class TestCutting : public QObject {
   Q_OBJECT
 
 private slots:
+  void layers_of_one_colour_over_one_another_are_found() {
+    CircleJob job = circle_job("Tide");
+    const Colour own = job.document.find(job.lettering)->colour, other{0x99, 0x2c, 0x45};
+    const auto with = [&](const FinishAction& what) {
+      const auto found = titles(edit_piece(job.document, job.lettering, [&](Piece& p) {
+        p.finish()->steps.push_back({what, true});
+      }));
+      return std::count(found.begin(), found.end(), finding_title(FindingKind::PiecesCross).text);
+    };
+    QCOMPARE(with(BorderStep{.rings = {{.distance = 2, .colour = own}}}), 1);
+    QCOMPARE(with(BorderStep{.rings = {{.distance = 2, .colour = own}}, .taken_out = true, .overlap = 0.3}), 1);
+    QCOMPARE(with(BorderStep{.rings = {{.distance = 2, .colour = other}}}), 0);
+    QCOMPARE(with(ShadeStep{.depth = 4, .apart = true, .gap = 1, .colour = own}), 0); // clear of the letters
+  }
+
   void a_good_job_has_only_the_note_on_live_letters() {
     const CheckReport r = check(circle_job("Marigold").document, evaluator());
     QCOMPARE(r.to_look_at(), std::size_t{0});

@@ -79,7 +79,7 @@ public:
   Step next(const Document& d) {
     if (d.pieces.size() > 9)
       return {"remove", remove_pieces(d, {any(d)}).document, true};
-    switch (pick(26)) {
+    switch (pick(27)) {
     case 0: {
       Document out = d;
       const char32_t* words[]{U"Tide", U"Marigold", U"A\nVe", U"", U"ÅßЖ", U"  "};
@@ -114,7 +114,7 @@ public:
     case 6:
     case 7: {
       const PieceId word = lettering(d), guide = carrier(d);
-      const auto line = guide != 0 ? evaluator().guide(d, guide) : bad_input("");
+      const auto line = guide != 0 ? evaluator().guide(d, guide) : bad_input({});
       if (word == 0 || !line)
         return {"nothing", d};
       return {"ride", edit_piece(d, word, [&](Piece& p) {
@@ -122,6 +122,17 @@ public:
                 p.lettering()->recipe.bend.guide.fit_height = pick(3) == 0;
                 p.lettering()->recipe.bend.stance = static_cast<Stance>(pick(4));
                 p.lettering()->recipe.spacing.mode = static_cast<SpacingMode>(pick(4));
+              })};
+    }
+    case 26: {
+      const PieceId id = any(d);
+      if (d.find(id) == nullptr || d.find(id)->finish() == nullptr)
+        return {"nothing", d};
+      return {"finish", edit_piece(d, id, [&](Piece& p) {
+                std::vector<FinishStep>& steps = p.finish()->steps;
+                if (steps.size() > 3)
+                  steps.clear();
+                steps.push_back(random_step(random_));
               })};
     }
     case 8:
@@ -132,7 +143,9 @@ public:
       return r ? Step{"release", r->document, true} : Step{"nothing", d};
     }
     case 10: {
-      const Result<Reopened> r = reopen(d, any(d));
+      const std::vector<PieceId> released =
+          of(d, [](const Piece& p) { return p.outline() != nullptr && p.outline()->origin != nullptr; });
+      const Result<Reopened> r = reopen(d, released.empty() ? any(d) : released[pick(released.size())]);
       return r ? Step{"reopen", r->document, true} : Step{"nothing", d};
     }
     case 11:
@@ -303,8 +316,8 @@ private:
 bool known_reason(const Error& e) {
   for (const char* words :
        {"choose", "too", "bend", "there is nothing", "no room", "fold", "circles", "not lie", "must be", "can't",
-        "empty", "turn back", "itself", "steep", "shape to fill", "closed", "between"})
-    if (e.message.find(words) != std::string::npos)
+        "empty", "turn back", "itself", "steep", "shape to fill", "closed", "between", "move or shrink it"})
+    if (e.message().find(words) != std::string::npos)
       return true;
   return false;
 }

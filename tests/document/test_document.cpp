@@ -119,7 +119,7 @@ private slots:
         QVERIFY(std::abs(whole->outline->area() -
                          evaluator().piece(d, d.pieces[1]->id, Depth::Finish)->outline->area()) < 1e-3);
       else
-        QVERIFY(!whole.ok() && whole.error().message.find("nodes") != std::string::npos);
+        QVERIFY(!whole.ok() && whole.error().message().find("nodes") != std::string::npos);
     }
   }
 
@@ -134,7 +134,7 @@ private slots:
     const Document cycle = edit_piece(added.document, added.id,
                                       [&](Piece& p) { p.lettering()->recipe.source = PiecesSource{{added.id}}; });
     const auto refused = evaluator().piece(cycle, added.id, Depth::Finish);
-    QVERIFY(!refused.ok() && QString::fromStdString(refused.error().message).contains("itself"));
+    QVERIFY(!refused.ok() && QString::fromStdString(refused.error().message()).contains("itself"));
     // A source that is deleted leaves a hidden copy, which goes with the last block made from it.
     const Document lost = remove_pieces(added.document, {job.lettering}).document;
     QVERIFY(lost.find(job.lettering) == nullptr && faults(lost).empty());
@@ -254,7 +254,7 @@ private slots:
     const CircleJob job = circle_job("  ");
     QVERIFY(
         QString::fromStdString(
-            release(job.document, job.lettering, evaluator(), ReleaseAs::OnePiece, GuideAfter::Gone).error().message)
+            release(job.document, job.lettering, evaluator(), ReleaseAs::OnePiece, GuideAfter::Gone).error().message())
             .contains("no letters"));
     QVERIFY(!release(job.document, job.guide, evaluator(), ReleaseAs::OnePiece, GuideAfter::Gone).ok());
     QVERIFY(!reopen(job.document, job.lettering).ok());
@@ -355,7 +355,7 @@ private slots:
     QFETCH(QString, text);
     const auto v = parse_measure(text.toStdString(), MeasureKind::Length, Unit::Millimetre);
     QVERIFY2(!v.ok(), qPrintable(text));
-    QVERIFY(!v.error().message.empty());
+    QVERIFY(!v.error().message().empty());
   }
   void angles_and_percents_have_their_own_units() {
     QCOMPARE(*parse_measure("45°", MeasureKind::Angle, Unit::Inch), 45.0);

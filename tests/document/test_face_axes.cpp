@@ -80,7 +80,7 @@ private slots:
     const auto refused = [&](auto change) {
       const Document changed = edit_piece(job.document, job.lettering, change);
       const auto fit = fit_by_width(changed, job.lettering, 100, *evaluator_);
-      return !fit.ok() && !fit.error().message.empty();
+      return !fit.ok() && !fit.error().message().empty();
     };
     QVERIFY(refused([](Piece& p) { p.locked = true; }));
     QVERIFY(refused([](Piece& p) { p.lettering()->recipe.letters()->text.clear(); }));

@@ -269,7 +269,7 @@ private slots:
     text.replace(at, from.size(), to);
     const auto read = read_job(text.toStdString());
     QVERIFY(!read.ok());
-    QVERIFY2(QString::fromStdString(read.error().where).contains("bend"), read.error().text().c_str());
+    QVERIFY2(QString::fromStdString(read.error().where()).contains("bend"), read.error().text().c_str());
   }
 
   void lines_are_released_in_their_colours() {

@@ -208,7 +208,7 @@ private slots:
     QVERIFY(fill_map({0, 0, 10, 5}, target).error().text().find("clockwise") != std::string::npos);
     target.corners[2] = target.corners[1];
     QVERIFY(fill_map({0, 0, 10, 5}, target).error().text().find("too close") != std::string::npos);
-    QCOMPARE(fill_map({}, target_of(half_disc)).error().where, std::string("source"));
+    QCOMPARE(fill_map({}, target_of(half_disc)).error().where(), std::string("source"));
     std::stop_source stop;
     stop.request_stop();
     QCOMPARE(fill_map({0, 0, 10, 5}, target_of(half_disc), {std::nullopt, stop.get_token()}).error().code,

@@ -140,7 +140,7 @@ private slots:
     const auto circle = std::make_shared<const Curve>(Curve::circle({0, 0}, 20));
     QVERIFY(Parallel::make(circle, -19).ok());
     const Result<Parallel> back = Parallel::make(circle, -21);
-    QVERIFY(!back.ok() && back.error().message.size() > 20);
+    QVERIFY(!back.ok() && back.error().message().size() > 20);
   }
 };
 

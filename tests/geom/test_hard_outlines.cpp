@@ -50,13 +50,13 @@ std::vector<Work> all_work() {
 std::string trial(const std::vector<Outline>& letters, const Work& work) {
   const auto welded = weld(letters);
   if (!welded)
-    return "weld: " + welded.error().message;
+    return "weld: " + welded.error().message();
   const Outline& source =
       work.as_drawn ? letters[static_cast<std::size_t>(std::abs(10 * work.a)) % letters.size()] : welded->outline;
   const auto told = [&](const std::string& what, const std::string& fault) {
     return fault.empty() ? "" : what + ": " + fault;
   };
-  const auto judged = [&](const auto& got, const auto& judge) { return got ? judge(*got) : got.error().message; };
+  const auto judged = [&](const auto& got, const auto& judge) { return got ? judge(*got) : got.error().message(); };
   switch (work.kind) {
   case Work::Weld:
     return told("weld", weld_fault(letters, source));
@@ -93,7 +93,7 @@ std::string trial(const std::vector<Outline>& letters, const Work& work) {
   const auto map = rails_map(box, {top, Curve::line({box.x0, box.y1}, {box.x1, box.y1})});
   return map ? told("warp", judged(warp(source, *map),
                                    [&](const WarpResult& r) { return warp_fault(source, *map, r.outline); }))
-             : map.error().message;
+             : map.error().message();
 }
 
 // The letters of a line on a circle (0: a straight line), `size` mm em, `spacing` mm apart; empty where the face lacks
@@ -143,7 +143,7 @@ private slots:
     QVERIFY(face.ok());
     std::string faults;
     const std::vector<Work> work = all_work();
-    for (std::size_t i = 0; i < work.size(); i += sanitized ? 7 : 1) {
+    for (std::size_t i = 0; i < work.size(); i += sanitized ? 17 : 1) {
       const double radius = i % 3 == 0 ? 0 : i % 3 == 1 ? 30 : 7, spacing = i % 2 == 0 ? 0 : -0.9;
       const std::vector<Outline> letters = seated(**face, "abcdabca", 10, spacing, radius);
       QCOMPARE(letters.size(), std::size_t{8});

@@ -44,6 +44,8 @@ private slots:
     QTest::newRow("blunt-corner-is-no-stroke")
         << path("M0 0H20L10 9Z") << 2.0 << NarrowSide::Strokes << 0 << 0.0 << 0.0;
     QTest::newRow("nothing") << Outline{} << 1.0 << NarrowSide::Gaps << 0 << 0.0 << 0.0;
+    QTest::newRow("under-its-own-bound") << path("M0 0H9V0.0004H0Z") << 0.0005 << NarrowSide::Strokes << 0 << 0.0
+                                         << 0.0;
     QTest::newRow("no-size") << bar << 0.0 << NarrowSide::Strokes << 0 << 0.0 << 0.0;
   }
   void widths_are_those_of_the_drawing() {

@@ -186,7 +186,7 @@ private slots:
     QVERIFY(!rails_map({}, {curve("M0 0H10"), curve("M0 9H10")}).ok());
     const auto back = rails_map(box, {curve("M0 0C80 0 20 -30 60 -30"), curve("M0 9H60"), Verticals::Kept});
     QVERIFY(!back.ok());
-    QVERIFY(back.error().where.find("top rail") != std::string::npos);
+    QVERIFY(back.error().where().find("top rail") != std::string::npos);
     QVERIFY(!rails_map(box, {curve("M0 0H10"), curve("M20 9H30"), Verticals::Kept}).ok());
   }
 };

@@ -294,8 +294,8 @@ private slots:
     QFETCH(int, index);
     const auto line = guide_line(faulty_[static_cast<std::size_t>(index)].second);
     QVERIFY(!line.ok());
-    QCOMPARE(line.error().where, std::string("Guide"));
-    QVERIFY(line.error().message.size() > 20);
+    QCOMPARE(line.error().where(), std::string("Guide"));
+    QVERIFY(line.error().message().size() > 20);
   }
 
   void a_cusp_and_coincident_nodes_still_carry_letters() {
@@ -337,8 +337,8 @@ private slots:
     for (std::size_t i = 0; i < measures.size(); ++i) {
       const double want = measures[i].kind == ShapeMeasureKind::Count ? measures[i].value + 1 : measures[i].value * 0.9;
       const GuideShape changed = with_measure(shape, i, want);
-      QVERIFY2(std::abs(shape_measures(changed)[i].value - want) < 1e-9, measures[i].name);
-      QVERIFY2(guide_line(changed).ok(), measures[i].name);
+      QVERIFY2(std::abs(shape_measures(changed)[i].value - want) < 1e-9, measures[i].name.text.data());
+      QVERIFY2(guide_line(changed).ok(), measures[i].name.text.data());
     }
   }
 

@@ -215,7 +215,7 @@ private slots:
       for (EvaluateCache* c : {&cache, &tiny}) {
         const auto cached = evaluate(r, {{3, 4}, 5}, line_of(circle), bundled_faces(), {Depth::Finish, c, {}});
         QVERIFY(plain.ok() && cached.ok());
-        QVERIFY(plain->finished->outline == cached->finished->outline);
+        QVERIFY(*plain->finished->letters().outline == *cached->finished->letters().outline);
         QCOMPARE(plain->seated->letters.size(), cached->seated->letters.size());
         for (std::size_t k = 0; k < plain->seated->letters.size(); ++k)
           QVERIFY(plain->seated->letters[k].origin == cached->seated->letters[k].origin);
@@ -269,7 +269,7 @@ private slots:
     Recipe r;
     r.source = lato("Marigold");
     r.bend.kind = BendKind::Guide;
-    QVERIFY(QString::fromStdString(evaluate(r, {}, nullptr, bundled_faces(), {}).error().message)
+    QVERIFY(QString::fromStdString(evaluate(r, {}, nullptr, bundled_faces(), {}).error().message())
                 .contains("choose a guide"));
     const CircleGuide flat{{0, 0}, 0, 0}, negative{{0, 0}, -5, 0}, tiny{{0, 0}, 0.01, 0};
     QVERIFY(!guide_line(GuideShape(flat)).ok());
@@ -294,8 +294,8 @@ private slots:
     const auto welded = evaluate(r, {}, nullptr, bundled_faces(), {});
     r.finish.steps[0].on = false;
     const auto loose = evaluate(r, {}, nullptr, bundled_faces(), {});
-    QVERIFY(loose->finished->outline.contours.size() > welded->finished->outline.contours.size());
-    QVERIFY(loose->finished->outline.area() > welded->finished->outline.area());
+    QVERIFY(loose->finished->letters().outline->contours.size() > welded->finished->letters().outline->contours.size());
+    QVERIFY(loose->finished->letters().outline->area() > welded->finished->letters().outline->area());
   }
 
   // ---- gaps

@@ -45,7 +45,7 @@ void every_guide_and_stance() {
   QTest::addColumn<int>("guide");
   QTest::addColumn<int>("stance");
   const auto guides = every_guide();
-  for (std::size_t i = 0; i < guides.size(); ++i)
+  for (std::size_t i = 0; i < guides.size(); i += sanitized ? 3 : 1)
     for (const auto& [name, stance] : {std::pair{"turn", Stance::Turn}, std::pair{"stand", Stance::Stand},
                                        std::pair{"lean", Stance::Lean}, std::pair{"flow", Stance::Flow}})
       QTest::addRow("%s-%s", guides[i].first, name) << static_cast<int>(i) << static_cast<int>(stance);
@@ -136,7 +136,7 @@ private slots:
     for (const double size : {4.0, 60.0, 600.0}) {
       const Result<Evaluation> e = on(riding(text, size, static_cast<Stance>(stance)), line_of(guide_at(guide)));
       if (!e) { // a clear finding
-        QVERIFY(e.error().message.size() > 20);
+        QVERIFY(e.error().message().size() > 20);
         continue;
       }
       std::size_t count = 0;
@@ -484,7 +484,7 @@ private slots:
   void lines_too_deep_for_their_guide_are_a_finding() {
     Recipe r = riding("One\nTwo\nThree\nFour\nFive", 14);
     const Result<Evaluation> e = on(r, line_of(CircleGuide{{0, 0}, 50, 0}));
-    QVERIFY(!e.ok() && e.error().message.size() > 20);
+    QVERIFY(!e.ok() && e.error().message().size() > 20);
   }
 
   // ---- fitting, downwards, right to left, letters moved by hand
@@ -624,7 +624,7 @@ private slots:
         shape = PathGuide{{{Segment::line({0, 0}, {100, 0}), Segment::line({100, 0}, {0, 0.001})}, false}};
       const Result<Evaluation> e = on(r, line_of(shape));
       if (kind < 3) {
-        QVERIFY(!e.ok() && e.error().message.size() > 15);
+        QVERIFY(!e.ok() && e.error().message().size() > 15);
         continue;
       }
       QVERIFY(e.ok());

@@ -69,6 +69,44 @@ double uniform(std::mt19937_64& random, double low, double high) {
   return low + (high - low) * static_cast<double>(random() >> 11) * 0x1p-53;
 }
 
+FinishStep random_step(std::mt19937_64& random) {
+  const auto pick = [&](std::size_t n) { return static_cast<std::size_t>(random() % n); };
+  FinishStep out;
+  out.on = pick(4) != 0;
+  switch (pick(6)) {
+  case 0:
+    out.what = WeldStep{};
+    break;
+  case 1:
+    out.what = ThinStep{uniform(random, 0.01, 0.3)};
+    break;
+  case 2:
+  case 3: {
+    BorderStep b;
+    b.rings.clear();
+    for (std::size_t i = 0, n = 1 + pick(3); i < n; ++i)
+      b.rings.push_back({.distance = uniform(random, 0.1, 4)});
+    b.side = static_cast<BorderSide>(pick(3)), b.of = static_cast<BorderOf>(pick(2));
+    b.join = static_cast<JoinStyle>(pick(3)), b.holes = static_cast<HoleRule>(pick(3));
+    b.taken_out = pick(2) == 0, b.overlap = pick(2) == 0 ? 0 : 0.2;
+    out.what = b;
+    break;
+  }
+  case 4:
+    out.what = ShadeStep{.kind = static_cast<ShadeKind>(pick(2)),
+                         .angle = uniform(random, -180, 180),
+                         .depth = uniform(random, 0, 8),
+                         .of = static_cast<ShadeOf>(pick(2)),
+                         .apart = pick(2) == 0,
+                         .gap = uniform(random, 0, 1),
+                         .with_ring = pick(2) == 0};
+    break;
+  default:
+    out.what = MirrorStep{};
+  }
+  return out;
+}
+
 Outline random_blob(std::mt19937_64& random, Point centre, double radius, int n) {
   std::vector<Point> nodes;
   std::vector<Vec> tangents;

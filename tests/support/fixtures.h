@@ -50,6 +50,8 @@ inline std::mt19937_64 random_source(std::uint64_t seed) {
   return std::mt19937_64(seed);
 }
 double uniform(std::mt19937_64& random, double low, double high);
+// Any step of a finish, its measures moderate.
+FinishStep random_step(std::mt19937_64& random);
 // A closed blob of `n` cubics around a centre, smooth or with corners.
 Outline random_blob(std::mt19937_64& random, Point centre, double radius, int n);
 

@@ -138,8 +138,8 @@ void Canvas::zoom_to_sheet() {
 void Canvas::zoom_to_drawing() {
   Box ink;
   for (const auto& p : session_.document().pieces)
-    if (const Result<PieceResult>& now = session_.seated(p->id); p->visible && now)
-      ink.add(now->ink);
+    if (p->visible)
+      ink.add(session_.drawn_box(p->id));
   if (ink.empty()) {
     zoom_to_sheet();
     return;

@@ -1,4 +1,6 @@
 #include "app/canvas/handles.h"
+
+#include "app/canvas/finish_handles.h"
 #include "app/style/words.h"
 
 #include "document/arrange.h"
@@ -119,7 +121,7 @@ std::optional<HandleDrag> drag_block(const Session& session, const Document& sta
   }
   if (const std::optional<Error> fault = warp_refusal(start, out.document, id, session.evaluator())) {
     out.refused = true;
-    out.measure = QString::fromStdString(fault->message);
+    out.measure = words_of(fault->what);
   }
   return out;
 }
@@ -524,6 +526,8 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   if (const Letters* letters = piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
       letters != nullptr && now && !now->ink.empty() && !block)
     add_axis_handles(session, *letters, now->ink, mm_per_px, out);
+  if (piece->finish() != nullptr && now && !now->ink.empty())
+    add_finish_handles(*piece->finish(), now->ink, mm_per_px, out);
   if (block) {
     const std::vector<std::size_t> pegs = chosen_pegs(session);
     for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made, pegs)) {
@@ -556,6 +560,9 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_axis(session, start, id, handle, from, to);
   case HandleKind::Block:
     return drag_block(session, start, id, handle, from, to);
+  case HandleKind::Shade:
+  case HandleKind::RingDistance:
+    return drag_finish(start, id, handle, from, to);
   case HandleKind::LetterTurn:
   case HandleKind::LetterSize:
     return drag_letter_handle(session, start, handle, from, to);

@@ -8,7 +8,20 @@
 
 namespace frelm {
 
-enum class HandleKind { Bead, Stem, ArcPull, Shape, Corner, FaceWidth, FaceWeight, LetterTurn, LetterSize, Block };
+enum class HandleKind {
+  Bead,
+  Stem,
+  ArcPull,
+  Shape,
+  Corner,
+  FaceWidth,
+  FaceWeight,
+  LetterTurn,
+  LetterSize,
+  Block,
+  Shade,
+  RingDistance
+};
 
 // Of corner squares off the ink; clear of a block's own handles.
 inline constexpr double corner_gap_px = 4, block_corner_gap_px = 20;
@@ -17,7 +30,7 @@ struct Handle {
   HandleKind kind = HandleKind::Bead;
   Point at;
   Point root;            // where its stalk begins; `at` if it has none
-  std::size_t index = 0; // Corner: 0 to 3 clockwise from the top left; Shape: of shape_handles
+  std::size_t index = 0; // Corner: 0 to 3 clockwise from the top left; Shape: of shape_handles; of the finish: its step
   ShapeHandleKind shape = ShapeHandleKind::Move;
   BlockHandle block = {};
   bool chosen = false; // a peg that is

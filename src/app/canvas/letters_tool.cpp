@@ -21,7 +21,7 @@ public:
     }
     Piece lettering = new_lettering(document, QObject::tr("Letters").toStdU32String(), event.at);
     // On a guide, or on the line of an outline: the letters ride on it.
-    if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input(""); line)
+    if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input({}); line)
       ride_near(*lettering.lettering(), under, **line, event.at);
     Added added = add_piece(std::move(document), std::move(lettering));
     reply.apply = std::move(added.document);

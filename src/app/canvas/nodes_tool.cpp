@@ -186,7 +186,7 @@ private:
   static Result<Outline> nodes_now(const Session& session) {
     const Piece* piece = session.selected();
     if (piece == nullptr || piece->locked)
-      return bad_input("nothing to edit");
+      return bad_input(FRELM_WORDS("core", "nothing to edit"));
     return nodes_of(session.shown(), piece->id);
   }
   static std::optional<NodeAt> node_at(const Outline& o, Point at, double reach) {

@@ -158,6 +158,33 @@ bool hatched(const PlacedLetter& l) {
   return l.beyond || l.meets_start;
 }
 
+Affine shown_place(const Picture& picture, const PaintedPiece& p) {
+  return picture.view == View::Knife && p.finished != nullptr ? p.finished->as_cut : Affine{};
+}
+
+// What of a finish lies under the letters, or on them. Faint while something newer is being worked out.
+void paint_layers(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p, bool under) {
+  constexpr double faint = 0.35;
+  if (p.finished == nullptr)
+    return;
+  const double opacity = painter.opacity();
+  bool passed = false;
+  for (const PieceLayer& l : layers_of(*p.piece, *p.finished)) {
+    if (l.role == LayerRole::Letters) {
+      passed = true;
+      continue;
+    }
+    if (passed == under)
+      continue;
+    const Colour c = l.colour;
+    const bool off =
+        l.destination == Destination::Off || (picture.view == View::Knife && l.destination == Destination::Guide);
+    painter.setOpacity(opacity * (p.current ? 1 : faint) * (off ? faint : 1));
+    paint_outline(painter, picture, paths, l.outline, shown_place(picture, p), QColor(c.r, c.g, c.b));
+  }
+  painter.setOpacity(opacity);
+}
+
 } // namespace
 
 void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p) {
@@ -170,13 +197,15 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
   const bool cut = piece.is_cut();
   painter.setOpacity(cut || picture.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
   const bool all_on = p.seated == nullptr || p.seated->overflow <= 0;
+  paint_layers(painter, picture, paths, p, true);
   if (p.outline != nullptr && all_on)
-    paint_outline(painter, picture, paths, p.outline, {}, colour_of(piece));
+    paint_outline(painter, picture, paths, p.outline, p.current ? shown_place(picture, p) : Affine{}, colour_of(piece));
   else if (p.seated != nullptr)
     for (const PlacedLetter& l : p.seated->letters)
       if (!l.blank())
         paint_outline(painter, picture, paths, l.shape, l.place, colour_of(piece),
                       hatched(l) ? Fill::Hatched : Fill::Solid);
+  paint_layers(painter, picture, paths, p, false);
   painter.restore();
   if (piece.guide() != nullptr)
     paint_guide(painter, picture, paths, p, false);
@@ -357,6 +386,16 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(QColor("#0f6e73"));
     painter.drawPolygon(QPolygonF{p + QPointF(-3.5, -5.5), p + QPointF(3.5, -5.5), p + QPointF(0, 6)});
     break;
+  case HandleKind::Shade:
+    painter.setPen(line_pen(s.sheet_ink, 1.3));
+    painter.setBrush(QColor("#e8a317"));
+    painter.drawEllipse(p, 6, 6);
+    break;
+  case HandleKind::RingDistance: // between two lines
+    painter.setPen(line_pen(s.sheet_ink, 1.3));
+    painter.setBrush(QColor("#e8a317"));
+    painter.drawRoundedRect(QRectF(p.x() - 4, p.y() - 8, 8, 16), 4, 4);
+    break;
   case HandleKind::Corner:
     painter.setPen(line_pen(QColor("#0f6e73"), 1.2));
     painter.setBrush(Qt::white);
@@ -451,11 +490,16 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
     p.outline = piece->guide() != nullptr ? now->outline : session.finished(piece->id);
     if (p.outline == nullptr && p.seated == nullptr)
       p.outline = now->outline;
+    if (const Session::LayersShown layers = session.layers(piece->id);
+        layers.finished != nullptr && piece->finish()->makes_layers())
+      p.finished = layers.finished, p.current = layers.current;
     if (const Lettering* l = piece->lettering(); l != nullptr && p.chosen)
       for (const GuideRef* ref : l->recipe.bend.followed())
         if (ref->own && document.find(ref->guide) == nullptr)
           if (const auto line = session.evaluator().guide(document, *ref); line)
             p.line = *line;
+    if (p.finished != nullptr)
+      out.nodes += p.finished->node_count();
     if (p.outline != nullptr)
       out.nodes += p.outline->node_count();
     else if (p.seated != nullptr)

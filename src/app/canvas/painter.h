@@ -37,6 +37,8 @@ struct PaintedPiece {
   std::shared_ptr<const Piece> piece;
   std::shared_ptr<const SeatedText> seated;
   std::shared_ptr<const Outline> outline;               // finished, drawn, or a guide's line
+  std::shared_ptr<const Finished> finished;             // its layers, where there are more than the letters
+  bool current = false;                                 // the layers are of what is shown, not of a moment ago
   std::shared_ptr<const GuideLine> line;                // of a guide, or under a selected lettering
   bool chosen = false;                                  // selected alone
   bool operator==(const PaintedPiece&) const = default; // the very same values: it looks the same

@@ -21,8 +21,12 @@ bool hits(const Session& session, const Piece& piece, Point at, double within) {
     const auto near = now && now->ink.grown(within).contains(at) ? nearest_on(*now->outline, at) : std::nullopt;
     return near && near->distance <= within;
   }
-  if (!now || !now->ink.grown(within).contains(at))
+  if (!now || !session.drawn_box(piece.id).grown(within).contains(at))
     return false;
+  if (const Session::LayersShown layers = session.layers(piece.id); layers.finished != nullptr && layers.current)
+    for (const Layer& l : layers.finished->layers)
+      if (l.role != LayerRole::Letters && winding_number(*l.outline, at, 0.05) != 0)
+        return true;
   if (now->seated != nullptr) {
     const double cap = now->seated->spaced->set->cap_height;
     for (const PlacedLetter& l : now->seated->letters) {

@@ -234,11 +234,11 @@ private:
   static ToolReply hover(const Session& session, const ToolEvent& event) {
     ToolReply reply;
     if (const std::optional<Handle> h = handle_at(session, event)) {
-      reply.cursor = h->kind == HandleKind::FaceWidth    ? Qt::SizeHorCursor
-                     : h->kind == HandleKind::FaceWeight ? Qt::SizeVerCursor
-                     : h->kind != HandleKind::Corner     ? Qt::OpenHandCursor
-                     : h->index % 2 == 0                 ? Qt::SizeFDiagCursor
-                                                         : Qt::SizeBDiagCursor;
+      reply.cursor = h->kind == HandleKind::FaceWidth || h->kind == HandleKind::RingDistance ? Qt::SizeHorCursor
+                     : h->kind == HandleKind::FaceWeight                                     ? Qt::SizeVerCursor
+                     : h->kind != HandleKind::Corner                                         ? Qt::OpenHandCursor
+                     : h->index % 2 == 0                                                     ? Qt::SizeFDiagCursor
+                                                                                             : Qt::SizeBDiagCursor;
     } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
       reply.cursor = Qt::SizeAllCursor;
     }

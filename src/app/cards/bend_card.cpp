@@ -79,7 +79,7 @@ void BendCard::add_guide_rows() {
   add_row(tr("Guide"), guide);
   connect(guide, &PieceChoice::chosen, this, [this](PieceId id) {
     if (const auto chosen = session_.evaluator().guide(session_.document(), id))
-      edit_lettering(tr("Change guide"), false, [&](Lettering& l) { ride_on(l, id, **chosen); });
+      edit_subject(tr("Change guide"), false, [&](Lettering& l) { ride_on(l, id, **chosen); });
   });
   MeasureField* radius = new_number({{}, tr("Radius of the guide")}, {.low = 0.5});
   add_row(tr("Radius"), radius);
@@ -92,7 +92,7 @@ void BendCard::add_guide_rows() {
   tops->setToolTip(tr("Which way the tops of the letters point; the chevrons show the guide's own direction"));
   add_row(tr("Tops"), tops);
   connect(tops, &ChoiceRow::chosen, this, [this](int i) {
-    edit_lettering(tr("Change tops"), false, [&](Lettering& l) { turn_tops(l, static_cast<Tops>(i)); });
+    edit_subject(tr("Change tops"), false, [&](Lettering& l) { turn_tops(l, static_cast<Tops>(i)); });
   });
   on_show([this, guide, radius, fit, tops](const Lettering& l) {
     const GuideBend& b = l.recipe.bend.guide;
@@ -127,7 +127,7 @@ void BendCard::set_guide_radius(double value, bool stepped) {
     session_.edit(
         tr("Change radius"), guide, [&](Piece& p) { change(p.guide()->shape); }, stepped ? "step radius" : "");
   else
-    edit_lettering(tr("Change radius"), stepped, [&](Lettering& l) {
+    edit_subject(tr("Change radius"), stepped, [&](Lettering& l) {
       if (l.recipe.bend.guide.own)
         change(*l.recipe.bend.guide.own);
     });
@@ -140,7 +140,7 @@ void BendCard::fit_height(bool on) {
     return;
   const Result<PieceResult>& now = session_.seated(piece->id);
   const double cap = now && now->seated != nullptr ? now->seated->spaced->set->cap_height : 0;
-  edit_lettering(tr("Fit height"), false, [&](Lettering& target) {
+  edit_subject(tr("Fit height"), false, [&](Lettering& target) {
     Recipe& recipe = target.recipe;
     recipe.bend.guide.fit_height = on;
     if (on)
@@ -204,8 +204,8 @@ void BendCard::add_along_row() {
   bind(percent, tr("Move along guide"), share, on_guide(&GuideBend::percent), measured(AlongBy::Percent));
   connect(by, &QComboBox::activated, this, [this](int i) { measure_along_by(static_cast<AlongBy>(i)); });
   connect(anchor, &QComboBox::activated, this, [this](int i) {
-    edit_lettering(tr("Change anchor"), false,
-                   [&](Lettering& l) { l.recipe.bend.guide.anchor = static_cast<Anchor>(i); });
+    edit_subject(tr("Change anchor"), false,
+                 [&](Lettering& l) { l.recipe.bend.guide.anchor = static_cast<Anchor>(i); });
   });
   on_show([this, place, anchor, by](const Lettering& l) {
     show_row(place, now_.guide && !now_.fills);
@@ -319,7 +319,7 @@ void BendCard::choose(BendKind kind) {
       session_.apply(kind == BendKind::Rails ? tr("Bend between rails") : tr("Pull by a net"),
                      std::move(begun->document), std::vector<PieceId>{begun->id});
     else
-      emit problem(QString::fromStdString(begun.error().text()));
+      emit problem(words_of(begun.error()));
     refresh();
     return;
   }
@@ -387,8 +387,8 @@ std::optional<Document> BendCard::bent_otherwise(const Piece& piece, BendKind ki
 }
 
 void BendCard::set_arc(ArcBy by, double value, bool stepped) {
-  edit_lettering(tr("Change arc"), stepped,
-                 [&](Lettering& l) { l.recipe.bend.arc.by = by, l.recipe.bend.arc.value = value; });
+  edit_subject(tr("Change arc"), stepped,
+               [&](Lettering& l) { l.recipe.bend.arc.by = by, l.recipe.bend.arc.value = value; });
 }
 
 BendCard::Now BendCard::now_of(const Piece& piece, const Lettering& l) const {

@@ -172,7 +172,7 @@ void GuideCard::refresh() {
       (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
       (now ? (closed ? tr("Length around: %1 %2") : tr("Length: %1 %2"))
                  .arg(QString::fromStdString(format_length(now->line->curve->length(), unit)), unit_name(unit))
-           : QString::fromStdString(now.error().text())));
+           : words_of(now.error())));
 }
 
 GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
@@ -265,7 +265,7 @@ NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), s
 void NodesCard::refresh() {
   const Piece* piece = session_.selected();
   const Result<Outline> nodes =
-      piece != nullptr ? nodes_of(session_.shown(), piece->id) : Result<Outline>(bad_input(""));
+      piece != nullptr ? nodes_of(session_.shown(), piece->id) : Result<Outline>(bad_input({}));
   const std::size_t chosen = session_.nodes_chosen().size();
   QString text;
   if (!nodes) {

@@ -195,7 +195,7 @@ void LettersCard::fill_features() {
   QMenu* menu = features_->menu();
   menu->clear();
   const Letters* l = letters();
-  const auto face = l != nullptr ? session_.faces().face(l->face) : bad_input("");
+  const auto face = l != nullptr ? session_.faces().face(l->face) : bad_input({});
   if (!face)
     return;
   for (const TextFeature& f : features_of_text(*l, **face)) {
@@ -233,7 +233,7 @@ void LettersCard::set_ink(InkSide side, double mm) {
   const GuideScaling guide = guide_scaling_->choice() == 1 ? GuideScaling::Along : GuideScaling::Kept;
   const Result<Document> solved = with_ink_size(session_.document(), piece->id, side, mm, guide, session_.evaluator());
   if (!solved) {
-    emit problem(QString::fromStdString(solved.error().text()));
+    emit problem(words_of(solved.error()));
     refresh();
     return;
   }

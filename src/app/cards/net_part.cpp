@@ -104,7 +104,7 @@ void NetPart::on_line(NetLine line, bool straight) {
   const Placement& placement = session_.selected()->lettering()->placement;
   const Result<Bend> changed = with_net_line(*bend(), block()->made, placement, pegs.back(), line, straight);
   if (!changed) {
-    emit problem(QString::fromStdString(changed.error().text()));
+    emit problem(words_of(changed.error()));
     return;
   }
   const QString name = straight ? (line == NetLine::Row ? tr("Straighten row") : tr("Straighten column"))

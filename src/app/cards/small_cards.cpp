@@ -2,37 +2,35 @@
 
 #include "app/style/colour_menu.h"
 
+#include "app/style/words.h"
 #include "document/arrange.h"
-#include "lettering/finish_steps.h"
+#include "lettering/finish.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
 namespace frelm {
 FinishCard::FinishCard(Session& session, QWidget* parent)
-    : Card(4, tr("Finish"), session, parent), weld_(new QCheckBox(tr("Weld letters that touch"))),
-      nodes_(note_label()) {
-  weld_->setToolTip(
-      tr("Joins overlapping letters into one outline, counters kept; an overlap that isn't welded is cut through"));
-  add_wide(weld_);
-  add_wide(nodes_);
-  connect(weld_, &QCheckBox::clicked, this, [this](bool on) {
-    edit(on ? tr("Switch weld on") : tr("Switch weld off"), false,
-         [&](Piece& p) { set_weld(p.lettering()->recipe.finish, on); });
-  });
+    : Card(4, tr("Finish"), session, parent), steps_(new FinishPart(session)) {
+  add_wide(steps_);
+}
+
+void FinishCard::restyle() {
+  Card::restyle();
+  steps_->restyle();
 }
 
 void FinishCard::refresh() {
   const Piece* piece = session_.selected();
   if (piece == nullptr || piece->lettering() == nullptr)
     return;
-  const bool on = piece->lettering()->recipe.finish.welds();
-  weld_->setChecked(on);
-  const auto outline = session_.finished(piece->id);
-  nodes_->setText(outline != nullptr
-                      ? tr("%1 nodes in %2 closed lines").arg(outline->node_count()).arg(outline->contours.size())
-                      : tr("Working…"));
-  set_summary(on ? tr("weld") : tr("nothing"));
+  steps_->refresh();
+  const Finish& finish = piece->lettering()->recipe.finish;
+  const auto on = std::count_if(finish.steps.begin(), finish.steps.end(), [](const FinishStep& s) { return s.on; });
+  set_summary(on == 0                     ? tr("nothing")
+              : on == 1 && finish.welds() ? tr("weld")
+              : on == 1                   ? tr("1 step")
+                                          : tr("%1 steps").arg(on));
 }
 
 ReleaseBox::ReleaseBox(Session& session, QWidget* parent)
@@ -113,13 +111,13 @@ void ReleaseBox::show_colours() {
 OutlineCard::OutlineCard(Session& session, QWidget* parent)
     : Card(0, tr("Outline"), session, parent), width_(length_field(tr("Width"), 0.01)),
       height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))),
-      nodes_(note_label()), weld_(new QCheckBox(tr("Weld lines that cross"))), came_from_(note_label()),
+      nodes_(note_label()), steps_(new FinishPart(session)), came_from_(note_label()),
       reopen_(new QPushButton(tr("Reopen"))) {
   add_row(tr("Width"), width_);
   add_row(tr("Height"), height_);
   add_row(tr("Place"), {x_, y_});
   add_wide(nodes_);
-  add_wide(weld_);
+  add_wide(steps_);
   add_wide(came_from_);
   add_wide(reopen_);
   reopen_->setToolTip(tr("The live lettering takes this outline's place again (Ctrl+Shift+Return)"));
@@ -132,7 +130,7 @@ OutlineCard::OutlineCard(Session& session, QWidget* parent)
     if (solved)
       session_.apply(tr("Change size"), *solved);
     else
-      emit problem(QString::fromStdString(solved.error().text()));
+      emit problem(words_of(solved.error()));
   };
   const auto place = [this](bool across, double v) {
     const frelm::Box ink = session_.selection_ink();
@@ -145,10 +143,6 @@ OutlineCard::OutlineCard(Session& session, QWidget* parent)
   connect(height_, &MeasureField::edited, this, [resize](double v, bool) { resize(InkSide::Height, v); });
   connect(x_, &MeasureField::edited, this, [place](double v, bool) { place(true, v); });
   connect(y_, &MeasureField::edited, this, [place](double v, bool) { place(false, v); });
-  connect(weld_, &QCheckBox::clicked, this, [this](bool on) {
-    edit(on ? tr("Switch weld on") : tr("Switch weld off"), false,
-         [&](Piece& p) { set_weld(p.outline()->finish, on); });
-  });
   connect(reopen_, &QPushButton::clicked, this, &OutlineCard::reopen);
 }
 
@@ -168,12 +162,17 @@ void OutlineCard::refresh() {
   nodes_->setText(outline != nullptr
                       ? tr("%1 nodes in %2 lines").arg(outline->node_count()).arg(outline->contours.size())
                       : tr("%1 nodes").arg(session_.nodes(piece->id)));
-  weld_->setVisible(drawn != nullptr);
-  weld_->setChecked(drawn != nullptr && drawn->finish.welds());
+  steps_->setVisible(drawn != nullptr);
+  steps_->refresh();
   const bool released = drawn != nullptr && drawn->origin != nullptr;
   came_from_->setVisible(released);
   reopen_->setVisible(released);
   came_from_->setText(tr("Came from lettering"));
+}
+
+void OutlineCard::restyle() {
+  Card::restyle();
+  steps_->restyle();
 }
 
 ManyCard::ManyCard(Session& session, QWidget* parent)

@@ -1,6 +1,7 @@
 // The cards with few fields: Spacing, Finish, Release; and what other selections show.
 #pragma once
 
+#include "app/cards/finish_part.h"
 #include "app/cards/lettering_card.h"
 #include "app/commands/command_table.h"
 
@@ -39,11 +40,12 @@ class FinishCard : public Card {
 public:
   explicit FinishCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
-  QWidget* first_field() override { return weld_; }
+  void restyle() override;
+  QWidget* first_field() override { return steps_->first_field(); }
+  FinishPart& steps() { return *steps_; }
 
 private:
-  QCheckBox* weld_;
-  QLabel* nodes_;
+  FinishPart* steps_;
 };
 
 class ReleaseBox : public QWidget {
@@ -72,6 +74,8 @@ class OutlineCard : public Card {
 public:
   explicit OutlineCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
+  void restyle() override;
+  FinishPart& steps() { return *steps_; }
 signals:
   void reopen();
   void problem(const QString& text);
@@ -79,7 +83,7 @@ signals:
 private:
   MeasureField *width_, *height_, *x_, *y_;
   QLabel* nodes_;
-  QCheckBox* weld_;
+  FinishPart* steps_;
   QLabel* came_from_;
   QPushButton* reopen_;
 };

@@ -98,7 +98,7 @@ void SpacingCard::add_repeat_rows() {
   add_row(tr("Between"), separator);
   connect(separator, &QLineEdit::textEdited, this, [this](const QString& text) {
     const auto ucs4 = text.toUcs4();
-    edit_lettering(tr("Change separator"), true, [&](Lettering& l) {
+    edit_subject(tr("Change separator"), true, [&](Lettering& l) {
       l.recipe.spacing.separator = {ucs4.begin(), ucs4.end()};
     });
   });

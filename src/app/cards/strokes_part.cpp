@@ -1,5 +1,6 @@
 #include "app/cards/strokes_part.h"
 
+#include "app/style/words.h"
 #include "document/measure.h"
 
 namespace frelm {
@@ -34,7 +35,7 @@ void StrokesPart::refresh() {
   least_->show_value(piece->lettering()->recipe.bend.least_stroke);
   const Result<PieceResult>& now = session_.seated(piece->id);
   if (!now || now->bent == nullptr) {
-    numbers_->setText(now ? QString() : QString::fromStdString(now.error().text()));
+    numbers_->setText(now ? QString() : words_of(now.error()));
     return;
   }
   const BentBlock& b = *now->bent;

@@ -1,5 +1,6 @@
 #include "app/cards/warp_part.h"
 
+#include "app/style/words.h"
 #include "document/blocks.h"
 
 namespace frelm {
@@ -21,7 +22,7 @@ const BentBlock* WarpPart::block() const {
   return now ? now->bent.get() : nullptr;
 }
 
-void WarpPart::edit_lettering(const QString& step, bool stepped, const std::function<void(Lettering&)>& change) {
+void WarpPart::edit_subject(const QString& step, bool stepped, const std::function<void(Lettering&)>& change) {
   apply_unless_refused(step, change, stepped ? "step " + step.toStdString() : "");
 }
 
@@ -37,7 +38,7 @@ void WarpPart::apply_unless_refused(const QString& name, const std::function<voi
   const PieceId id = session_.selected()->id;
   Document changed = edit_piece(session_.document(), id, [&](Piece& p) { change(*p.lettering()); });
   if (const std::optional<Error> fault = warp_refusal(session_.document(), changed, id, session_.evaluator())) {
-    emit problem(QString::fromStdString(fault->text()));
+    emit problem(words_of(*fault));
     refresh();
     return;
   }

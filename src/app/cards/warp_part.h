@@ -19,7 +19,7 @@ protected:
   const Bend* bend() const; // of the selected piece
   // The warp that is shown; nothing while there is none.
   const BentBlock* block() const;
-  void edit_lettering(const QString& step, bool stepped, const std::function<void(Lettering&)>& change) override;
+  void edit_subject(const QString& step, bool stepped, const std::function<void(Lettering&)>& change) override;
   void edit_bend(const QString& name, const std::function<void(Bend&)>& change, const std::string& merge_key = {});
 
 private:

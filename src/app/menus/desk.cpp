@@ -1,5 +1,7 @@
 #include "app/menus/desk.h"
 
+#include "app/style/words.h"
+
 namespace frelm {
 
 std::u32string u32(const QString& text) {
@@ -24,7 +26,7 @@ void Desk::type_words() {
 
 void Desk::report(const Error& error) {
   if (error.code != ErrorCode::Cancelled)
-    bar.tell(QString::fromStdString(error.text()));
+    bar.tell(words_of(error));
 }
 
 std::function<QString()> Desk::needs_selection() const {

@@ -1,28 +1,55 @@
 #include "app/menus/outline_menu.h"
 
+#include "app/style/words.h"
 #include "document/outline_edits.h"
-#include "lettering/finish_steps.h"
+#include "lettering/finish_edit.h"
 #include "lettering/shape_edit.h"
 
 namespace frelm {
 namespace {
 
-const Finish* finish_of(const Piece* piece) {
-  return piece == nullptr                ? nullptr
-         : piece->lettering() != nullptr ? &piece->lettering()->recipe.finish
-         : piece->outline() != nullptr   ? &piece->outline()->finish
-                                         : nullptr;
-}
-
 void toggle_weld(Desk& desk) {
   const Piece* piece = desk.session.selected();
-  const Finish* finish = finish_of(piece);
+  const Finish* finish = piece != nullptr ? piece->finish() : nullptr;
   if (finish == nullptr)
     return;
   const bool on = !finish->welds();
-  desk.session.edit(on ? Desk::tr("Switch weld on") : Desk::tr("Switch weld off"), piece->id, [&](Piece& p) {
-    set_weld(p.lettering() != nullptr ? p.lettering()->recipe.finish : p.outline()->finish, on);
-  });
+  desk.session.edit(on ? Desk::tr("Switch weld on") : Desk::tr("Switch weld off"), piece->id,
+                    [&](Piece& p) { set_weld(*p.finish(), on); });
+}
+
+void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const std::tuple<const char*, QString, QString, FinishAction> steps[]{
+      {"border", Desk::tr("Add &border"), Desk::tr("Rings around the letters, each a layer of its own colour"),
+       BorderStep{}},
+      {"block-shade", Desk::tr("Add block &shade"), Desk::tr("What the letters cover when they are swept aside"),
+       ShadeStep{}},
+      {"drop-shade", Desk::tr("Add &drop shade"), Desk::tr("A copy of the letters that lies aside, beneath them"),
+       ShadeStep{.kind = ShadeKind::Drop}},
+      {"weld", Desk::tr("Add &weld"), Desk::tr("What touches becomes one outline"), WeldStep{}},
+      {"thin", Desk::tr("Add &fewer nodes"), Desk::tr("All layers with fewer nodes, within a tolerance"), ThinStep{}},
+      {"mirror", Desk::tr("Add &mirror"),
+       Desk::tr("Cut left for right, for work seen from behind; on the sheet it stays readable"), MirrorStep{}}};
+  for (const auto& [id, words, tip, what] : steps)
+    commands.add(menu, {.id = QString("outline.add.%1").arg(id),
+                        .words = words,
+                        .tip = tip,
+                        .run =
+                            [&desk, what = what] {
+                              desk.session.edit(Desk::tr("Add %1").arg(words_of(step_name(what)).toLower()),
+                                                desk.session.selected()->id, [&](Piece& p) {
+                                                  add_fitting_step(*p.finish(), what,
+                                                                   desk.session.selection_ink().height(), p.colour);
+                                                });
+                            },
+                        .why_not = [&desk]() -> QString {
+                          const Piece* piece = desk.session.selected();
+                          if (piece == nullptr || piece->finish() == nullptr)
+                            return Desk::tr("Select a lettering or an outline");
+                          return piece->finish()->steps.size() < most_finish_steps
+                                     ? QString()
+                                     : Desk::tr("It has as many steps as there can be");
+                        }});
 }
 
 } // namespace
@@ -86,7 +113,10 @@ void node_command(Desk& desk, NodeCommand command) {
 }
 
 void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
-  const auto finish = [&desk] { return finish_of(desk.session.selected()); };
+  const auto finish = [&desk] {
+    const Piece* piece = desk.session.selected();
+    return piece != nullptr ? piece->finish() : nullptr;
+  };
   commands.add(
       menu,
       {.id = "outline.weld",
@@ -96,6 +126,7 @@ void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
        .run = [&desk] { toggle_weld(desk); },
        .why_not = [finish] { return finish() != nullptr ? QString() : Desk::tr("Select a lettering or an outline"); },
        .on = [finish] { return finish() != nullptr && finish()->welds(); }});
+  add_step_commands(commands, menu->addMenu(Desk::tr("&Finish")), desk);
   menu->addSeparator();
   for (int i = 0; i <= static_cast<int>(NodeCommand::StartHere); ++i) {
     const auto command = static_cast<NodeCommand>(i);

@@ -58,7 +58,13 @@ void fill_view_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .words = Desk::tr("S&election"),
                       .keys = {QKeySequence("S"), QKeySequence("Ctrl+Shift+0")},
                       .tip = Desk::tr("As large as what is selected allows"),
-                      .run = [&desk] { desk.canvas.zoom_to(desk.session.selection_ink()); },
+                      .run =
+                          [&desk] {
+                            Box box;
+                            for (const PieceId id : desk.session.selection())
+                              box.add(desk.session.drawn_box(id));
+                            desk.canvas.zoom_to(box);
+                          },
                       .why_not = desk.needs_selection()});
   menu->addSeparator();
   const std::pair<const char*, QString> units[]{{"view.mm", Desk::tr("&Millimetres")},

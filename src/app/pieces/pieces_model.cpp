@@ -8,20 +8,6 @@
 
 namespace frelm {
 
-QString destination_word(Destination destination) {
-  switch (destination) {
-  case Destination::Knife:
-    return PiecesModel::tr("Knife");
-  case Destination::Pen:
-    return PiecesModel::tr("Pen");
-  case Destination::Guide:
-    return PiecesModel::tr("Guide");
-  case Destination::Off:
-    break;
-  }
-  return PiecesModel::tr("Off");
-}
-
 PiecesModel::PiecesModel(Session& session, QObject* parent) : QAbstractListModel(parent), session_(session) {}
 
 bool PiecesModel::refresh() {
@@ -53,7 +39,7 @@ bool PiecesModel::refresh() {
 
 void PiecesModel::nodes_changed() {
   if (!rows_.empty())
-    emit dataChanged(index(0), index(rowCount() - 1), {NodesRole, ShortNodesRole});
+    emit dataChanged(index(0), index(rowCount() - 1), {NodesRole, ShortNodesRole, LayersRole});
 }
 
 int PiecesModel::row_of(PieceId id) const {
@@ -79,6 +65,16 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     return name.left(200);
   case ColourRole:
     return QColor(r.colour.r, r.colour.g, r.colour.b);
+  case LayersRole: {
+    QVariantList colours;
+    const Session::LayersShown layers = session_.layers(r.id);
+    const Piece* piece = session_.shown().find(r.id);
+    if (layers.finished != nullptr && piece != nullptr)
+      for (const PieceLayer& l : layers_of(*piece, *layers.finished))
+        if (l.role != LayerRole::Letters)
+          colours.prepend(QColor(l.colour.r, l.colour.g, l.colour.b));
+    return colours;
+  }
   case GuideRole:
     return r.guide;
   case VisibleRole:

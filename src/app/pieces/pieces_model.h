@@ -21,6 +21,7 @@ public:
     LockedRole,
     DestinationRole,
     NodesRole,
+    LayersRole,    // colours of its other layers, front to back
     ShortNodesRole // where the words don't fit
   };
 
@@ -55,7 +56,5 @@ private:
   std::vector<Row> rows_;
   std::vector<std::shared_ptr<const Piece>> from_; // the pieces that the rows were made from, in drawing order
 };
-
-QString destination_word(Destination destination);
 
 } // namespace frelm

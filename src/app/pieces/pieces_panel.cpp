@@ -1,5 +1,7 @@
 #include "app/pieces/pieces_panel.h"
 
+#include "app/style/words.h"
+
 #include "app/style/colour_menu.h"
 #include "app/style/scheme.h"
 
@@ -69,9 +71,18 @@ public:
     const QRect eye = part(option.rect, metrics, Part::Eye), lock = part(option.rect, metrics, Part::Lock);
     const int left = part(option.rect, metrics, Part::Colour).right() + 6;
     const QRect name(left, option.rect.top() + 4, option.rect.right() - 8 - left, line(metrics));
+    const QVariantList layers = index.data(PiecesModel::LayersRole).toList();
+    const int chip = 10, chips = static_cast<int>(std::min<qsizetype>(layers.size(), 3)) * (chip + 3);
+    painter->setPen(QPen(s.dark ? s.muted : s.lines, 1));
+    for (int i = 0; i * (chip + 3) < chips; ++i) {
+      painter->setBrush(layers[i].value<QColor>());
+      painter->drawRoundedRect(
+          QRect(name.right() - chips + i * (chip + 3) + 3, name.center().y() - chip / 2, chip, chip), 2, 2);
+    }
     painter->setPen(visible ? s.text : s.faint);
-    painter->drawText(name, Qt::AlignLeft | Qt::AlignVCenter,
-                      metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width()));
+    painter->drawText(
+        name, Qt::AlignLeft | Qt::AlignVCenter,
+        metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width() - chips));
     painter->setPen(s.muted);
     const int room = eye.left() - left - 2;
     QString nodes = index.data(PiecesModel::NodesRole).toString();

@@ -1,5 +1,6 @@
 #include "app/session/autosave.h"
 
+#include "app/style/words.h"
 #include "document/job_file.h"
 
 namespace frelm {
@@ -74,7 +75,7 @@ void Autosave::told(const Result<Done>& kept, std::uint64_t step) {
     rest_.start();
   }
   if (!told_)
-    emit problem(QString::fromStdString(kept.error().text()));
+    emit problem(words_of(kept.error()));
   told_ = true;
 }
 

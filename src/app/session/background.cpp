@@ -47,8 +47,9 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     WorkResults::PieceWork& work = out.pieces[piece->id];
     work.seated = result->seated;
     work.outline = result->outline;
-    if (everything && piece->is_cut() && result->outline != nullptr)
-      sheet.pieces.push_back({piece->id, piece->name, piece->colour, piece->destination, *result->outline});
+    work.finished = result->finished;
+    if (everything)
+      add_cut_layers(sheet, *piece, *result);
     if (lettering != nullptr)
       work.finish = lettering->recipe.finish;
     if (const OutlinePiece* drawn = piece->outline())

@@ -21,6 +21,7 @@ struct WorkResults {
     std::shared_ptr<const SeatedText> seated; // what it was made from; null for drawn outlines
     Finish finish;
     std::shared_ptr<const Outline> outline;
+    std::shared_ptr<const Finished> finished;
     std::shared_ptr<const std::vector<Gap>> gaps;
   };
   std::map<PieceId, PieceWork> pieces;

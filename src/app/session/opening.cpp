@@ -1,5 +1,6 @@
 #include "app/session/opening.h"
 
+#include "app/style/words.h"
 #include "formats/svg_import.h"
 
 #include <QCoreApplication>
@@ -33,13 +34,13 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
   DrawingsAdded out{std::move(document), {}, {}};
   for (const DrawingSource& drawing : drawings) {
     if (stop.stop_requested())
-      return Error{ErrorCode::Cancelled, "cancelled", {}};
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     const Result<std::string> bytes =
         drawing.path.isEmpty() ? Result<std::string>(drawing.bytes) : storage.read(drawing.path.toStdString());
     Result<Imported> added =
         bytes.ok() ? add_svg(out.document, *bytes, centre) : Result<Imported>(Error(bytes.error()));
     if (!added) {
-      out.told << drawing.name + ": " + QString::fromStdString(added.error().text());
+      out.told << drawing.name + ": " + words_of(added.error());
       continue;
     }
     out.document = std::move(added->document);
@@ -48,7 +49,7 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
       out.told << skipped;
   }
   if (out.pieces.empty())
-    return bad_input(out.told.join("; ").toStdString());
+    return bad_input(as_it_is(out.told.join("; ").toStdString()));
   return out;
 }
 
@@ -72,7 +73,7 @@ QString describe_losses(const std::vector<JobLoss>& lost) {
     names << QString::fromStdString(lost[i].name);
   if (lost.size() > most_named)
     names << QCoreApplication::translate("Opening", "%n more", nullptr, static_cast<int>(lost.size() - most_named));
-  return names.join(", ") + " (" + QString::fromStdString(lost.front().error.text()) + ")";
+  return names.join(", ") + " (" + words_of(lost.front().error) + ")";
 }
 
 } // namespace frelm

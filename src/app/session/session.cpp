@@ -91,6 +91,14 @@ Session::~Session() {
   background_.stop();
 }
 
+Box Session::drawn_box(PieceId id) const {
+  const Result<PieceResult>& now = seated(id);
+  const Piece* piece = shown().find(id);
+  if (!now || piece == nullptr)
+    return {};
+  return piece->finish() != nullptr ? piece->finish()->around(now->ink) : now->ink;
+}
+
 Box Session::selection_ink() const {
   Box ink;
   for (const PieceId id : selection_)
@@ -307,6 +315,15 @@ std::shared_ptr<const Outline> Session::finished(PieceId id) const {
   return it->second.outline;
 }
 
+Session::LayersShown Session::layers(PieceId id) const {
+  const auto it = results_.pieces.find(id);
+  const Piece* piece = shown().find(id);
+  const Finish* finish = piece != nullptr ? piece->finish() : nullptr;
+  if (it == results_.pieces.end() || finish == nullptr || !finish->does_anything())
+    return {};
+  return {it->second.finished, finished(id) != nullptr};
+}
+
 std::shared_ptr<const std::vector<Gap>> Session::gaps(PieceId id) const {
   const auto it = results_.pieces.find(id);
   if (it == results_.pieces.end())
@@ -321,8 +338,10 @@ const std::vector<CutPath>& Session::knife() const {
 }
 
 std::size_t Session::nodes(PieceId id) const {
-  if (const auto outline = finished(id))
-    return outline->node_count();
+  if (const auto outline = finished(id)) {
+    const LayersShown all = layers(id);
+    return all.finished != nullptr && all.current ? all.finished->node_count() : outline->node_count();
+  }
   const Result<PieceResult>& now = seated(id);
   if (!now)
     return 0;

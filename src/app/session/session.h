@@ -34,6 +34,7 @@ public:
   const std::vector<PieceId>& selection() const { return selection_; }
   // What the selected pieces cover, mm; empty where nothing of them can be set.
   Box selection_ink() const;
+  Box drawn_box(PieceId id) const; // with its borders and shades
   // The selected piece when exactly one is selected, else nothing.
   const Piece* selected() const;
   const History& history() const { return history_; }
@@ -92,6 +93,13 @@ public:
   const Result<PieceResult>& seated(PieceId id) const;
   // The finished outline, if it is known for just what is shown now; else null.
   std::shared_ptr<const Outline> finished(PieceId id) const;
+  // What the piece's finish was last worked out to be, and whether that is what it is now; null where it does
+  // nothing.
+  struct LayersShown {
+    std::shared_ptr<const Finished> finished;
+    bool current = false;
+  };
+  LayersShown layers(PieceId id) const;
   // Gaps of a lettering as it is shown now, or null while they are being measured.
   std::shared_ptr<const std::vector<Gap>> gaps(PieceId id) const;
   // Where the bead of a lettering makes it level, once that has been found; the first call begins to look for it.

@@ -33,7 +33,7 @@ public:
     thread_ = std::jthread([this, work = std::move(work), done = std::move(done)](const std::stop_token& stop) {
       Result<T> result = kept_in(work, stop);
       if (stop.stop_requested())
-        result = Error{ErrorCode::Cancelled, "cancelled", ""};
+        result = Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
       mailbox_.post([this, done, result = std::move(result)]() mutable {
         running_ = false;
         emit changed();
@@ -49,7 +49,9 @@ public:
       return work(stop);
     } catch (const std::exception& e) {
       return Error{
-          ErrorCode::Internal, std::string("something went wrong inside; nothing was changed: ") + e.what(), {}};
+          ErrorCode::Internal,
+          say(FRELM_WORDS("core", "something went wrong inside; nothing was changed: %1"), std::string(e.what())),
+          {}};
     }
   }
   void cancel() { thread_.request_stop(); }

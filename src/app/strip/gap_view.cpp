@@ -2,6 +2,7 @@
 
 #include "app/style/measure_field.h"
 #include "app/style/scheme.h"
+#include "app/style/words.h"
 #include "document/measure.h"
 
 #include <QContextMenuEvent>
@@ -45,7 +46,7 @@ GapView::GapView(Session& session, QWidget* parent)
     if (done)
       session_.apply(tr("Type a gap"), *done, {}, stepped ? "step gap" : "");
     else
-      emit problem(QString::fromStdString(done.error().message));
+      emit problem(words_of(done.error().what));
   });
   const auto refresh = [this] {
     if (line_ >= line_count())

@@ -65,7 +65,9 @@ void GapView::paint_letters(QPainter& painter, const SeatedText& text, double ba
   const Scheme& s = scheme();
   const Piece& piece = *session_.selected();
   const double k = px_per_mm();
-  const QColor colour = s.dark ? s.text : QColor(piece.colour.r, piece.colour.g, piece.colour.b);
+  constexpr double palest = 0.75; // of the lightness: paler letters can't be told from the strip
+  const QColor own(piece.colour.r, piece.colour.g, piece.colour.b);
+  const QColor colour = s.dark || own.lightnessF() > palest ? s.text : own;
   for (const PlacedLetter& l : text.letters) {
     const double x = x_of(l.s - l.advance / 2 * l.stretch);
     if (l.line != line_ || l.blank() || x > width() + 200 || x_of(l.s + l.advance) < -200)

@@ -1,6 +1,7 @@
 #include "app/style/measure_field.h"
 
 #include "app/style/scheme.h"
+#include "app/style/words.h"
 
 #include <QKeyEvent>
 #include <QPainter>
@@ -101,7 +102,7 @@ void MeasureField::take_text() {
     return;
   const Result<double> parsed = parse_measure(text().toStdString(), kind_, unit_);
   if (!parsed) {
-    set_fault(QString::fromStdString(parsed.error().text()));
+    set_fault(words_of(parsed.error()));
     return;
   }
   if (*parsed < low_ || *parsed > high_) {

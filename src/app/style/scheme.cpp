@@ -62,6 +62,8 @@ QString sheet_of(const Scheme& s) {
     QToolButton#tool:focus { border-color: @teal; }
     QToolButton#tool:checked { background: @tool_bg; color: @tool_fg; }
     QToolButton#flat, QPushButton#flat { background: transparent; border: 1px solid transparent; padding: 2px 4px; }
+    QToolButton#flat::menu-indicator, QPushButton::menu-indicator { image: none; }
+    QFrame#finishStep { border: 1px solid @lines; border-radius: 5px; }
     QToolButton#small { background: transparent; border: 1px solid transparent; padding: 0px; }
     QToolButton#small:hover { border-color: @lines; }
     QToolButton#small:focus { border-color: @teal; }

@@ -3,7 +3,7 @@
 
 #include "document/edits.h"
 #include "document/piece_name.h"
-#include "geom/said.h"
+#include "geom/result.h"
 
 #include <QCoreApplication>
 
@@ -21,8 +21,25 @@ struct OnScreen {
 inline QString words_of(const Said& said) {
   return spoken(said, OnScreen{});
 }
+inline QString words_of(const Error& error) {
+  return words_of(error.said());
+}
 inline QString piece_words(const Document& document, const Piece& piece) {
   return words_of(piece_name(document, piece));
+}
+
+inline QString destination_word(Destination destination) {
+  switch (destination) {
+  case Destination::Knife:
+    return QCoreApplication::translate("Destination", "Knife");
+  case Destination::Pen:
+    return QCoreApplication::translate("Destination", "Pen");
+  case Destination::Guide:
+    return QCoreApplication::translate("Destination", "Guide");
+  case Destination::Off:
+    break;
+  }
+  return QCoreApplication::translate("Destination", "Off");
 }
 
 } // namespace frelm

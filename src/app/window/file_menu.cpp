@@ -36,8 +36,9 @@ void MainWindow::fill_file_menu(QMenu* menu) {
 
 void MainWindow::fill_examples(QMenu* menu) {
   const std::pair<const char*, QString> examples[]{{"saltmarsh-badge", tr("Yard badge")},
-                                                   {"marigold-transom", tr("Transom name")},
+                                                   {"marigold-transom", tr("Transom name with border and shade")},
                                                    {"freehand-wake", tr("Freehand wake")},
+                                                   {"tide-decal", tr("Tide decal: two rings in three layers")},
                                                    {"tide-spiral", tr("Tide rhyme on a spiral")},
                                                    {"slow-ribbon", tr("Ribbon's lower edge")},
                                                    {"pontoon-frame", tr("Pontoon frame")},

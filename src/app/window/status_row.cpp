@@ -1,5 +1,6 @@
 #include "app/window/status_row.h"
 
+#include "app/style/words.h"
 #include "document/measure.h"
 
 #include <QHBoxLayout>
@@ -74,7 +75,7 @@ QString StatusRow::counted() {
 QString StatusRow::working() const {
   if (const Piece* piece = session_.selected())
     if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
-      return QString::fromStdString(now.error().text());
+      return words_of(now.error());
   if (task_.running())
     return tr("%1…").arg(task_.name());
   if (saving_.running())

@@ -1,6 +1,7 @@
 #include "app/window/main_window.h"
 
 #include "app/menus/add_menu.h"
+#include "app/style/words.h"
 #include "app/window/recovery_list.h"
 #include "document/job_file.h"
 #include "formats/export.h"
@@ -84,7 +85,7 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
 
 void MainWindow::not_opened(const QString& path, const Error& error) {
   if (error.code != ErrorCode::Cancelled)
-    bar_->tell(QFileInfo(path).fileName() + ": " + QString::fromStdString(error.text()));
+    bar_->tell(QFileInfo(path).fileName() + ": " + words_of(error));
 }
 
 bool MainWindow::open_file(const QString& path) {
@@ -232,7 +233,7 @@ void MainWindow::export_to(const QString& path) {
         if (!bytes)
           return bytes.error();
         if (stop.stop_requested())
-          return Error{ErrorCode::Cancelled, "cancelled", path};
+          return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), as_it_is(path)};
         return storage_->write(path, *bytes);
       },
       [this, path](const Result<Done>& done) {

@@ -1,0 +1,48 @@
+#include "app/canvas/finish_handles.h"
+
+#include "document/measure.h"
+#include "lettering/finish_edit.h"
+
+#include <QObject>
+
+namespace frelm {
+namespace {
+
+constexpr double beyond_px = 16; // of a shade's handle off the end of its way, clear of the corners
+constexpr double beside_px = 20;
+constexpr double snap = 15; // degrees, with Shift
+
+} // namespace
+
+void add_finish_handles(const Finish& finish, const Box& ink, double mm_per_px, std::vector<Handle>& out) {
+  for (const FinishHandle& h : finish_handles(finish, ink, {beyond_px * mm_per_px, beside_px * mm_per_px}))
+    out.push_back(
+        {std::holds_alternative<ShadeStep>(finish.steps[h.step].what) ? HandleKind::Shade : HandleKind::RingDistance,
+         h.at, h.root, h.step});
+}
+
+std::optional<HandleDrag> drag_finish(const Document& start, PieceId id, const Handle& handle, Point from,
+                                      const ToolEvent& to) {
+  const Finish* finish = start.find(id) != nullptr ? start.find(id)->finish() : nullptr;
+  if (finish == nullptr || handle.index >= finish->steps.size())
+    return std::nullopt;
+  FinishDrag drag{to.at - from, beyond_px * to.mm_per_px};
+  if (to.modifiers.testFlag(Qt::ControlModifier))
+    drag.step_mm = drag.step_deg = 0;
+  if (to.modifiers.testFlag(Qt::ShiftModifier))
+    drag.step_deg = snap;
+  const FinishAction what = dragged(finish->steps[handle.index].what, drag);
+  HandleDrag out;
+  out.document = edit_piece(start, id, [&](Piece& p) { p.finish()->steps[handle.index].what = what; });
+  const auto measure = [&](double mm) { return length_text(mm, start.unit) + " " + unit_name(start.unit); };
+  if (const auto* s = std::get_if<ShadeStep>(&what)) {
+    out.name = QObject::tr("Move the shade");
+    out.measure = QObject::tr("%1° · %2").arg(QString::number(s->angle, 'g', 5), measure(s->depth));
+  } else if (const auto* b = std::get_if<BorderStep>(&what)) {
+    out.name = QObject::tr("Move a ring");
+    out.measure = QObject::tr("ring at %1").arg(measure(outermost_ring(*b).distance));
+  }
+  return out;
+}
+
+} // namespace frelm

@@ -1,0 +1,122 @@
+// Finish steps in the job file.
+#include "document/job_json.h"
+#include "geom/cases.h"
+
+namespace frelm::job_json {
+
+FRELM_NAMES(BorderSide, {BorderSide::Outside, "outside"}, {BorderSide::Inside, "inside"}, {BorderSide::Both, "both"});
+FRELM_NAMES(BorderOf, {BorderOf::Letters, "letters"}, {BorderOf::AllSoFar, "all-so-far"});
+FRELM_NAMES(JoinStyle, {JoinStyle::Round, "round"}, {JoinStyle::Mitre, "mitre"}, {JoinStyle::Bevel, "bevel"});
+FRELM_NAMES(HoleRule, {HoleRule::Keep, "kept"}, {HoleRule::Drop, "dropped"}, {HoleRule::DropSmall, "dropped-under"});
+FRELM_NAMES(ShadeKind, {ShadeKind::Block, "block"}, {ShadeKind::Drop, "drop"});
+FRELM_NAMES(ShadeOf, {ShadeOf::LastRing, "last-ring"}, {ShadeOf::Letters, "letters"});
+
+namespace {
+
+Colour colour(const At& at) {
+  const Result<Colour> c = colour_from_hex(at.text());
+  if (!c)
+    at.refuse(c.error().what);
+  return *c;
+}
+
+Json border(const BorderStep& b) {
+  Json rings = Json::array();
+  for (const BorderRing& r : b.rings)
+    rings.push_back({{"distance", r.distance}, {"colour", to_hex(r.colour)}, {"destination", name_of(r.destination)}});
+  return {{"rings", rings},
+          {"side", name_of(b.side)},
+          {"of", name_of(b.of)},
+          {"corners", name_of(b.join)},
+          {"mitre_limit", b.mitre_limit},
+          {"holes", name_of(b.holes)},
+          {"hole_size", b.hole_size},
+          {"taken_out", b.taken_out},
+          {"overlap", b.overlap}};
+}
+BorderStep border(const At& at) {
+  BorderStep b;
+  b.rings.clear();
+  const At rings = at["rings"];
+  for (std::size_t i = 0; i < rings.size(); ++i) {
+    const At r = rings.item(i);
+    b.rings.push_back({r["distance"].number(), colour(r["colour"]), r["destination"].choice<Destination>()});
+  }
+  b.side = at["side"].choice<BorderSide>();
+  b.of = at["of"].choice<BorderOf>();
+  b.join = at["corners"].choice<JoinStyle>();
+  b.mitre_limit = at["mitre_limit"].number();
+  b.holes = at["holes"].choice<HoleRule>();
+  b.hole_size = at["hole_size"].number();
+  b.taken_out = at["taken_out"].flag();
+  b.overlap = at["overlap"].number();
+  return b;
+}
+
+Json shade(const ShadeStep& s) {
+  return {{"kind", name_of(s.kind)},  {"angle", s.angle},           {"depth", s.depth},
+          {"of", name_of(s.of)},      {"apart", s.apart},           {"gap", s.gap},
+          {"with_ring", s.with_ring}, {"colour", to_hex(s.colour)}, {"destination", name_of(s.destination)}};
+}
+ShadeStep shade(const At& at) {
+  ShadeStep s;
+  s.kind = at["kind"].choice<ShadeKind>();
+  s.angle = at["angle"].number();
+  s.depth = at["depth"].number();
+  s.of = at["of"].choice<ShadeOf>();
+  s.apart = at["apart"].flag();
+  s.gap = at["gap"].number();
+  s.with_ring = at["with_ring"].flag();
+  s.colour = colour(at["colour"]);
+  s.destination = at["destination"].choice<Destination>();
+  return s;
+}
+
+} // namespace
+
+Json finish(const Finish& f) {
+  Json out = Json::array();
+  for (const FinishStep& s : f.steps) {
+    Json step{{"step", ""}, {"on", s.on}};
+    const auto with = [&](const char* name, const Json& measures) {
+      step["step"] = name;
+      step.update(measures);
+    };
+    std::visit(Cases{
+                   [&](const WeldStep&) { with("weld", Json::object()); },
+                   [&](const ThinStep& t) {
+                     with("thin", {{"tolerance", t.tolerance}});
+                   },
+                   [&](const BorderStep& b) { with("border", border(b)); },
+                   [&](const ShadeStep& t) { with("shade", shade(t)); },
+                   [&](const MirrorStep&) { with("mirror", Json::object()); },
+               },
+               s.what);
+    out.push_back(std::move(step));
+  }
+  return out;
+}
+
+Finish finish(const At& at) {
+  Finish f{{}};
+  for (std::size_t i = 0; i < at.size(); ++i) {
+    const At step = at.item(i);
+    const std::string name = step["step"].text();
+    FinishStep s;
+    if (name == "thin")
+      s.what = ThinStep{step["tolerance"].number()};
+    else if (name == "border")
+      s.what = border(step);
+    else if (name == "shade")
+      s.what = shade(step);
+    else if (name == "mirror")
+      s.what = MirrorStep{};
+    else if (name != "weld")
+      step["step"].refuse(say(FRELM_WORDS("core", "'%1' is not known"), name));
+    s.on = step["on"].flag();
+    f.steps.push_back(std::move(s));
+  }
+  return f;
+}
+
+} // namespace frelm::job_json

@@ -1,0 +1,86 @@
+#include "lettering/finish.h"
+
+#include "geom/cases.h"
+#include "lettering/memo.h"
+
+#include <algorithm>
+
+namespace frelm {
+
+bool Finish::welds() const {
+  return std::any_of(steps.begin(), steps.end(),
+                     [](const FinishStep& s) { return s.on && std::holds_alternative<WeldStep>(s.what); });
+}
+
+bool Finish::does_anything() const {
+  return std::any_of(steps.begin(), steps.end(), [](const FinishStep& s) { return s.on; });
+}
+
+bool Finish::makes_layers() const {
+  return std::any_of(steps.begin(), steps.end(), [](const FinishStep& s) {
+    return s.on && !std::holds_alternative<WeldStep>(s.what) && !std::holds_alternative<ThinStep>(s.what);
+  });
+}
+
+Box Finish::around(const Box& letters) const {
+  Box ring = letters, all = letters;
+  for (const FinishStep& s : steps) {
+    if (!s.on || letters.empty())
+      continue;
+    if (const auto* b = std::get_if<BorderStep>(&s.what); b != nullptr && b->side != BorderSide::Inside) {
+      double furthest = 0;
+      for (const BorderRing& r : b->rings)
+        furthest = std::max(furthest, r.distance);
+      ring.add((b->of == BorderOf::Letters ? letters : all).grown(furthest));
+      all.add(ring);
+    }
+    if (const auto* shade = std::get_if<ShadeStep>(&s.what)) {
+      const Vec way = direction(radians(shade->angle)) * shade->depth;
+      const Box& base = shade->of == ShadeOf::Letters ? letters : ring;
+      all.add({base.x0 + way.x, base.y0 + way.y, base.x1 + way.x, base.y1 + way.y});
+    }
+  }
+  return all;
+}
+
+std::size_t Finish::hash() const {
+  std::size_t h = steps.size();
+  for (const FinishStep& s : steps)
+    h = mix(h, std::visit(Cases{
+                              [](const WeldStep&) { return hash_of(0); },
+                              [](const ThinStep& t) { return hash_of(1, t.tolerance); },
+                              [](const BorderStep& b) {
+                                return hash_of(2, b.rings.size(), b.rings.empty() ? 0 : b.rings.front().distance);
+                              },
+                              [](const ShadeStep& t) { return hash_of(3, t.angle, t.depth); },
+                              [](const MirrorStep&) { return hash_of(4); },
+                          },
+                          s.what) +
+                   (s.on ? 1 : 0));
+  return h;
+}
+
+void set_weld(Finish& finish, bool on) {
+  for (FinishStep& s : finish.steps)
+    if (std::holds_alternative<WeldStep>(s.what)) {
+      s.on = on;
+      return;
+    }
+  finish.steps.insert(finish.steps.begin(), {WeldStep{}, on});
+}
+
+Words step_name(const FinishAction& what) {
+  return std::visit(Cases{
+                        [](const WeldStep&) { return FRELM_WORDS("core", "Weld"); },
+                        [](const ThinStep&) { return FRELM_WORDS("core", "Fewer nodes"); },
+                        [](const BorderStep&) { return FRELM_WORDS("core", "Border"); },
+                        [](const ShadeStep& s) {
+                          return s.kind == ShadeKind::Block ? FRELM_WORDS("core", "Block shade")
+                                                            : FRELM_WORDS("core", "Drop shade");
+                        },
+                        [](const MirrorStep&) { return FRELM_WORDS("core", "Mirror"); },
+                    },
+                    what);
+}
+
+} // namespace frelm

@@ -1,0 +1,106 @@
+// The steps from the letters to what is cut, as plain values; what they make of outlines: lettering/finish_layers.h.
+//
+// mm, degrees. Every distance is measured from the letters as they stand when the step's turn comes, unless the step
+// says otherwise. A step that is off is as if it weren't there.
+#pragma once
+
+#include "geom/holes.h"
+#include "geom/offset.h"
+
+#include <cstdint>
+#include <string>
+#include <variant>
+#include <vector>
+
+namespace frelm {
+
+// Where a piece or a layer goes. Only Knife and Pen reach a file, so a guide does only when it is set to one of them.
+enum class Destination { Knife, Pen, Guide, Off };
+
+struct Colour {
+  std::uint8_t r = 0x1f, g = 0x2a, b = 0x33;
+  auto operator<=>(const Colour&) const = default;
+};
+
+// What the measures of the steps can be.
+inline constexpr double least_tolerance = 0.001, most_tolerance = 10; // mm
+inline constexpr double least_ring = 0.01, most_distance = 1000;      // mm
+inline constexpr double most_mitre_limit = 100;
+inline constexpr std::size_t most_rings_of_border = 12, most_finish_steps = 24;
+
+// Letters that touch become one outline.
+struct WeldStep {
+  bool operator==(const WeldStep&) const = default;
+};
+// All layers that stand so far, with fewer nodes within the tolerance.
+struct ThinStep {
+  double tolerance = 0.05; // mm, more than 0
+  bool operator==(const ThinStep&) const = default;
+};
+
+struct BorderRing {
+  double distance = 2.5; // mm, more than 0
+  Colour colour{0x0f, 0x6e, 0x73};
+  Destination destination = Destination::Knife;
+  bool operator==(const BorderRing&) const = default;
+};
+// Outside: an area around the letters, beneath them. Inside: a band along their edge, on them. Both: a band half of
+// which lies outside, on them.
+enum class BorderSide { Outside, Inside, Both };
+enum class BorderOf { Letters, AllSoFar };
+struct BorderStep {
+  std::vector<BorderRing> rings{BorderRing{}};
+  BorderSide side = BorderSide::Outside;
+  BorderOf of = BorderOf::Letters;
+  JoinStyle join = JoinStyle::Round;
+  double mitre_limit = 4; // at least 1
+  HoleRule holes = HoleRule::Keep;
+  double hole_size = 12; // mm, for DropSmall
+  // What lies on a ring, or on the letters, is taken out of it (laid side by side), less an overlap; else layers lie
+  // whole over one another.
+  bool taken_out = false;
+  double overlap = 0; // mm, 0 or more
+  bool operator==(const BorderStep&) const = default;
+};
+
+enum class ShadeKind { Block, Drop };
+enum class ShadeOf { LastRing, Letters }; // the outermost ring so far, where there is none the letters
+struct ShadeStep {
+  ShadeKind kind = ShadeKind::Block;
+  double angle = 45; // 0 = to the right, clockwise
+  double depth = 8;  // mm, 0 or more
+  ShadeOf of = ShadeOf::LastRing;
+  bool apart = false;     // without what throws it, and `gap` mm from it; else whole, beneath it
+  double gap = 0;         // mm, 0 or more
+  bool with_ring = false; // part of the last ring instead of a layer of its own
+  Colour colour{0x99, 0x2c, 0x45};
+  Destination destination = Destination::Knife;
+  bool operator==(const ShadeStep&) const = default;
+};
+
+// Left and right change places where it is cut, for work that is seen from behind; on the sheet it stays readable.
+struct MirrorStep {
+  bool operator==(const MirrorStep&) const = default;
+};
+
+using FinishAction = std::variant<WeldStep, ThinStep, BorderStep, ShadeStep, MirrorStep>;
+Words step_name(const FinishAction& what); // "Border"
+struct FinishStep {
+  FinishAction what = WeldStep{};
+  bool on = true;
+  bool operator==(const FinishStep&) const = default;
+};
+struct Finish {
+  std::vector<FinishStep> steps{FinishStep{}};
+  bool operator==(const Finish&) const = default;
+  bool welds() const; // a weld step that is on
+  bool does_anything() const;
+  bool makes_layers() const;            // besides the letters, or turns them about
+  Box around(const Box& letters) const; // where the layers can reach, but for mitres
+  std::size_t hash() const;
+};
+
+// The weld step switched on or off where it stands; added as the first where there is none.
+void set_weld(Finish& finish, bool on);
+
+} // namespace frelm

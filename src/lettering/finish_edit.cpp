@@ -1,0 +1,99 @@
+#include "lettering/finish_edit.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace frelm {
+namespace {
+
+constexpr double ring_share = 0.05, depth_share = 0.15;  // of the letters' height
+constexpr double least_fitting = 0.5, most_fitting = 25; // mm
+
+double fitting(double mm) {
+  return std::clamp(std::round(2 * mm) / 2, least_fitting, most_fitting);
+}
+
+// The first of a few that is not there yet: each layer is a sheet of its own.
+Colour unused_colour(const Finish& finish, Colour own) {
+  std::vector<Colour> used{own};
+  for (const FinishStep& s : finish.steps) {
+    if (const auto* border = std::get_if<BorderStep>(&s.what))
+      for (const BorderRing& ring : border->rings)
+        used.push_back(ring.colour);
+    if (const auto* shade = std::get_if<ShadeStep>(&s.what))
+      used.push_back(shade->colour);
+  }
+  const Colour few[]{
+      {0x0f, 0x6e, 0x73}, {0x99, 0x2c, 0x45}, {0xe8, 0xa3, 0x17}, {0xf0, 0xe8, 0xd0}, {0x1f, 0x2a, 0x33}};
+  for (const Colour& c : few)
+    if (std::find(used.begin(), used.end(), c) == used.end())
+      return c;
+  return few[0];
+}
+
+double rounded(double v, double step) {
+  return step > 0 ? std::round(v / step) * step : v;
+}
+
+} // namespace
+
+const BorderRing& outermost_ring(const BorderStep& border) {
+  return *std::max_element(border.rings.begin(), border.rings.end(),
+                           [](const BorderRing& a, const BorderRing& b) { return a.distance < b.distance; });
+}
+
+void add_fitting_step(Finish& finish, FinishAction what, double height, Colour own) {
+  const Colour colour = unused_colour(finish, own);
+  if (auto* border = std::get_if<BorderStep>(&what))
+    border->rings.front().distance = fitting(height * ring_share), border->rings.front().colour = colour;
+  if (auto* shade = std::get_if<ShadeStep>(&what))
+    shade->depth = fitting(height * depth_share), shade->colour = colour;
+  finish.steps.emplace_back();
+  finish.steps.back().what = std::move(what);
+}
+
+void add_ring(Finish& finish, std::size_t step, Colour own) {
+  auto* border = step < finish.steps.size() ? std::get_if<BorderStep>(&finish.steps[step].what) : nullptr;
+  if (border == nullptr || border->rings.size() >= most_rings_of_border)
+    return;
+  BorderRing next = border->rings.back();
+  next.distance = std::min(next.distance + border->rings.front().distance, most_distance);
+  next.colour = unused_colour(finish, own);
+  border->rings.push_back(next);
+}
+
+std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, const FinishHandlePlaces& places) {
+  std::vector<FinishHandle> out;
+  int borders = 0;
+  for (std::size_t i = 0; i < finish.steps.size(); ++i) {
+    const FinishStep& step = finish.steps[i];
+    if (!step.on)
+      continue;
+    if (const auto* s = std::get_if<ShadeStep>(&step.what)) {
+      const Vec way = direction(radians(s->angle));
+      const Point root{way.x < -1e-9 ? ink.x0 : ink.x1, way.y < -1e-9 ? ink.y0 : ink.y1};
+      out.push_back({i, root + way * (s->depth + places.beyond), root});
+    } else if (const auto* b = std::get_if<BorderStep>(&step.what)) {
+      const double d = outermost_ring(*b).distance;
+      const Point at{ink.x0 - (b->side == BorderSide::Inside ? -d : d),
+                     (ink.y0 + ink.y1) / 2 + places.beside * borders++};
+      out.push_back({i, at, at});
+    }
+  }
+  return out;
+}
+
+FinishAction dragged(FinishAction what, const FinishDrag& drag) {
+  if (auto* s = std::get_if<ShadeStep>(&what)) {
+    const Vec way = direction(radians(s->angle)) * (s->depth + drag.beyond) + drag.by;
+    s->angle = rounded(degrees(std::atan2(way.y, way.x)), drag.step_deg);
+    s->depth = std::clamp(rounded(length(way) - drag.beyond, drag.step_mm), 0.0, most_distance);
+  } else if (auto* b = std::get_if<BorderStep>(&what)) {
+    double& distance = b->rings[static_cast<std::size_t>(&outermost_ring(*b) - b->rings.data())].distance;
+    const double out = b->side == BorderSide::Inside ? drag.by.x : -drag.by.x;
+    distance = std::clamp(rounded(distance + out, drag.step_mm), least_ring, most_distance);
+  }
+  return what;
+}
+
+} // namespace frelm

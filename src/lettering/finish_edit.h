@@ -1,0 +1,38 @@
+// What hands do to a finish: steps and rings added with measures that suit the letters, shades and rings dragged.
+#pragma once
+
+#include "geom/outline.h"
+#include "lettering/finish.h"
+
+namespace frelm {
+
+// Added last, with sizes that suit letters `height` mm high and a colour that neither they (`own`) nor their layers
+// have.
+void add_fitting_step(Finish& finish, FinishAction what, double height, Colour own);
+// One more ring for the border at `step`, as far out again as the nearest. Nothing where there is no room for it.
+void add_ring(Finish& finish, std::size_t step, Colour own);
+
+const BorderRing& outermost_ring(const BorderStep& border);
+
+// Shades have a handle beyond their depth, on a stalk; borders one at their outermost ring.
+struct FinishHandle {
+  std::size_t step = 0;
+  Point at, root; // `at` where it has no stalk
+};
+struct FinishHandlePlaces {
+  double beyond = 0; // mm that a shade's handle stands off the end of its way
+  double beside = 0; // mm between the handles of several borders
+};
+// ink: of the letters. Steps that are off have none.
+std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, const FinishHandlePlaces& places);
+
+struct FinishDrag {
+  Vec by;               // mm of the hand's way
+  double beyond = 0;    // as the handles were asked for
+  double step_mm = 0.1; // 0: free
+  double step_deg = 1;  // 0: free
+};
+// The step as the hand leaves it, its measures in their ranges. Steps without a handle stay as they are.
+FinishAction dragged(FinishAction what, const FinishDrag& drag);
+
+} // namespace frelm

@@ -1,0 +1,416 @@
+// The steps run over a state: the layers so far, what the letters are, the outermost ring. Every operation is asked for
+// by what it works on (the objects themselves) and its numbers, and looked up before it is done: chains of equal steps
+// meet the same objects, so that only what comes after a change is worked out.
+#include "lettering/finish_layers.h"
+
+#include "geom/boolean.h"
+#include "geom/cases.h"
+#include "geom/shade.h"
+#include "geom/thin.h"
+
+#include <algorithm>
+#include <map>
+
+namespace frelm {
+namespace {
+
+using Made = std::shared_ptr<const FinishMade>;
+using Drawn = std::shared_ptr<const Outline>;
+
+Drawn outline_of(const Made& made) {
+  return {made, &made->outline};
+}
+
+class Work {
+public:
+  Work(const std::function<std::vector<Outline>()>& parts, std::shared_ptr<const void> identity,
+       const FinishEffort& effort)
+      : parts_(parts), identity_(std::move(identity)), effort_(effort) {}
+
+  Result<std::shared_ptr<const Finished>> run(const Finish& finish) {
+    const Result<Made> plain = appended();
+    if (!plain)
+      return plain.error();
+    Layer letters;
+    letters.outline = outline_of(*plain);
+    out_.layers.push_back(std::move(letters));
+    out_.report.nodes_in = (*plain)->outline.node_count();
+    for (const FinishStep& step : finish.steps) {
+      report_ = {};
+      if (step.on) {
+        std::optional<Error> failed = std::visit([this](const auto& what) { return this->step(what); }, step.what);
+        if (effort_.stop.stop_requested())
+          return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), step_name(step.what)};
+        if (failed)
+          return Error{failed->code, failed->what, step_name(step.what)};
+      }
+      out_.steps.push_back(report_);
+      if (effort_.progress)
+        effort_.progress(static_cast<double>(out_.steps.size()) / static_cast<double>(finish.steps.size()));
+    }
+    out_.report.nodes_out = out_.node_count();
+    if (mirrored_)
+      out_.as_cut = {-1, 0, 0, 1, 2 * out_.bounds().centre().x, 0};
+    return std::make_shared<const Finished>(std::move(out_));
+  }
+
+private:
+  std::optional<Error> step(const WeldStep&) {
+    const Result<Drawn> made = sound_letters();
+    if (!made)
+      return made.error();
+    report_.nodes_in = letters().outline->node_count();
+    if (!reduced_) // else it is sound, and less than the whole letters
+      letters().outline = *made;
+    report_.nodes_out = letters().outline->node_count();
+    return std::nullopt;
+  }
+
+  std::optional<Error> step(const ThinStep& s) {
+    std::map<Drawn, Drawn> done;
+    const auto thinned = [&](Drawn& outline) -> std::optional<Error> {
+      if (const auto it = done.find(outline); it != done.end()) {
+        outline = it->second;
+        return std::nullopt;
+      }
+      const Result<Made> made = op({FinishOp::Thin, outline, {}, {s.tolerance}}, [&]() -> Result<FinishMade> {
+        Result<ThinResult> fewer = thin(*outline, {.tolerance = s.tolerance, .stop = effort_.stop});
+        if (!fewer)
+          return fewer.error();
+        FinishMade out{std::move(fewer->outline), {}, {}};
+        out.step.worst = fewer->report.worst;
+        return out;
+      });
+      if (!made)
+        return made.error();
+      report_.worst = std::max(report_.worst, (*made)->step.worst);
+      outline = done[outline] = outline_of(*made);
+      return std::nullopt;
+    };
+    for (Layer& layer : out_.layers) {
+      report_.nodes_in += layer.outline->node_count();
+      if (std::optional<Error> failed = thinned(layer.outline))
+        return failed;
+      report_.nodes_out += layer.outline->node_count();
+    }
+    for (Drawn* whole : {&sound_, &last_ring_})
+      if (*whole != nullptr)
+        if (std::optional<Error> failed = thinned(*whole))
+          return failed;
+    as_typed_ = false;
+    return std::nullopt;
+  }
+
+  std::optional<Error> step(const BorderStep& s) {
+    const Result<Drawn> base = s.of == BorderOf::Letters ? sound_letters() : all_so_far();
+    if (!base)
+      return base.error();
+    report_.nodes_in = (*base)->node_count();
+    std::vector<const BorderRing*> rings; // nearest first
+    for (const BorderRing& r : s.rings)
+      rings.push_back(&r);
+    std::stable_sort(rings.begin(), rings.end(),
+                     [](const BorderRing* a, const BorderRing* b) { return a->distance < b->distance; });
+    std::vector<Layer> made;
+    for (const BorderRing* ring : rings) {
+      const Result<Drawn> area = ring_area(*base, *ring, s);
+      if (!area)
+        return area.error();
+      Layer layer;
+      layer.role = LayerRole::Ring, layer.number = ++rings_, layer.outline = *area;
+      layer.colour = ring->colour, layer.destination = ring->destination;
+      made.push_back(std::move(layer));
+    }
+    if (s.side == BorderSide::Outside && !made.empty())
+      last_ring_ = made.back().outline;
+    if (s.taken_out)
+      if (std::optional<Error> failed = take_out(*base, rings, made, s))
+        return failed;
+    for (const Layer& layer : made)
+      report_.nodes_out += layer.outline->node_count();
+    std::reverse(made.begin(), made.end()); // back to front
+    const auto own = [](const Layer& l) { return l.role == LayerRole::Letters; };
+    const auto shade = [](const Layer& l) { return l.role != LayerRole::Shade; };
+    auto& layers = out_.layers;
+    const auto at = s.side != BorderSide::Outside ? std::find_if(layers.begin(), layers.end(), own) + 1
+                    : s.of == BorderOf::AllSoFar  ? layers.begin()
+                                                  : std::find_if(layers.begin(), layers.end(), shade);
+    layers.insert(at, made.begin(), made.end());
+    if (s.side == BorderSide::Outside && !made.empty())
+      ring_layer_ = made.front().number;
+    return std::nullopt;
+  }
+
+  // The whole of a ring, whatever lies on it.
+  Result<Drawn> ring_area(const Drawn& base, const BorderRing& ring, const BorderStep& s) {
+    Drawn outer = base;
+    if (s.side != BorderSide::Inside) {
+      const Result<Drawn> wider = grown(base, ring.distance, s);
+      if (!wider)
+        return wider.error();
+      outer = *wider;
+    }
+    if (s.side == BorderSide::Outside)
+      return outer;
+    const Result<Drawn> inner = grown(base, -ring.distance, s);
+    if (!inner)
+      return inner.error();
+    return taken(outer, *inner);
+  }
+
+  // From every ring what lies on it, and from letters under rings those, each less the overlap.
+  std::optional<Error> take_out(const Drawn& base, const std::vector<const BorderRing*>& rings,
+                                std::vector<Layer>& layers, const BorderStep& s) {
+    const bool beneath = s.side == BorderSide::Outside;
+    const auto take = [&](Drawn& from, double lid_at) -> std::optional<Error> {
+      const Result<Drawn> lid = this->lid(base, lid_at - s.overlap, s);
+      if (!lid)
+        return lid.error();
+      if (*lid == nullptr)
+        return std::nullopt;
+      const Result<Drawn> rest = taken(from, *lid);
+      if (!rest)
+        return rest.error();
+      from = *rest;
+      return std::nullopt;
+    };
+    for (std::size_t i = beneath ? 0 : 1; i < layers.size(); ++i)
+      if (auto failed = take(layers[i].outline, i == 0 ? 0 : rings[i - 1]->distance))
+        return failed;
+    if (beneath || layers.empty())
+      return std::nullopt;
+    Drawn rest = base;
+    if (auto failed = take(rest, rings.back()->distance))
+      return failed;
+    letters().outline = rest, reduced_ = true;
+    return std::nullopt;
+  }
+
+  // What a border covers up to a distance; null: nothing.
+  Result<Drawn> lid(const Drawn& base, double distance, const BorderStep& s) {
+    if (s.side != BorderSide::Outside)
+      return distance > 0 ? ring_area(base, {.distance = distance}, s) : Result<Drawn>(Drawn{});
+    return distance == 0 ? Result<Drawn>(base) : grown(base, distance, s);
+  }
+
+  std::optional<Error> step(const ShadeStep& s) {
+    Drawn base = s.of == ShadeOf::LastRing ? last_ring_ : nullptr;
+    if (base == nullptr) {
+      const Result<Drawn> letters = sound_letters();
+      if (!letters)
+        return letters.error();
+      base = *letters;
+    }
+    report_.nodes_in = base->node_count();
+    const auto ring = std::find_if(out_.layers.begin(), out_.layers.end(), [&](const Layer& l) {
+      return l.role == LayerRole::Ring && l.number == ring_layer_;
+    });
+    const bool into_ring = s.with_ring && ring != out_.layers.end();
+    const bool alone = s.apart || into_ring;
+    const FinishOpKey key{s.kind == ShadeKind::Block ? FinishOp::BlockShade : FinishOp::DropShade,
+                          base,
+                          {},
+                          {s.angle, s.depth, alone ? 1.0 : 0.0, s.apart ? s.gap : 0.0}};
+    const Result<Made> made = op(key, [&]() -> Result<FinishMade> {
+      ShadeOptions options;
+      options.part = alone ? ShadePart::Alone : ShadePart::WithLetters;
+      options.gap = s.apart ? s.gap : 0;
+      options.weld.stop = effort_.stop;
+      const Vec way = direction(radians(s.angle)) * s.depth;
+      Result<WeldResult> shade =
+          s.kind == ShadeKind::Block ? block_shade(*base, way, options) : drop_shade(*base, way, options);
+      if (!shade)
+        return shade.error();
+      return FinishMade{std::move(shade->outline), {}, shade->report};
+    });
+    if (!made)
+      return made.error();
+    report_.nodes_out = (*made)->outline.node_count();
+    if (into_ring) {
+      const Result<Drawn> both = joined(ring->outline, outline_of(*made));
+      if (!both)
+        return both.error();
+      ring->outline = *both;
+      return std::nullopt;
+    }
+    Layer layer;
+    layer.role = LayerRole::Shade, layer.number = ++shades_, layer.outline = outline_of(*made);
+    layer.colour = s.colour, layer.destination = s.destination;
+    out_.layers.insert(out_.layers.begin(), std::move(layer));
+    return std::nullopt;
+  }
+
+  std::optional<Error> step(const MirrorStep&) {
+    mirrored_ = !mirrored_;
+    return std::nullopt;
+  }
+
+  Layer& letters() {
+    return *std::find_if(out_.layers.begin(), out_.layers.end(),
+                         [](const Layer& l) { return l.role == LayerRole::Letters; });
+  }
+
+  // What has been made of the same before, or made now and kept.
+  Result<Made> op(FinishOpKey key, const std::function<Result<FinishMade>()>& make) {
+    const bool keeps = effort_.memo != nullptr && identity_ != nullptr;
+    Made made = keeps ? effort_.memo->find(key) : nullptr;
+    if (made == nullptr) {
+      if (effort_.stop.stop_requested())
+        return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+      Result<FinishMade> fresh = make();
+      if (!fresh)
+        return fresh.error();
+      made = std::make_shared<const FinishMade>(std::move(*fresh));
+      if (keeps)
+        made = effort_.memo->store(std::move(key), std::move(made));
+    }
+    out_.report.add(made->weld);
+    return made;
+  }
+
+  Result<Made> appended() {
+    return op({FinishOp::Append, identity_, {}, {}}, [&]() -> Result<FinishMade> {
+      FinishMade out;
+      for (const Outline& part : parts_())
+        out.outline.append(part);
+      return out;
+    });
+  }
+
+  // The letters as one sound outline: the parts united, or what has been made of them since.
+  Result<Made> united() {
+    WeldOptions options;
+    options.stop = effort_.stop;
+    const auto took = [](Result<WeldResult> welded) -> Result<FinishMade> {
+      if (!welded)
+        return welded.error();
+      return FinishMade{std::move(welded->outline), {}, welded->report};
+    };
+    if (as_typed_)
+      return op({FinishOp::Weld, identity_, {}, {}}, [&] { return took(weld(parts_(), options)); });
+    const Drawn now = letters().outline;
+    return op({FinishOp::Unite, now, {}, {}}, [&] { return took(self_union(*now, FillRule::Nonzero, options)); });
+  }
+  Result<Drawn> sound_letters() {
+    if (sound_ != nullptr)
+      return sound_;
+    const Result<Made> made = united();
+    if (!made)
+      return made.error();
+    return sound_ = outline_of(*made);
+  }
+
+  Result<Drawn> all_so_far() {
+    Result<Drawn> sum = sound_letters();
+    for (const Layer& layer : out_.layers) {
+      if (!sum)
+        break;
+      if (layer.role != LayerRole::Letters)
+        sum = joined(*sum, layer.outline);
+    }
+    return sum;
+  }
+
+  Result<Drawn> grown(const Drawn& outline, double distance, const BorderStep& s) {
+    const FinishOpKey key{FinishOp::Offset,
+                          outline,
+                          {},
+                          {distance, static_cast<double>(s.join), s.mitre_limit, static_cast<double>(s.holes),
+                           s.holes == HoleRule::DropSmall ? s.hole_size : 0}};
+    const Result<Made> made = op(key, [&]() -> Result<FinishMade> {
+      OffsetOptions options;
+      options.join = s.join, options.mitre_limit = s.mitre_limit;
+      options.holes = distance > 0 ? s.holes : HoleRule::Keep, options.hole_size = s.hole_size;
+      options.stop = effort_.stop;
+      Result<OffsetResult> rings = offset(*outline, distance, options);
+      if (!rings)
+        return rings.error();
+      FinishMade out{std::move(rings->rings.front()), {}, rings->report.weld};
+      out.step.vanished = rings->report.vanished.size();
+      out.step.holes_out = rings->report.closed_holes.size() + rings->report.dropped_holes;
+      return out;
+    });
+    if (!made)
+      return made.error();
+    report_.vanished += (*made)->step.vanished, report_.holes_out += (*made)->step.holes_out;
+    return outline_of(*made);
+  }
+
+  Result<Drawn> combined(FinishOp op_kind, BooleanOp how, const Drawn& a, const Drawn& b) {
+    const Result<Made> made = op({op_kind, a, b, {}}, [&]() -> Result<FinishMade> {
+      WeldOptions options;
+      options.stop = effort_.stop;
+      Result<WeldResult> result = combine(how, {*a}, {*b}, options);
+      if (!result)
+        return result.error();
+      return FinishMade{std::move(result->outline), {}, result->report};
+    });
+    if (!made)
+      return made.error();
+    return outline_of(*made);
+  }
+  Result<Drawn> taken(const Drawn& from, const Drawn& what) {
+    return combined(FinishOp::Take, BooleanOp::Difference, from, what);
+  }
+  Result<Drawn> joined(const Drawn& a, const Drawn& b) { return combined(FinishOp::Join, BooleanOp::Union, a, b); }
+
+  const std::function<std::vector<Outline>()>& parts_;
+  std::shared_ptr<const void> identity_;
+  const FinishEffort& effort_;
+  Finished out_;
+  StepReport report_; // of the step that runs
+  Drawn sound_;       // the whole letters united, where that is known
+  Drawn last_ring_;   // the whole area of the outermost ring
+  bool mirrored_ = false;
+  bool as_typed_ = true; // the letters are the parts, but for being united
+  bool reduced_ = false; // rings were taken out of the letters' layer
+  int rings_ = 0, shades_ = 0, ring_layer_ = 0;
+};
+
+} // namespace
+
+std::string layer_id(LayerRole role, int number) {
+  const std::string n = std::to_string(number);
+  switch (role) {
+  case LayerRole::Letters:
+    return "letters";
+  case LayerRole::Ring:
+    return "ring-" + n;
+  case LayerRole::Shade:
+    return number == 1 ? "shade" : "shade-" + n;
+  }
+  return {};
+}
+
+const Layer& Finished::letters() const {
+  return *std::find_if(layers.begin(), layers.end(), [](const Layer& l) { return l.role == LayerRole::Letters; });
+}
+
+std::size_t Finished::node_count() const {
+  std::size_t sum = 0;
+  for (const Layer& l : layers)
+    sum += l.outline->node_count();
+  return sum;
+}
+
+Box Finished::bounds() const {
+  Box box;
+  for (const Layer& l : layers)
+    box.add(l.outline->bounds());
+  return box;
+}
+
+std::size_t Finished::bytes() const {
+  std::size_t sum = sizeof *this + steps.size() * sizeof(StepReport);
+  for (const Layer& l : layers)
+    sum += sizeof l + bytes_of(*l.outline);
+  return sum;
+}
+
+Result<std::shared_ptr<const Finished>> finish(const std::function<std::vector<Outline>()>& parts,
+                                               std::shared_ptr<const void> identity, const Finish& finish,
+                                               const FinishEffort& effort) {
+  return Work(parts, std::move(identity), effort).run(finish);
+}
+
+} // namespace frelm

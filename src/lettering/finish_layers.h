@@ -1,0 +1,78 @@
+// What the steps of a finish make of letters or outlines: layers, back to front.
+//
+// Shades lie at the back, then rings around the letters (outermost first), the letters, and rings inside them; a border
+// or shade of all that stands so far lies behind that. Every layer's contours don't cross, but for letters that were
+// never welded. Rings are each made from the letters, so that they do not drift; bounds: geom/offset.h, geom/shade.h.
+// Each step's work is kept by what it worked on, so that a change makes anew only what comes after it.
+#pragma once
+
+#include "geom/result.h"
+#include "lettering/finish.h"
+#include "lettering/memo.h"
+
+#include <array>
+#include <functional>
+#include <optional>
+#include <stop_token>
+
+namespace frelm {
+
+enum class LayerRole { Shade, Ring, Letters };
+std::string layer_id(LayerRole role, int number); // "letters", "ring-1", "shade", "shade-2"
+struct Layer {
+  LayerRole role = LayerRole::Letters;
+  int number = 1; // among those of its role, in the order of the steps
+  std::shared_ptr<const Outline> outline;
+  std::optional<Colour> colour;           // none: the piece's
+  std::optional<Destination> destination; // none: the piece's
+};
+
+// What a step did: nodes of what it worked on and of what it made.
+struct StepReport {
+  std::size_t nodes_in = 0, nodes_out = 0;
+  double worst = 0;          // mm, Fewer nodes: the largest distance from what was
+  std::size_t vanished = 0;  // parts that were thinner than an inside ring needs
+  std::size_t holes_out = 0; // holes dropped or grown shut
+};
+
+struct Finished {
+  std::vector<Layer> layers; // back to front; one of them the letters
+  std::vector<StepReport> steps;
+  WeldReport report; // of all steps together
+  Affine as_cut;     // from the sheet to the cut: turned about the middle of all layers where a mirror is on
+  const Layer& letters() const;
+  std::size_t node_count() const;
+  Box bounds() const;
+  std::size_t bytes() const;
+};
+
+enum class FinishOp { Append, Weld, Unite, Thin, Offset, Take, Join, BlockShade, DropShade };
+struct FinishOpKey {
+  FinishOp op = FinishOp::Weld;
+  std::shared_ptr<const void> of, and_of; // what it works on: the same object
+  std::array<double, 6> numbers{};
+  std::size_t hash() const { return hash_of(static_cast<int>(op), of, and_of, numbers[0], numbers[1], numbers[2]); }
+  bool operator==(const FinishOpKey&) const = default;
+};
+struct FinishMade {
+  Outline outline;
+  StepReport step;
+  WeldReport weld;
+  std::size_t bytes() const { return sizeof *this + bytes_of(outline); }
+};
+using FinishMemo = Memo<FinishOpKey, FinishMade>;
+
+struct FinishEffort {
+  FinishMemo* memo = nullptr;
+  std::stop_token stop = {};
+  std::function<void(double)> progress = {}; // share of the steps done
+};
+
+// parts: one outline for each letter or part, asked for only where they are needed. identity: what they come from, the
+// same object for the same parts; null: nothing is kept. Errors: those of the operations, with the step's name as the
+// place; Cancelled.
+Result<std::shared_ptr<const Finished>> finish(const std::function<std::vector<Outline>()>& parts,
+                                               std::shared_ptr<const void> identity, const Finish& finish,
+                                               const FinishEffort& effort = {});
+
+} // namespace frelm

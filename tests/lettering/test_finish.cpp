@@ -1,0 +1,266 @@
+// Layers of a finish against GEOS on finely flattened curves: buffers, differences, unions over copies; how the steps
+// work together by properties.
+#include "lettering/finish_layers.h"
+
+#include "geom/boolean.h"
+#include "geom/path_data.h"
+#include "reference/geos_union.h"
+#include "support/compare.h"
+#include "support/fixtures.h"
+
+#include <QTest>
+#include <fmt/format.h>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+constexpr double bound = 0.01; // mm, both ways
+constexpr double fine = 1e-4;  // mm, of the flattened curves
+
+std::shared_ptr<const Finished> made(const std::vector<Outline>& parts, const Finish& steps, FinishMemo* memo = nullptr,
+                                     std::shared_ptr<const void> identity = nullptr) {
+  return *finish([&] { return parts; }, std::move(identity), steps, {.memo = memo});
+}
+Finish steps(const std::vector<FinishAction>& actions) {
+  Finish out{{}};
+  for (const FinishAction& a : actions)
+    out.steps.emplace_back().what = a;
+  return out;
+}
+const Outline& layer(const Finished& f, const std::string& id) {
+  for (const Layer& l : f.layers)
+    if (layer_id(l.role, l.number) == id)
+      return *l.outline;
+  qFatal("no layer %s", id.c_str());
+}
+std::string ids(const Finished& f) {
+  std::string out;
+  for (const Layer& l : f.layers)
+    out += (out.empty() ? "" : " ") + layer_id(l.role, l.number);
+  return out;
+}
+std::string fault(const Outline& got, const std::vector<Ring>& truth) {
+  if (const std::string open = closed_fault(got); !open.empty())
+    return open;
+  const std::vector<Ring> rings = rings_of(got, fine);
+  const double off = boundary_distance(rings, truth);
+  const double area = std::abs(got.area() - total_area(truth)), per = total_length(truth) * bound;
+  return off < bound && area < per ? "" : fmt::format("{:.4f} mm off, area {:.3f} of {:.3f}", off, area, per);
+}
+std::vector<Outline> word() {
+  static const std::vector<Outline> letters =
+      straight_letters(sanitized ? "Sa" : "Salty", {"Dancing Script", "Bold"}, 40);
+  return letters;
+}
+
+} // namespace
+
+class TestFinish : public QObject {
+  Q_OBJECT
+
+private slots:
+  void rings_are_buffers_data() {
+    QTest::addColumn<double>("distance");
+    for (const double d : {0.3, 2.5, 7.0})
+      QTest::addRow("%g", d) << d;
+  }
+  void rings_are_buffers() {
+    QFETCH(double, distance);
+    BorderStep border{.rings = {{.distance = distance}, {.distance = 2 * distance}, {.distance = 3 * distance}}};
+    const auto got = made(word(), steps({WeldStep{}, border}));
+    QCOMPARE(ids(*got), std::string("ring-3 ring-2 ring-1 letters"));
+    for (int i = 1; i <= 3; ++i) {
+      const Outline& ring = layer(*got, fmt::format("ring-{}", i));
+      const std::string off = fault(ring, geos_buffer(word(), i * distance, 2e-4));
+      QVERIFY2(off.empty(), off.c_str());
+      // They do not drift: each is what it is alone.
+      border.rings = {{.distance = i * distance}};
+      QVERIFY(layer(*made(word(), steps({border})), "ring-1") == ring);
+    }
+  }
+
+  void laid_side_by_side_they_tile_data() {
+    QTest::addColumn<BorderSide>("side");
+    QTest::newRow("outside") << BorderSide::Outside;
+    QTest::newRow("inside") << BorderSide::Inside;
+    QTest::newRow("both") << BorderSide::Both;
+  }
+  void laid_side_by_side_they_tile() {
+    QFETCH(BorderSide, side);
+    const std::vector<Ring> letters = geos_union(word(), fine);
+    BorderStep border{.rings = {{.distance = 0.4}, {.distance = 0.9}}, .side = side, .taken_out = true};
+    const auto got = made(word(), steps({WeldStep{}, border}));
+    std::vector<Outline> layers;
+    double sum = 0, around = 0;
+    for (const Layer& l : got->layers) {
+      QVERIFY2(closed_fault(*l.outline).empty(), closed_fault(*l.outline).c_str());
+      sum += l.outline->area(), around += l.outline->length(), layers.push_back(*l.outline);
+    }
+    // No gap and no overlap: the areas add up to the area of all, which is the letters grown or not.
+    const std::vector<Ring> all = side == BorderSide::Inside ? letters : geos_buffer(word(), 0.9, 2e-4);
+    QVERIFY2(std::abs(sum - total_area(all)) < 5e-4 * around + bound * total_length(all),
+             fmt::format("{} {}", sum, total_area(all)).c_str());
+    for (std::size_t i = 0; i < layers.size(); ++i)
+      for (std::size_t j = i + 1; j < layers.size(); ++j) {
+        const double shared = total_area(geos_combine('i', {layers[i]}, {layers[j]}, 1e-3));
+        QVERIFY2(std::abs(shared) < 5e-4 * (layers[i].length() + layers[j].length()),
+                 fmt::format("{}", shared).c_str());
+      }
+  }
+  void an_overlap_lies_under_what_lies_on_it() {
+    BorderStep border{.rings = {{.distance = 3}}, .taken_out = true, .overlap = 0.3};
+    const auto got = made(word(), steps({WeldStep{}, border}));
+    const Outline inner = layer(*made(word(), steps({BorderStep{.rings = {{.distance = 3}}}})), "ring-1");
+    const auto lid = geos_buffer(word(), -0.3, 2e-4);
+    const double want = inner.area() - total_area(lid);
+    QVERIFY2(std::abs(layer(*got, "ring-1").area() - want) < bound * (inner.length() + total_length(lid)),
+             fmt::format("{} {}", layer(*got, "ring-1").area(), want).c_str());
+  }
+
+  void block_shade_is_the_union_over_the_way() {
+    // The Minkowski sum with a segment: the union of the outline at many places of the way.
+    const ShadeStep shade{.angle = 45, .depth = 3, .of = ShadeOf::Letters};
+    const auto got = made(word(), steps({WeldStep{}, shade}));
+    QCOMPARE(ids(*got), std::string("shade letters"));
+    std::vector<Outline> copies;
+    const int n = sanitized ? 40 : 160;
+    for (int i = 0; i <= n; ++i)
+      for (const Outline& o : word())
+        copies.push_back(o.transformed(Affine::translation(direction(radians(45)) * (3.0 * i / n))));
+    // Between two copies the boundary of the union lies a little inside.
+    const std::vector<Ring> truth = geos_union(copies, 1e-3);
+    const double off = boundary_distance(rings_of(layer(*got, "shade"), 1e-3), truth);
+    QVERIFY2(off < 3.0 / n + bound, fmt::format("{}", off).c_str());
+    QVERIFY(layer(*got, "shade").area() > total_area(truth) - 1e-3 * total_length(truth));
+  }
+  void a_shade_falls_from_the_last_ring_or_is_part_of_it() {
+    BorderStep border{.rings = {{.distance = 2}, {.distance = 4}}};
+    ShadeStep shade{.angle = 90, .depth = 5};
+    const auto own = made(word(), steps({WeldStep{}, border, shade}));
+    QCOMPARE(ids(*own), std::string("shade ring-2 ring-1 letters"));
+    const Box ring = layer(*own, "ring-2").bounds(), thrown = layer(*own, "shade").bounds();
+    QVERIFY(std::abs(thrown.y1 - ring.y1 - 5) < bound && std::abs(thrown.y0 - ring.y0) < bound);
+    shade.with_ring = true;
+    const auto part = made(word(), steps({WeldStep{}, border, shade}));
+    QCOMPARE(ids(*part), std::string("ring-2 ring-1 letters"));
+    QVERIFY(std::abs(layer(*part, "ring-2").area() - layer(*own, "shade").area()) < 0.1);
+    shade.with_ring = false, shade.apart = true, shade.gap = 1;
+    const auto apart = made(word(), steps({WeldStep{}, border, shade}));
+    const double near =
+        boundary_distance(rings_of(layer(*apart, "ring-2"), 0.01), rings_of(layer(*apart, "shade"), 0.01));
+    QVERIFY(near > 0.9);
+  }
+
+  void around_all_lies_behind_all() {
+    const BorderStep all{.rings = {{.distance = 2}}, .of = BorderOf::AllSoFar};
+    const auto got = made(word(), steps({WeldStep{}, ShadeStep{.angle = 0, .depth = 6}, all}));
+    QCOMPARE(ids(*got), std::string("ring-1 shade letters"));
+    const Box shade = layer(*got, "shade").bounds(), ring = layer(*got, "ring-1").bounds();
+    QVERIFY(std::abs(ring.x1 - shade.x1 - 2) < bound && std::abs(ring.x0 - shade.x0 + 2) < bound);
+  }
+
+  void holes_go_as_asked() {
+    const std::vector<Outline> o{*parse_outline("M0 0H30V30H0Z M10 10V20H20V10Z")};
+    const auto contours = [&](HoleRule rule, double size) {
+      const auto got = made(o, steps({BorderStep{.rings = {{.distance = 1}}, .holes = rule, .hole_size = size}}));
+      return layer(*got, "ring-1").contours.size();
+    };
+    QCOMPARE(contours(HoleRule::Keep, 0), std::size_t{2});
+    QCOMPARE(contours(HoleRule::Drop, 0), std::size_t{1});
+    QCOMPARE(contours(HoleRule::DropSmall, 7), std::size_t{2});
+    QCOMPARE(contours(HoleRule::DropSmall, 9), std::size_t{1});
+  }
+
+  void fewer_nodes_says_how_many_and_how_far() {
+    Outline round = circle_outline();
+    const auto got = made({round}, steps({ThinStep{0.05}}));
+    QVERIFY(got->steps[0].nodes_out < got->steps[0].nodes_in);
+    QVERIFY(got->steps[0].worst <= 0.05);
+    QCOMPARE(got->steps[0].nodes_out, got->letters().outline->node_count());
+    QVERIFY(boundary_distance(rings_of(round, fine), rings_of(*got->letters().outline, fine)) < 0.051);
+  }
+
+  // Random steps in random order on random pieces: closed, repeatable, with and without what was kept; off is as if it
+  // weren't there.
+  void any_steps_in_any_order() {
+    auto random = random_source(16);
+    const auto pick = [&](std::size_t n) {
+      return static_cast<std::size_t>(uniform(random, 0, static_cast<double>(n) - 1e-9));
+    };
+    MemoryBudget budget(std::size_t{64} << 20);
+    FinishMemo memo(budget);
+    const int rounds = qEnvironmentVariable("FRELM_FINISH_RUNS", sanitized ? "12" : "150").toInt();
+    for (int round = 0; round < rounds; ++round) {
+      std::vector<Outline> parts;
+      for (std::size_t i = 0; i <= pick(3); ++i)
+        parts.push_back(
+            random_blob(random, {uniform(random, 0, 40), uniform(random, 0, 20)}, uniform(random, 4, 12), 5));
+      const auto source = std::make_shared<const int>(round);
+      Finish all{{}}, on{{}};
+      for (std::size_t i = 0; i <= pick(5); ++i) {
+        const FinishStep s = random_step(random);
+        all.steps.push_back(s);
+        if (s.on)
+          on.steps.push_back(s);
+      }
+      const auto told = fmt::format("round {}, {} steps", round, all.steps.size());
+      const auto got = finish([&] { return parts; }, source, all, {.memo = &memo});
+      QVERIFY2(got.ok(), (told + (got.ok() ? "" : ": " + got.error().text())).c_str());
+      const auto again = made(parts, all), without = made(parts, on, &memo, source);
+      QCOMPARE((*got)->layers.size(), again->layers.size());
+      QCOMPARE((*got)->layers.size(), without->layers.size());
+      QVERIFY((*got)->as_cut == without->as_cut);
+      QCOMPARE((*got)->steps.size(), all.steps.size());
+      for (std::size_t i = 0; i < again->layers.size(); ++i) {
+        const Outline& o = *(*got)->layers[i].outline;
+        QVERIFY2(closed_fault(o).empty(), (told + ": " + closed_fault(o)).c_str());
+        QVERIFY2(path_data(o, -1) == path_data(*again->layers[i].outline, -1), told.c_str());
+        QVERIFY2(path_data(o, -1) == path_data(*without->layers[i].outline, -1), told.c_str());
+      }
+    }
+  }
+
+  void what_comes_before_a_change_is_not_worked_out_again() {
+    MemoryBudget budget(std::size_t{64} << 20);
+    FinishMemo memo(budget);
+    const auto source = std::make_shared<const int>(1);
+    const auto letters = word();
+    int asked = 0;
+    const auto run = [&](double depth) {
+      return *finish(
+          [&] {
+            ++asked;
+            return letters;
+          },
+          source, steps({WeldStep{}, BorderStep{}, ShadeStep{.depth = depth}}), {.memo = &memo});
+    };
+    const auto first = run(5), second = run(6);
+    QCOMPARE(asked, 2); // as they are and united, once
+    QVERIFY(first->letters().outline == second->letters().outline);
+    QVERIFY(first->layers[1].outline == second->layers[1].outline);
+    QVERIFY(first->layers[0].outline != second->layers[0].outline);
+  }
+
+  void a_stop_ends_it() {
+    std::stop_source stop;
+    stop.request_stop();
+    const auto letters = word();
+    const auto got =
+        finish([&] { return letters; }, nullptr, steps({WeldStep{}, BorderStep{}}), {.stop = stop.get_token()});
+    QVERIFY(!got.ok());
+    QCOMPARE(got.error().code, ErrorCode::Cancelled);
+  }
+
+private:
+  static Outline circle_outline() {
+    std::string data = "M20 0";
+    for (int i = 1; i < 400; ++i)
+      data += fmt::format("L{} {}", 20 * std::cos(2 * pi * i / 400), 20 * std::sin(2 * pi * i / 400));
+    return *parse_outline(data + "Z");
+  }
+};
+
+QTEST_APPLESS_MAIN(TestFinish)
+#include "test_finish.moc"
