@@ -10,12 +10,17 @@
 #include <vector>
 
 #define FRELM_WORDS(context, words) (::frelm::Words{words})
+#if defined(__clang__) && __clang_major__ < 15 // falls over a view made by a consteval constructor
+#define FRELM_CONSTEVAL constexpr
+#else
+#define FRELM_CONSTEVAL consteval
+#endif
 
 namespace frelm {
 
 struct Words {
   constexpr Words() = default;
-  template <std::size_t N> explicit consteval Words(const char (&literal)[N]) : text(literal, N - 1) {}
+  template <std::size_t N> explicit FRELM_CONSTEVAL Words(const char (&literal)[N]) : text(literal, N - 1) {}
   constexpr operator std::string_view() const { return text; }
   constexpr bool empty() const { return text.empty(); }
   bool operator==(const Words&) const = default;
