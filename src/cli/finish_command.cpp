@@ -59,7 +59,10 @@ Result<int> run_finish(const FinishCommandOptions& o, CommandContext& context) {
                              {"nodes_out", finished.steps[i].nodes_out},
                              {"worst_deviation", finished.steps[i].worst},
                              {"vanished", finished.steps[i].vanished},
-                             {"holes_closed", finished.steps[i].holes_out}});
+                             {"holes_closed", finished.steps[i].holes_out},
+                             {"rounded", finished.steps[i].rounded},
+                             {"smaller", finished.steps[i].smaller},
+                             {"left", finished.steps[i].left}});
   json["worst_join"] = finished.report.worst_move;
   if (!seconds.empty()) {
     std::sort(seconds.begin(), seconds.end());
@@ -173,6 +176,25 @@ void add_finish_command(CLI::App& app, CommandContext& context) {
       ->trigger_on_parse();
   number(
       "--thin", [=](double v) { add(ThinStep{v}); }, "mm; fewer nodes in all that stands so far");
+  number(
+      "--round-corners", [=](double v) { add(RoundStep{v}); }, "mm; arcs of this radius in all that stands so far");
+  const std::map<std::string, WhichCorners> which{
+      {"all", WhichCorners::All}, {"outer", WhichCorners::Outer}, {"inner", WhichCorners::Inner}};
+  c->add_option_function<WhichCorners>(
+       "--which",
+       [=](const WhichCorners& w) {
+         last.template operator()<RoundStep>("--which", "--round-corners", [&](RoundStep& r) { r.which = w; });
+       },
+       "all, outer or inner corners")
+      ->transform(CLI::CheckedTransformer(which))
+      ->trigger_on_parse();
+  number(
+      "--sharper-than",
+      [=](double v) {
+        last.template operator()<RoundStep>("--sharper-than", "--round-corners",
+                                            [&](RoundStep& r) { r.sharper_than = v; });
+      },
+      "degrees; only corners whose sides open less");
   c->add_flag_callback(
        "--mirror", [=] { add(MirrorStep{}); }, "left and right change places")
       ->trigger_on_parse();

@@ -8,6 +8,7 @@ FRELM_NAMES(BorderSide, {BorderSide::Outside, "outside"}, {BorderSide::Inside, "
 FRELM_NAMES(BorderOf, {BorderOf::Letters, "letters"}, {BorderOf::AllSoFar, "all-so-far"});
 FRELM_NAMES(JoinStyle, {JoinStyle::Round, "round"}, {JoinStyle::Mitre, "mitre"}, {JoinStyle::Bevel, "bevel"});
 FRELM_NAMES(HoleRule, {HoleRule::Keep, "kept"}, {HoleRule::Drop, "dropped"}, {HoleRule::DropSmall, "dropped-under"});
+FRELM_NAMES(WhichCorners, {WhichCorners::All, "all"}, {WhichCorners::Outer, "outer"}, {WhichCorners::Inner, "inner"});
 FRELM_NAMES(ShadeKind, {ShadeKind::Block, "block"}, {ShadeKind::Drop, "drop"});
 FRELM_NAMES(ShadeOf, {ShadeOf::LastRing, "last-ring"}, {ShadeOf::Letters, "letters"});
 
@@ -82,16 +83,20 @@ Json finish(const Finish& f) {
       step["step"] = name;
       step.update(measures);
     };
-    std::visit(Cases{
-                   [&](const WeldStep&) { with("weld", Json::object()); },
-                   [&](const ThinStep& t) {
-                     with("thin", {{"tolerance", t.tolerance}});
-                   },
-                   [&](const BorderStep& b) { with("border", border(b)); },
-                   [&](const ShadeStep& t) { with("shade", shade(t)); },
-                   [&](const MirrorStep&) { with("mirror", Json::object()); },
-               },
-               s.what);
+    std::visit(
+        Cases{
+            [&](const WeldStep&) { with("weld", Json::object()); },
+            [&](const ThinStep& t) {
+              with("thin", {{"tolerance", t.tolerance}});
+            },
+            [&](const RoundStep& r) {
+              with("round", {{"radius", r.radius}, {"corners", name_of(r.which)}, {"sharper_than", r.sharper_than}});
+            },
+            [&](const BorderStep& b) { with("border", border(b)); },
+            [&](const ShadeStep& t) { with("shade", shade(t)); },
+            [&](const MirrorStep&) { with("mirror", Json::object()); },
+        },
+        s.what);
     out.push_back(std::move(step));
   }
   return out;
@@ -105,6 +110,9 @@ Finish finish(const At& at) {
     FinishStep s;
     if (name == "thin")
       s.what = ThinStep{step["tolerance"].number()};
+    else if (name == "round")
+      s.what =
+          RoundStep{step["radius"].number(), step["corners"].choice<WhichCorners>(), step["sharper_than"].number()};
     else if (name == "border")
       s.what = border(step);
     else if (name == "shade")

@@ -272,6 +272,10 @@ private:
     for (const FinishStep& step : f.steps) {
       if (const auto* t = std::get_if<ThinStep>(&step.what))
         within(at + "/tolerance", t->tolerance, least_tolerance, most_tolerance);
+      if (const auto* r = std::get_if<RoundStep>(&step.what)) {
+        within(at + "/radius", r->radius, least_rounding, most_distance);
+        within(at + "/sharper_than", r->sharper_than, least_opening, 180);
+      }
       if (const auto* b = std::get_if<BorderStep>(&step.what)) {
         if (b->rings.empty() || b->rings.size() > most_rings_of_border)
           fault(at + "/rings", FRELM_WORDS("core", "has no ring, or too many"));

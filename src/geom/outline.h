@@ -49,6 +49,10 @@ struct Segment {
   int flat_steps(double tolerance) const;
 };
 
+inline bool finite(const Segment& s) {
+  return finite(s.p0) && finite(s.p1) && finite(s.p2) && finite(s.p3);
+}
+
 struct Contour {
   std::vector<Segment> segments;
   bool closed = true;

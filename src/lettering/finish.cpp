@@ -18,7 +18,8 @@ bool Finish::does_anything() const {
 
 bool Finish::makes_layers() const {
   return std::any_of(steps.begin(), steps.end(), [](const FinishStep& s) {
-    return s.on && !std::holds_alternative<WeldStep>(s.what) && !std::holds_alternative<ThinStep>(s.what);
+    return s.on && !std::holds_alternative<WeldStep>(s.what) && !std::holds_alternative<ThinStep>(s.what) &&
+           !std::holds_alternative<RoundStep>(s.what);
   });
 }
 
@@ -49,6 +50,7 @@ std::size_t Finish::hash() const {
     h = mix(h, std::visit(Cases{
                               [](const WeldStep&) { return hash_of(0); },
                               [](const ThinStep& t) { return hash_of(1, t.tolerance); },
+                              [](const RoundStep& r) { return hash_of(5, r.radius, r.sharper_than); },
                               [](const BorderStep& b) {
                                 return hash_of(2, b.rings.size(), b.rings.empty() ? 0 : b.rings.front().distance);
                               },
@@ -73,6 +75,7 @@ Words step_name(const FinishAction& what) {
   return std::visit(Cases{
                         [](const WeldStep&) { return FRELM_WORDS("core", "Weld"); },
                         [](const ThinStep&) { return FRELM_WORDS("core", "Fewer nodes"); },
+                        [](const RoundStep&) { return FRELM_WORDS("core", "Round corners"); },
                         [](const BorderStep&) { return FRELM_WORDS("core", "Border"); },
                         [](const ShadeStep& s) {
                           return s.kind == ShadeKind::Block ? FRELM_WORDS("core", "Block shade")

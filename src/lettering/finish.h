@@ -6,6 +6,7 @@
 
 #include "geom/holes.h"
 #include "geom/offset.h"
+#include "geom/round_corners.h"
 
 #include <cstdint>
 #include <string>
@@ -26,6 +27,7 @@ struct Colour {
 inline constexpr double least_tolerance = 0.001, most_tolerance = 10; // mm
 inline constexpr double least_ring = 0.01, most_distance = 1000;      // mm
 inline constexpr double most_mitre_limit = 100;
+inline constexpr double least_opening = 1; // degrees between the sides of corners
 inline constexpr std::size_t most_rings_of_border = 12, most_finish_steps = 24;
 
 // Letters that touch become one outline.
@@ -36,6 +38,14 @@ struct WeldStep {
 struct ThinStep {
   double tolerance = 0.05; // mm, more than 0
   bool operator==(const ThinStep&) const = default;
+};
+
+// Corners of all layers that stand so far become arcs, as large as fit (geom/round_corners).
+struct RoundStep {
+  double radius = 1; // mm, at least least_rounding
+  WhichCorners which = WhichCorners::All;
+  double sharper_than = 150; // degrees between the sides, least_opening to 180
+  bool operator==(const RoundStep&) const = default;
 };
 
 struct BorderRing {
@@ -83,7 +93,7 @@ struct MirrorStep {
   bool operator==(const MirrorStep&) const = default;
 };
 
-using FinishAction = std::variant<WeldStep, ThinStep, BorderStep, ShadeStep, MirrorStep>;
+using FinishAction = std::variant<WeldStep, ThinStep, RoundStep, BorderStep, ShadeStep, MirrorStep>;
 Words step_name(const FinishAction& what); // "Border"
 struct FinishStep {
   FinishAction what = WeldStep{};

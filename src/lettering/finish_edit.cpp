@@ -6,8 +6,8 @@
 namespace frelm {
 namespace {
 
-constexpr double ring_share = 0.05, depth_share = 0.15;  // of the letters' height
-constexpr double least_fitting = 0.5, most_fitting = 25; // mm
+constexpr double ring_share = 0.05, depth_share = 0.15, radius_share = 0.01; // of the letters' height
+constexpr double least_fitting = 0.5, most_fitting = 25;                     // mm
 
 double fitting(double mm) {
   return std::clamp(std::round(2 * mm) / 2, least_fitting, most_fitting);
@@ -46,6 +46,8 @@ void add_fitting_step(Finish& finish, FinishAction what, double height, Colour o
   const Colour colour = unused_colour(finish, own);
   if (auto* border = std::get_if<BorderStep>(&what))
     border->rings.front().distance = fitting(height * ring_share), border->rings.front().colour = colour;
+  if (auto* round = std::get_if<RoundStep>(&what))
+    round->radius = std::clamp(std::round(10 * height * radius_share) / 10, 0.1, most_fitting);
   if (auto* shade = std::get_if<ShadeStep>(&what))
     shade->depth = fitting(height * depth_share), shade->colour = colour;
   finish.steps.emplace_back();

@@ -5,6 +5,7 @@
 
 #include "geom/boolean.h"
 #include "geom/cases.h"
+#include "geom/round_corners.h"
 #include "geom/shade.h"
 #include "geom/thin.h"
 
@@ -67,36 +68,61 @@ private:
   }
 
   std::optional<Error> step(const ThinStep& s) {
-    std::map<Drawn, Drawn> done;
-    const auto thinned = [&](Drawn& outline) -> std::optional<Error> {
+    return redraw_layers(FinishOp::Thin, {s.tolerance}, [&](const Outline& outline) -> Result<FinishMade> {
+      Result<ThinResult> fewer = thin(outline, {.tolerance = s.tolerance, .stop = effort_.stop});
+      if (!fewer)
+        return fewer.error();
+      FinishMade out{std::move(fewer->outline), {}, {}};
+      out.step.worst = fewer->report.worst;
+      return out;
+    });
+  }
+
+  std::optional<Error> step(const RoundStep& s) {
+    const std::array<double, 6> numbers{s.radius, static_cast<double>(s.which), s.sharper_than};
+    return redraw_layers(FinishOp::Round, numbers, [&](const Outline& outline) -> Result<FinishMade> {
+      Result<RoundResult> round = round_corners(
+          outline,
+          {.radius = s.radius, .which = s.which, .sharper_than = radians(s.sharper_than), .stop = effort_.stop});
+      if (!round)
+        return round.error();
+      FinishMade out{std::move(round->outline), {}, {}};
+      out.step.rounded = round->report.rounded, out.step.smaller = round->report.smaller;
+      out.step.left = round->report.left;
+      return out;
+    });
+  }
+
+  // Every layer that stands so far drawn anew, each outline once, and with them the wholes that steps to come work on.
+  std::optional<Error> redraw_layers(FinishOp how, const std::array<double, 6>& numbers,
+                                     const std::function<Result<FinishMade>(const Outline&)>& redraw) {
+    std::map<Drawn, Made> done;
+    const auto redrawn = [&](Drawn& outline) -> Result<Made> {
       if (const auto it = done.find(outline); it != done.end()) {
-        outline = it->second;
-        return std::nullopt;
+        outline = outline_of(it->second);
+        return it->second;
       }
-      const Result<Made> made = op({FinishOp::Thin, outline, {}, {s.tolerance}}, [&]() -> Result<FinishMade> {
-        Result<ThinResult> fewer = thin(*outline, {.tolerance = s.tolerance, .stop = effort_.stop});
-        if (!fewer)
-          return fewer.error();
-        FinishMade out{std::move(fewer->outline), {}, {}};
-        out.step.worst = fewer->report.worst;
-        return out;
-      });
+      const Result<Made> made = op({how, outline, {}, numbers}, [&] { return redraw(*outline); });
       if (!made)
         return made.error();
-      report_.worst = std::max(report_.worst, (*made)->step.worst);
-      outline = done[outline] = outline_of(*made);
-      return std::nullopt;
+      done[outline] = *made;
+      outline = outline_of(*made);
+      return *made;
     };
     for (Layer& layer : out_.layers) {
       report_.nodes_in += layer.outline->node_count();
-      if (std::optional<Error> failed = thinned(layer.outline))
-        return failed;
+      const Result<Made> made = redrawn(layer.outline);
+      if (!made)
+        return made.error();
+      const StepReport& did = (*made)->step;
+      report_.worst = std::max(report_.worst, did.worst);
+      report_.rounded += did.rounded, report_.smaller += did.smaller, report_.left += did.left;
       report_.nodes_out += layer.outline->node_count();
     }
     for (Drawn* whole : {&sound_, &last_ring_})
       if (*whole != nullptr)
-        if (std::optional<Error> failed = thinned(*whole))
-          return failed;
+        if (const Result<Made> made = redrawn(*whole); !made)
+          return made.error();
     as_typed_ = false;
     return std::nullopt;
   }

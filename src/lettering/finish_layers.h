@@ -33,6 +33,8 @@ struct StepReport {
   double worst = 0;          // mm, Fewer nodes: the largest distance from what was
   std::size_t vanished = 0;  // parts that were thinner than an inside ring needs
   std::size_t holes_out = 0; // holes dropped or grown shut
+  // Round corners: arcs, those of them with less than the radius, and corners that took none.
+  std::size_t rounded = 0, smaller = 0, left = 0;
 };
 
 struct Finished {
@@ -46,7 +48,7 @@ struct Finished {
   std::size_t bytes() const;
 };
 
-enum class FinishOp { Append, Weld, Unite, Thin, Offset, Take, Join, BlockShade, DropShade };
+enum class FinishOp { Append, Weld, Unite, Thin, Round, Offset, Take, Join, BlockShade, DropShade };
 struct FinishOpKey {
   FinishOp op = FinishOp::Weld;
   std::shared_ptr<const void> of, and_of; // what it works on: the same object

@@ -1,5 +1,5 @@
-// Any bytes as two outlines and an operation: booleans, offsets, shades, thinning, arrangement. Nothing may crash,
-// hang, read or compute out of bounds; every contour of an area comes out closed and finite. Built with clang's
+// Any bytes as two outlines and an operation: booleans, offsets, shades, thinning, rounding, arrangement. Nothing may
+// crash, hang, read or compute out of bounds; every contour of an area comes out closed and finite. Built with clang's
 // libFuzzer:
 //   cmake --preset fuzz && cmake --build build/fuzz --target fuzz_geometry
 //   build/fuzz/tests/fuzz/fuzz_geometry -max_total_time=60
@@ -7,6 +7,7 @@
 #include "geom/boolean.h"
 #include "geom/distance.h"
 #include "geom/offset.h"
+#include "geom/round_corners.h"
 #include "geom/shade.h"
 #include "geom/thin.h"
 
@@ -146,6 +147,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (const auto r = block_shade(a, {(how & 15) - 8.0, (how >> 4) - 8.0}))
       check_area(r->outline);
     if (const auto r = thin(a))
+      check_area(r->outline);
+    if (const auto r = round_corners(a, {.radius = 0.1 + how / 32.0, .which = static_cast<WhichCorners>(how % 3)}))
       check_area(r->outline);
     break;
   default:

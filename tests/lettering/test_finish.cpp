@@ -182,6 +182,20 @@ private slots:
     QVERIFY(boundary_distance(rings_of(round, fine), rings_of(*got->letters().outline, fine)) < 0.051);
   }
 
+  void round_corners_goes_over_all_layers() {
+    const std::vector<Outline> square{*parse_outline("M0 0H30V20H0Z")};
+    const BorderStep border{.rings = {{.distance = 5}}, .join = JoinStyle::Mitre};
+    const auto got = made(square, steps({border, RoundStep{.radius = 2}}));
+    QCOMPARE(got->steps[1].rounded, std::size_t{8}); // of ring and letters
+    for (const char* id : {"ring-1", "letters"})
+      QCOMPARE(corner_count(layer(*got, id), 1), std::size_t{0});
+    // What comes later works on the rounded letters: a ring of round corners about them.
+    const auto later = made(square, steps({RoundStep{.radius = 2}, border}));
+    QCOMPARE(corner_count(layer(*later, "ring-1"), 1), std::size_t{0});
+    const auto outer = made(square, steps({RoundStep{.which = WhichCorners::Inner}}));
+    QVERIFY(*outer->letters().outline == square[0]);
+  }
+
   // Random steps in random order on random pieces: closed, repeatable, with and without what was kept; off is as if it
   // weren't there.
   void any_steps_in_any_order() {

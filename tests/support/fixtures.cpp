@@ -73,7 +73,7 @@ FinishStep random_step(std::mt19937_64& random) {
   const auto pick = [&](std::size_t n) { return static_cast<std::size_t>(random() % n); };
   FinishStep out;
   out.on = pick(4) != 0;
-  switch (pick(6)) {
+  switch (pick(7)) {
   case 0:
     out.what = WeldStep{};
     break;
@@ -100,6 +100,9 @@ FinishStep random_step(std::mt19937_64& random) {
                          .apart = pick(2) == 0,
                          .gap = uniform(random, 0, 1),
                          .with_ring = pick(2) == 0};
+    break;
+  case 5:
+    out.what = RoundStep{uniform(random, 0.05, 3), static_cast<WhichCorners>(pick(3)), uniform(random, 20, 180)};
     break;
   default:
     out.what = MirrorStep{};

@@ -42,6 +42,17 @@ public:
            {MeasureKind::Length, least_tolerance, most_tolerance, 0.01}, in_step(&ThinStep::tolerance));
   }
 
+  void build(const RoundStep&) {
+    number({tr("Radius"), tr("Radius of the corners"), tr("Change the radius")},
+           {MeasureKind::Length, least_rounding, most_distance, 0.1}, in_step(&RoundStep::radius));
+    choice({tr("Corners"), tr("Which corners"), tr("Change the corners")}, {tr("All"), tr("Outer"), tr("Inner")},
+           in_step(&RoundStep::which));
+    number({tr("Sharper than"), tr("Corners sharper than"), tr("Change the angle of corners"),
+            tr("Corners whose sides open less than this are rounded")},
+           {.kind = MeasureKind::Angle, .low = least_opening, .high = 180, .step = 5},
+           in_step(&RoundStep::sharper_than));
+  }
+
   void build(const BorderStep& b) {
     for (std::size_t i = 0; i < b.rings.size(); ++i)
       ring_row(i, b.rings.size());
@@ -240,6 +251,10 @@ QString FinishStepBox::words_about(const FinishAction& what, const StepReport& r
     return nodes(report.nodes_out);
   if (std::holds_alternative<ThinStep>(what))
     return tr("%1 → %2, %3 mm off").arg(report.nodes_in).arg(report.nodes_out).arg(report.worst, 0, 'f', 3);
+  if (std::holds_alternative<RoundStep>(what))
+    return report.left > 0      ? tr("%1 rounded, %2 left").arg(report.rounded).arg(report.left)
+           : report.smaller > 0 ? tr("%1 rounded, %2 smaller").arg(report.rounded).arg(report.smaller)
+                                : tr("%1 rounded").arg(report.rounded);
   if (const auto* b = std::get_if<BorderStep>(&what)) {
     if (report.vanished > 0)
       return tr("%1 parts too thin").arg(report.vanished);

@@ -28,6 +28,7 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
        ShadeStep{.kind = ShadeKind::Drop}},
       {"weld", Desk::tr("Add &weld"), Desk::tr("What touches becomes one outline"), WeldStep{}},
       {"thin", Desk::tr("Add &fewer nodes"), Desk::tr("All layers with fewer nodes, within a tolerance"), ThinStep{}},
+      {"round", Desk::tr("Add r&ound corners"), Desk::tr("Corners of all layers become arcs of a radius"), RoundStep{}},
       {"mirror", Desk::tr("Add &mirror"),
        Desk::tr("Cut left for right, for work seen from behind; on the sheet it stays readable"), MirrorStep{}}};
   for (const auto& [id, words, tip, what] : steps)

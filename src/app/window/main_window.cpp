@@ -103,7 +103,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   build_menus();
   for (FinishPart* steps : {&finish_->steps(), &outline_card_->steps()})
     steps->offer(commands_, {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade",
-                             "outline.add.weld", "outline.add.thin", "outline.add.mirror"});
+                             "outline.add.weld", "outline.add.thin", "outline.add.round", "outline.add.mirror"});
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
                                 "lettering.together", "lettering.release"});
   wire();
