@@ -112,8 +112,8 @@ bool take_along_sources(const Document& before, const Document& after, Origin& o
     const bool has = std::any_of(origin.along.begin(), origin.along.end(), [&](const Piece& p) { return p.id == id; });
     if (has || was == nullptr || after.find(id) != nullptr)
       continue;
-    origin.along.push_back(*was);
-    origin.along.back().visible = false;
+    origin.along.insert(origin.along.begin(), *was);
+    origin.along.front().visible = false;
     made_from(*was);
     changed = true;
   }

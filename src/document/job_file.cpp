@@ -281,6 +281,7 @@ Json piece(const Piece& p, Origins& origins) {
         drawn["origin"] = {{"lettering", piece(o->origin->lettering, origins)}};
         for (const Piece& guide : o->origin->along)
           drawn["origin"]["guides"].push_back(piece(guide, origins));
+        drawn["origin"]["beside"] = o->origin->beside, drawn["origin"]["in_front"] = o->origin->in_front;
       }
     }
     out["outline"] = drawn;
@@ -329,6 +330,10 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         if (drawn["origin"].has("guides"))
           for (std::size_t i = 0; i < drawn["origin"]["guides"].size(); ++i)
             origin->along.push_back(piece(drawn["origin"]["guides"].item(i), origins, depth + 1));
+        if (drawn["origin"].has("beside")) { // since version 8
+          origin->beside = drawn["origin"]["beside"].whole();
+          origin->in_front = drawn["origin"]["in_front"].whole();
+        }
         origins.known[release] = std::move(origin);
       }
       if (!origins.known.contains(release))
@@ -348,8 +353,12 @@ void for_each_lettering(const Document& document, const std::function<void(const
   for (const auto& p : document.pieces) {
     if (const Lettering* l = p->lettering())
       visit(l->recipe);
-    if (const OutlinePiece* o = p->outline(); o != nullptr && o->origin && seen.insert(o->origin->release).second)
+    if (const OutlinePiece* o = p->outline(); o != nullptr && o->origin && seen.insert(o->origin->release).second) {
       visit(o->origin->lettering.lettering()->recipe);
+      for (const Piece& along : o->origin->along)
+        if (const Lettering* l = along.lettering())
+          visit(l->recipe);
+    }
   }
 }
 

@@ -61,7 +61,9 @@ struct Piece {
 // What a release puts aside, so that the lettering can be reopened.
 struct Origin {
   Piece lettering;
-  std::vector<Piece> along;  // what went with it: guides, and hidden sources of a block
+  std::vector<Piece> along;  // what went with it: guides, and hidden sources of a block; then
+  std::size_t beside = 0;    // so many pieces that went into the same step (outline_commands), from the back
+  std::size_t in_front = 0;  // so many of these lay in front of the lettering
   std::uint64_t release = 0; // its identity: the same for all pieces of one release, another one for copies of them
   bool operator==(const Origin&) const = default;
 };

@@ -9,6 +9,7 @@
 #include "document/references.h"
 
 #include <map>
+#include <set>
 
 namespace frelm {
 namespace {
@@ -83,6 +84,43 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
   // No letter's border over its neighbour.
   std::stable_sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.layer < b.layer; });
   return parts;
+}
+
+// The pieces that stand by themselves or on guides among `back` moved and scaled by `by`; what rides on a guide that
+// stayed in the document is where it belongs.
+Document moved_back(const Document& before, Document document, const std::vector<PieceId>& back,
+                    std::vector<PieceId> moving, const Affine& by) {
+  const auto stayed = [&](const GuideRef* ref) {
+    return !ref->own && std::find(back.begin(), back.end(), ref->guide) == back.end() &&
+           before.find(ref->guide) != nullptr;
+  };
+  std::set<PieceId> carried; // guides that letterings take along
+  std::erase_if(moving, [&](PieceId id) {
+    const Lettering* l = document.find(id)->lettering();
+    if (l == nullptr)
+      return false;
+    const std::vector<const GuideRef*> followed = l->recipe.bend.followed();
+    if (l->recipe.bend.placed_by_guides() && std::all_of(followed.begin(), followed.end(), stayed))
+      return true;
+    for (const GuideRef* ref : followed)
+      carried.insert(ref->own ? 0 : ref->guide);
+    return false;
+  });
+  std::erase_if(moving, [&](PieceId id) { return carried.contains(id); });
+  std::vector<PieceId> locked;
+  const auto lock = [&](PieceId id, bool on) {
+    document = edit_piece(std::move(document), id, [&](Piece& p) { p.locked = on; });
+  };
+  for (const PieceId id : moving)
+    if (document.find(id)->locked)
+      locked.push_back(id), lock(id, false);
+  const double k = std::sqrt(std::abs(by.determinant()));
+  for (const PieceId id : moving)
+    document = scale_piece(std::move(document), id, {}, k, GuideScaling::Along);
+  document = move_pieces(std::move(document), moving, {by.e, by.f});
+  for (const PieceId id : locked)
+    lock(id, true);
+  return document;
 }
 
 } // namespace
@@ -175,23 +213,34 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
     return o != nullptr && o->origin && o->origin->release == origin->release;
   });
   auto lettering = std::make_shared<Piece>(origin->lettering);
-  if (!lettering->finish()->makes_layers()) { // else the piece may be a ring with colours of its own
+  if (!lettering->finish()->makes_layers() && origin->beside == 0) { // else the piece may have the looks of another
     lettering->destination = piece->destination;
     lettering->colour = piece->colour;
   }
   if (document.find(lettering->id) != nullptr)
     lettering->id = out.lettering = out.document.next_id++;
-  pieces.insert(pieces.begin() + static_cast<std::ptrdiff_t>(at - before), lettering);
-  // What went with it comes back under its old ids, or under new ones where these have been taken since.
+  // What went with it comes back under its old ids, or under new ones where these have been taken since: guides and
+  // sources behind all, what stood beside it in its order.
   std::map<PieceId, PieceId> renamed;
-  std::vector<PieceId> back;
-  for (const Piece& p : origin->along) {
-    Piece returning = p;
+  std::vector<PieceId> back, moving{out.lettering};
+  const std::size_t beside = origin->along.size() - origin->beside;
+  const auto returned = [&](Piece p) {
     if (out.document.find(p.id) != nullptr)
-      returning.id = renamed[p.id] = out.document.next_id++;
-    back.push_back(returning.id);
-    pieces.insert(pieces.begin(), std::make_shared<const Piece>(std::move(returning)));
+      p.id = renamed[p.id] = out.document.next_id++;
+    back.push_back(p.id);
+    return std::make_shared<const Piece>(std::move(p));
+  };
+  auto place = pieces.begin() + static_cast<std::ptrdiff_t>(at - before);
+  for (std::size_t i = beside; i < origin->along.size(); ++i) {
+    if (origin->along.size() - i == origin->in_front)
+      place = pieces.insert(place, lettering) + 1;
+    place = pieces.insert(place, returned(origin->along[i])) + 1;
+    moving.push_back(back.back());
   }
+  if (origin->in_front == 0)
+    pieces.insert(place, lettering);
+  for (std::size_t i = 0; i < beside; ++i)
+    pieces.insert(pieces.begin(), returned(origin->along[i]));
   back.push_back(out.lettering);
   for (const PieceId p : back)
     out.document = edit_piece(std::move(out.document), p, [&](Piece& returning) {
@@ -201,19 +250,8 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
       });
     });
   out.document = detached(document, std::move(out.document));
-  const Bend bend = origin->lettering.lettering()->recipe.bend;
-  const std::vector<const GuideRef*> followed = bend.followed();
-  if (origin->along.empty() && bend.placed_by_guides() &&
-      std::all_of(followed.begin(), followed.end(), [](const GuideRef* ref) { return !ref->own; }))
-    return out; // it follows guides that stayed where they are
-  if (moved == Affine{})
-    return out;
-  const double k = std::sqrt(std::abs(moved.determinant()));
-  const bool locked = lettering->locked;
-  out.document = edit_piece(std::move(out.document), out.lettering, [](Piece& p) { p.locked = false; });
-  out.document = scale_piece(std::move(out.document), out.lettering, {}, k, GuideScaling::Along);
-  out.document = move_pieces(std::move(out.document), {out.lettering}, {moved.e, moved.f});
-  out.document = edit_piece(std::move(out.document), out.lettering, [&](Piece& p) { p.locked = locked; });
+  if (moved != Affine{})
+    out.document = moved_back(document, std::move(out.document), back, std::move(moving), moved);
   return out;
 }
 

@@ -310,6 +310,8 @@ private:
     }
     if (o.origin->lettering.lettering() == nullptr)
       fault(at + "origin", FRELM_WORDS("core", "must be a lettering"));
+    if (o.origin->beside > o.origin->along.size() || o.origin->in_front > o.origin->beside)
+      fault(at + "origin/beside", FRELM_WORDS("core", "is out of range"));
     values(o.origin->lettering, at + "origin/lettering/");
     for (const Piece& gone : o.origin->along)
       values(gone, at + "origin/guides/");

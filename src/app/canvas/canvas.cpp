@@ -182,6 +182,7 @@ void Canvas::paintEvent(QPaintEvent*) {
   } else {
     paint_selection(painter, scene);
   }
+  paint_made(painter, scene, made_, paths_, sheet_area());
   paint_overlay(painter, scene, overlay_);
   if (session_.shown().pieces.empty()) {
     painter.setPen(QColor("#5f6b70"));
@@ -198,6 +199,11 @@ void Canvas::paintEvent(QPaintEvent*) {
     painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
   if (hand.y() > ruler_px)
     painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
+}
+
+void Canvas::show_made(const MadePicture& made) {
+  made_ = made;
+  update();
 }
 
 // Few nodes are painted here; more by the picture maker, and until its picture is ready the one before is shown, moved

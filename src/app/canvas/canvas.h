@@ -37,6 +37,8 @@ public:
   QPointF to_screen(Point mm) const;
   Point to_sheet(QPointF px) const;
   Box visible() const; // mm: what of the sheet's plane shows
+  // What a command would make, over the pieces; empty: nothing.
+  void show_made(const MadePicture& made);
   // Scrolls by as little as brings the box into sight; not while the whole sheet is shown.
   void reveal(const Box& box);
 
@@ -106,6 +108,7 @@ private:
   std::size_t guide_kind_ = 0;
   std::unique_ptr<Tool> tool_;
   ToolOverlay overlay_;
+  MadePicture made_;
   View view_ = View::Ink;
   double px_per_mm_ = 1.2;
   QPointF origin_;                                              // px of the sheet's top left corner

@@ -653,4 +653,24 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
     paint_bubble(painter, map(scene, overlay.measure_at), overlay.measure);
 }
 
+void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, PathCache& paths, const QRectF& seen) {
+  const auto part = [&](const std::shared_ptr<const Outline>& o) {
+    return seen_part(*o, paths.of(o), scene.to_screen, seen);
+  };
+  if (made.goes != nullptr) {
+    const QPainterPath path = part(made.goes);
+    QColor wash = scheme().sheet;
+    wash.setAlpha(190);
+    painter.fillPath(path, wash);
+    painter.fillPath(path, QBrush(scheme().brick, Qt::BDiagPattern));
+  }
+  if (made.stays != nullptr) {
+    QColor fill("#0f6e73");
+    fill.setAlpha(70);
+    painter.setPen(line_pen(QColor("#0f6e73"), 2));
+    painter.setBrush(fill);
+    painter.drawPath(part(made.stays));
+  }
+}
+
 } // namespace frelm

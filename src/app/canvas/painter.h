@@ -66,6 +66,11 @@ struct Scene {
 void paint_sheet(QPainter& painter, const Scene& scene);
 void paint_selection(QPainter& painter, const Scene& scene);
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay);
+// What a command would make: `stays` firm, `goes` faded and struck through; either may be null.
+struct MadePicture {
+  std::shared_ptr<const Outline> stays, goes;
+};
+void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, PathCache& paths, const QRectF& seen);
 // The chosen nodes' piece with all its nodes and the handles of the chosen ones.
 void paint_nodes_of(QPainter& painter, const Scene& scene, const Outline& outline);
 

@@ -164,10 +164,17 @@ void OutlineCard::refresh() {
                       : tr("%1 nodes").arg(session_.nodes(piece->id)));
   steps_->setVisible(drawn != nullptr);
   steps_->refresh();
+  if (commands_ != nullptr)
+    commands_->refresh();
   const bool released = drawn != nullptr && drawn->origin != nullptr;
   came_from_->setVisible(released);
   reopen_->setVisible(released);
   came_from_->setText(tr("Came from lettering"));
+}
+
+void OutlineCard::put_in(OutlinePart* commands) {
+  commands_ = commands;
+  add_wide(commands_);
 }
 
 void OutlineCard::restyle() {
@@ -191,7 +198,14 @@ void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
   }
 }
 
+void ManyCard::put_in(OutlinePart* commands) {
+  commands_ = commands;
+  add_wide(commands_);
+}
+
 void ManyCard::refresh() {
+  if (commands_ != nullptr)
+    commands_->refresh();
   const frelm::Box ink = session_.selection_ink();
   const Unit unit = session_.document().unit;
   for (const auto& [button, entry] : offers_)

@@ -3,6 +3,7 @@
 
 #include "app/cards/finish_part.h"
 #include "app/cards/lettering_card.h"
+#include "app/cards/outline_part.h"
 #include "app/commands/command_table.h"
 
 #include <QComboBox>
@@ -76,6 +77,7 @@ public:
   void refresh() override;
   void restyle() override;
   FinishPart& steps() { return *steps_; }
+  void put_in(OutlinePart* commands); // once
 signals:
   void reopen();
   void problem(const QString& text);
@@ -84,6 +86,7 @@ private:
   MeasureField *width_, *height_, *x_, *y_;
   QLabel* nodes_;
   FinishPart* steps_;
+  OutlinePart* commands_ = nullptr;
   QLabel* came_from_;
   QPushButton* reopen_;
 };
@@ -95,9 +98,11 @@ public:
   void refresh() override;
   // Commands on several pieces: those that can be done now have a button.
   void offer(const CommandTable& commands, const QStringList& ids);
+  void put_in(OutlinePart* commands); // once
 
 private:
   QLabel* text_;
+  OutlinePart* commands_ = nullptr;
   std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> offers_;
 };
 

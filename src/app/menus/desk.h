@@ -9,6 +9,7 @@
 #include "app/cards/small_cards.h"
 #include "app/check/check_panel.h"
 #include "app/commands/command_table.h"
+#include "app/session/outline_maker.h"
 #include "app/session/task.h"
 #include "app/strip/gap_strip.h"
 #include "app/style/scheme.h"
@@ -28,6 +29,7 @@ public:
   Task& task;
   Canvas& canvas;
   QuestionBar& bar;
+  OutlineMaker& maker;
   LettersCard& letters;
   BendCard& bend;
   SpacingCard& spacing;

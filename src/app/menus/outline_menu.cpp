@@ -53,6 +53,105 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
                         }});
 }
 
+struct OutlineWords {
+  QString words, tip;
+};
+OutlineWords outline_words(OutlineCommand command) {
+  switch (command) {
+  case OutlineCommand::WeldTogether:
+    return {Desk::tr("&Weld together"), Desk::tr("All of them become one outline")};
+  case OutlineCommand::CutAway:
+    return {Desk::tr("&Cut away"), Desk::tr("The front piece is cut out of what lies behind it, and goes")};
+  case OutlineCommand::CutAwayBehind:
+    return {Desk::tr("Cut the &front"), Desk::tr("What lies behind is cut out of the front piece, and goes")};
+  case OutlineCommand::KeepShared:
+    return {Desk::tr("&Keep shared"), Desk::tr("What all of them cover stays")};
+  case OutlineCommand::DropShared:
+    return {Desk::tr("&Drop shared"), Desk::tr("What two of them cover goes")};
+  case OutlineCommand::Combine:
+    return {Desk::tr("C&ombine"), Desk::tr("They become one piece; no line changes")};
+  case OutlineCommand::BreakApart:
+    return {Desk::tr("&Break apart"), Desk::tr("Each part with its own holes becomes a piece")};
+  case OutlineCommand::OffsetAsPiece:
+    return {Desk::tr("&Offset as a piece"), Desk::tr("A ring's area behind them; less than nothing goes inwards")};
+  case OutlineCommand::ShadeAsPiece:
+    return {Desk::tr("&Shade as a piece"), Desk::tr("Their block shade behind them")};
+  case OutlineCommand::FewerNodes:
+    return {Desk::tr("Fewer &nodes at once"), Desk::tr("Their outlines with fewer nodes, within the tolerance")};
+  case OutlineCommand::RoundedCorners:
+    return {Desk::tr("&Round corners at once"), Desk::tr("Corners become arcs of the radius, as far as they fit")};
+  case OutlineCommand::CloseLines:
+    return {Desk::tr("C&lose"), Desk::tr("Open lines are closed with straight ones")};
+  case OutlineCommand::ReverseLines:
+    return {Desk::tr("Re&verse"), Desk::tr("All lines run the other way")};
+  }
+  return {};
+}
+
+void make_of_selection(Desk& desk, OutlineCommand command) {
+  desk.maker.hide();
+  const QString name = outline_words(command).words.remove('&');
+  desk.start_task<OutlinesMade>(
+      name,
+      [document = desk.session.document(), ids = desk.session.selection(), command, measures = desk.maker.measures(),
+       &evaluator = desk.session.evaluator()](std::stop_token stop) {
+        return make_outlines(document, ids, command, measures, evaluator, false, stop);
+      },
+      [&desk, name](Result<OutlinesMade> made) {
+        if (!made)
+          return desk.report(made.error());
+        desk.session.apply(name, std::move(made->document), made->pieces);
+        const auto list = [](const std::vector<std::string>& names) {
+          QStringList out;
+          for (const std::string& n : names)
+            out << QString::fromStdString(n);
+          return out.join(", ");
+        };
+        if (!made->forgotten.empty())
+          desk.bar.tell(Desk::tr("%1 can't be reopened any more; Undo brings that back").arg(list(made->forgotten)));
+        else if (!made->released.empty())
+          desk.bar.tell(Desk::tr("Now outlines: %1. Reopen brings the live letters back").arg(list(made->released)));
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was made; do it once more"));
+}
+
+// A picture of what each makes shows while the pointer or the arrow keys rest on it.
+void add_outline_command(CommandTable& commands, QMenu* menu, Desk& desk, OutlineCommand command) {
+  const OutlineWords words = outline_words(command);
+  const QString id = outline_command_id(command);
+  commands.add(menu, {.id = id,
+                      .words = words.words,
+                      .tip = words.tip,
+                      .run = [&desk, command] { make_of_selection(desk, command); },
+                      .why_not =
+                          [&desk, command] {
+                            const Said why =
+                                why_no_outlines(desk.session.document(), desk.session.selection(), command);
+                            return why.empty() ? QString() : words_of(why);
+                          }});
+  QAction* action = commands.action(id);
+  QObject::connect(action, &QAction::hovered, menu, [&desk, action, command] {
+    if (action->isEnabled())
+      desk.maker.show(command);
+    else
+      desk.maker.hide();
+  });
+  QObject::connect(menu, &QMenu::aboutToHide, menu, [&desk] { desk.maker.hide(); });
+}
+
+void add_outline_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
+  using enum OutlineCommand;
+  QMenu* together = menu->addMenu(Desk::tr("&Together"));
+  for (const OutlineCommand c : {WeldTogether, CutAway, CutAwayBehind, KeepShared, DropShared, Combine})
+    add_outline_command(commands, together, desk, c);
+  QMenu* pieces = menu->addMenu(Desk::tr("As a &piece"));
+  for (const OutlineCommand c : {OffsetAsPiece, ShadeAsPiece})
+    add_outline_command(commands, pieces, desk, c);
+  QMenu* change = menu->addMenu(Desk::tr("C&hange lines"));
+  for (const OutlineCommand c : {BreakApart, FewerNodes, RoundedCorners, CloseLines, ReverseLines})
+    add_outline_command(commands, change, desk, c);
+}
+
 } // namespace
 
 void node_command(Desk& desk, NodeCommand command) {
@@ -128,6 +227,7 @@ void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
        .why_not = [finish] { return finish() != nullptr ? QString() : Desk::tr("Select a lettering or an outline"); },
        .on = [finish] { return finish() != nullptr && finish()->welds(); }});
   add_step_commands(commands, menu->addMenu(Desk::tr("&Finish")), desk);
+  add_outline_commands(commands, menu, desk);
   menu->addSeparator();
   for (int i = 0; i <= static_cast<int>(NodeCommand::StartHere); ++i) {
     const auto command = static_cast<NodeCommand>(i);

@@ -86,6 +86,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .task = task_,
                      .canvas = *canvas_,
                      .bar = *bar_,
+                     .maker = maker_,
                      .letters = *letters_,
                      .bend = *bend_,
                      .spacing = *spacing_,
@@ -104,6 +105,8 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   for (FinishPart* steps : {&finish_->steps(), &outline_card_->steps()})
     steps->offer(commands_, {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade",
                              "outline.add.weld", "outline.add.thin", "outline.add.round", "outline.add.mirror"});
+  outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
+  many_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
                                 "lettering.together", "lettering.release"});
   wire();
@@ -207,6 +210,10 @@ void MainWindow::wire() {
   connect(&session_, &Session::results_changed, this, [this] {
     finish_->refresh();
     outline_card_->refresh();
+  });
+  connect(&maker_, &OutlineMaker::changed, this, [this] {
+    const auto& picture = maker_.picture();
+    canvas_->show_made(picture ? MadePicture{picture->stays, picture->goes} : MadePicture{});
   });
   connect(&session_, &Session::history_changed, this, [this] {
     bar_->document_edited();

@@ -112,6 +112,7 @@ private:
   std::unique_ptr<QSettings> settings_;
   std::shared_ptr<Storage> storage_;
   Session session_;
+  OutlineMaker maker_{session_};
   std::unique_ptr<Autosave> autosave_; // goes before the session that it reads
   Task task_, saving_;
   std::function<void()> next_save_;
