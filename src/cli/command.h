@@ -30,6 +30,7 @@ void add_offset_command(CLI::App& app, CommandContext& context);
 void add_shade_command(CLI::App& app, CommandContext& context);
 void add_finish_command(CLI::App& app, CommandContext& context);
 void add_thin_command(CLI::App& app, CommandContext& context);
+void add_lines_commands(CLI::App& app, CommandContext& context); // snip, space
 void add_warp_command(CLI::App& app, CommandContext& context);
 void add_trace_command(CLI::App& app, CommandContext& context);
 void add_check_command(CLI::App& app, CommandContext& context);

@@ -50,6 +50,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_shade_command(app, context);
   add_finish_command(app, context);
   add_thin_command(app, context);
+  add_lines_commands(app, context);
   add_trace_command(app, context);
   add_warp_command(app, context);
   add_check_command(app, context);

@@ -174,6 +174,14 @@ Result<Arrangement> Arrangement::build(const std::vector<Outline>& outlines, std
   return out;
 }
 
+std::vector<Point> Arrangement::loose_ends() const {
+  std::vector<Point> out;
+  for (std::size_t v = 0; v < vertices_.size(); ++v)
+    if (degree_[v] == 1)
+      out.push_back(vertices_[v]);
+  return out;
+}
+
 Segment Arrangement::half_curve(std::size_t half) const {
   const Segment& s = edges_[half / 2].curve;
   return half % 2 == 0 ? s : s.reversed();

@@ -32,11 +32,14 @@ struct ArrangedStretch {
 
 class Arrangement {
 public:
+  Arrangement() = default; // of nothing
   // Errors: coordinates that are not finite, Cancelled.
   static Result<Arrangement> build(const std::vector<Outline>& outlines, std::stop_token stop = {});
 
   // Places where more than two ends of stretches meet.
   const std::vector<Point>& crossings() const { return crossings_; }
+  // Ends of lines that meet no other line.
+  std::vector<Point> loose_ends() const;
   // The stretch nearest to p; nothing without curves.
   std::optional<ArrangedStretch> stretch_at(Point p) const;
   // The face around p: its outer contour of positive area, islands in it as contours of negative area; lines that end
