@@ -41,6 +41,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
   connect(&session, &Session::part_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::results_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::drag_abandoned, this, &Canvas::let_go);
+  connect(&session, &Session::lines_found, this, &Canvas::hover_again);
 }
 
 void Canvas::set_guide_kind(std::size_t kind) {
@@ -316,6 +317,11 @@ void Canvas::paint_rulers(QPainter& painter) const {
 
 ToolEvent Canvas::tool_event(const QMouseEvent& event, bool twice) const {
   return {to_sheet(event.position()), 1 / px_per_mm_, event.modifiers(), twice};
+}
+
+void Canvas::hover_again() {
+  if (!pressed_ && (kind_ == ToolKind::Snip || kind_ == ToolKind::Space))
+    carry_out(tool_->move(session_, {pointer_, 1 / px_per_mm_, {}}, false));
 }
 
 // Something else has changed what the tool holds: it lets go.

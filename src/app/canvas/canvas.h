@@ -75,6 +75,7 @@ private:
   ToolEvent tool_event(const QMouseEvent& event, bool twice = false) const;
   void carry_out(ToolReply reply);
   void let_go();
+  void hover_again(); // what a tool lights up has been found
   void paint_rulers(QPainter& painter) const;
   bool renew_backdrop(const Scene& scene); // false: it is as it was
   void paint_pieces_now_or_later(QPainter& painter, bool surroundings_changed);

@@ -630,6 +630,25 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(path_along(*overlay.edge, scene.to_screen));
   }
+  if (overlay.lit_area != nullptr && !overlay.lit_area->empty()) {
+    QColor fill("#0f6e73");
+    fill.setAlpha(70);
+    painter.setPen(line_pen(QColor("#0f6e73"), 2));
+    painter.setBrush(fill);
+    painter.drawPath(scene.to_screen.map(to_path(*overlay.lit_area)));
+  }
+  if (overlay.lit_lines != nullptr && !overlay.lit_lines->empty()) {
+    painter.setPen(line_pen(QColor("#e8a317"), 4));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(scene.to_screen.map(to_path(*overlay.lit_lines)));
+  }
+  painter.setPen(line_pen(QColor("#e8a317"), 3));
+  for (const Bridge& b : overlay.bridges)
+    painter.drawLine(map(scene, b.from), map(scene, b.to));
+  painter.setPen(line_pen(QColor("#992c45"), 1.5));
+  painter.setBrush(Qt::NoBrush);
+  for (const Point p : overlay.loose_ends)
+    painter.drawEllipse(map(scene, p), 5, 5);
   if (!overlay.stroke.empty()) {
     QPolygonF line;
     for (const Point p : overlay.stroke)

@@ -17,11 +17,14 @@ struct ToolEvent {
 
 // What a tool draws over the pieces.
 struct ToolOverlay {
-  std::optional<Box> rubber;         // selection rectangle
-  std::optional<GuideShape> ghost;   // a guide being drawn
-  std::vector<Point> stroke;         // a freehand line under the hand
-  std::shared_ptr<const Curve> edge; // an edge that a click would take
-  QString measure;                   // live measure beside the hand
+  std::optional<Box> rubber;                          // selection rectangle
+  std::optional<GuideShape> ghost;                    // a guide being drawn
+  std::vector<Point> stroke;                          // a freehand line under the hand
+  std::shared_ptr<const Curve> edge;                  // an edge that a click would take
+  std::shared_ptr<const Outline> lit_lines, lit_area; // what a click would take out, or make a piece
+  std::vector<Point> loose_ends;                      // of lines
+  std::vector<Bridge> bridges;                        // over openings
+  QString measure;                                    // live measure beside the hand
   Point measure_at;
   std::optional<Point> caught; // a place that the hand was caught by
 };
@@ -65,6 +68,8 @@ std::unique_ptr<Tool> make_letters_tool();
 // kind: an index of GuideShape.
 std::unique_ptr<Tool> make_guide_tool(std::size_t kind);
 std::unique_ptr<Tool> make_nodes_tool();
+std::unique_ptr<Tool> make_snip_tool();
+std::unique_ptr<Tool> make_space_tool();
 std::unique_ptr<Tool> make_shape_tool();
 
 // px of the hand that make a press a drag, the same for every tool.

@@ -22,6 +22,12 @@ const std::vector<ToolRow>& tool_table() {
        "3", "tool-guide", Qt::CrossCursor, make_guide_tool},
       {ToolKind::Nodes, "edit.tool.nodes", QObject::tr("&Nodes"), QObject::tr("Pull the nodes of guides and outlines"),
        "4", "tool-nodes", Qt::ArrowCursor, plain<make_nodes_tool>},
+      {ToolKind::Snip, "edit.tool.snip", QObject::tr("S&nip"),
+       QObject::tr("Take out stretches of lines from crossing to crossing"), "5", "tool-snip", Qt::CrossCursor,
+       plain<make_snip_tool>},
+      {ToolKind::Space, "edit.tool.space", QObject::tr("S&pace"),
+       QObject::tr("Make the space that lines enclose a piece"), "6", "tool-space", Qt::CrossCursor,
+       plain<make_space_tool>},
       {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>}};
   return rows;
 }

@@ -9,7 +9,7 @@
 namespace frelm {
 
 // Shape: picks the shape that the selected lettering is to fill; then back to Select.
-enum class ToolKind { Select, Letters, Guide, Nodes, Shape };
+enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Shape };
 
 struct ToolRow {
   ToolKind kind;

@@ -31,7 +31,7 @@ Session::Session(FaceLibrary& faces, QObject* parent)
               }
             });
           }),
-      finder_(5) {}
+      finder_(5), line_finder_(5) {}
 
 std::optional<BeadCatch> Session::level_catch(PieceId id) const {
   const std::uint64_t step = history_.current().id;
@@ -48,6 +48,30 @@ std::optional<BeadCatch> Session::level_catch(PieceId id) const {
     });
   });
   return std::nullopt;
+}
+
+std::shared_ptr<const LineWork> Session::line_work() const {
+  const std::uint64_t step = history_.current().id;
+  if (lines_.is(job_, step, bridged_))
+    return lines_.work;
+  lines_ = {job_, step, bridged_, nullptr};
+  line_finder_.request([this, key = lines_, document = document()](const std::stop_token& stop) {
+    Result<LineWork> found = frelm::line_work(document, evaluator_, key.bridged, stop);
+    if (!found)
+      return;
+    mailbox_.post([this, key, work = std::make_shared<const LineWork>(std::move(*found))] {
+      if (!lines_.is(key.job, key.step, key.bridged))
+        return;
+      lines_.work = work;
+      emit const_cast<Session*>(this)->lines_found();
+    });
+  });
+  return nullptr;
+}
+
+void Session::set_bridged(double mm) {
+  bridged_ = mm;
+  (void)line_work();
 }
 
 void Session::receive(WorkResults results) {
@@ -88,6 +112,7 @@ void Session::stop_work() {
 
 Session::~Session() {
   finder_.stop();
+  line_finder_.stop();
   background_.stop();
 }
 
@@ -113,6 +138,8 @@ const Piece* Session::selected() const {
 
 void Session::changed() {
   ++revision_;
+  if (!lines_.is(job_, history_.current().id, bridged_))
+    lines_ = {};
   progress_ = 0;
   seated_.clear();
   std::erase_if(selection_, [&](PieceId id) { return shown().find(id) == nullptr; });

@@ -10,6 +10,7 @@
 #include "document/edits.h"
 #include "document/gap_edits.h"
 #include "document/history.h"
+#include "document/line_work.h"
 #include "document/release.h"
 #include "document/resize.h"
 #include "geom/nodes.h"
@@ -104,6 +105,11 @@ public:
   std::shared_ptr<const std::vector<Gap>> gaps(PieceId id) const;
   // Where the bead of a lettering makes it level, once that has been found; the first call begins to look for it.
   std::optional<BeadCatch> level_catch(PieceId id) const;
+  // The lines of the newest step, once they have been looked at; the first call begins to. bridged: the widest opening
+  // between them that counts as closed, mm.
+  std::shared_ptr<const LineWork> line_work() const;
+  double bridged() const { return bridged_; }
+  void set_bridged(double mm);
   const CheckReport& check() const { return results_.check; }
   // What is cut, in order; empty while it is being worked out.
   const std::vector<CutPath>& knife() const;
@@ -124,6 +130,7 @@ signals:
   void part_changed();    // another letter or other nodes of the selected piece
   void results_changed(); // outlines and the Cut check, from the background
   void gaps_changed();    // gaps, also during a drag
+  void lines_found();     // line_work
   void work_changed();    // how far the background is
   void history_changed();
 
@@ -156,9 +163,17 @@ private:
     std::optional<BeadCatch> at;
   };
   mutable LevelFound level_;
+  struct LinesFound {
+    std::uint64_t job = 0, step = 0;
+    double bridged = 0;
+    std::shared_ptr<const LineWork> work;
+    bool is(std::uint64_t j, std::uint64_t s, double b) const { return job == j && step == s && bridged == b; }
+  };
+  mutable LinesFound lines_;
+  double bridged_ = 0;
   mutable Mailbox mailbox_;
   Background background_;
-  mutable NewestWorker finder_; // the last members: their threads end before what they use
+  mutable NewestWorker finder_, line_finder_; // the last members: their threads end before what they use
 };
 
 } // namespace frelm

@@ -164,6 +164,8 @@ void MainWindow::build_cards(QWidget* place) {
   cards->setSpacing(6);
   for (Card* card : {static_cast<Card*>(kind_card_ = new GuideKindCard(session_, column)),
                      static_cast<Card*>(nodes_card_ = new NodesCard(session_, column)),
+                     static_cast<Card*>(snip_card_ = new LineToolCard(ToolKind::Snip, session_, column)),
+                     static_cast<Card*>(space_card_ = new LineToolCard(ToolKind::Space, session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
                      static_cast<Card*>(start_card_ = new StartCard(session_, column)),
                      static_cast<Card*>(letters_ = new LettersCard(session_, column)),
@@ -334,23 +336,29 @@ void MainWindow::restyle() {
 
 void MainWindow::show_cards() {
   const Piece* piece = session_.selected();
-  const bool drawing = canvas_->tool() == ToolKind::Guide, nodes = canvas_->tool() == ToolKind::Nodes;
+  const ToolKind tool = canvas_->tool();
+  const bool nodes = tool == ToolKind::Nodes, lines = tool == ToolKind::Snip || tool == ToolKind::Space;
+  const bool drawing = tool == ToolKind::Guide || lines;
+  const bool pieces = !drawing && !nodes; // the cards are about them
   const bool lettering =
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
-  kind_card_->setVisible(drawing);
+  kind_card_->setVisible(tool == ToolKind::Guide);
   nodes_card_->setVisible(nodes);
-  letter_card_->setVisible(letter_by_itself() && !nodes);
+  snip_card_->setVisible(tool == ToolKind::Snip);
+  space_card_->setVisible(tool == ToolKind::Space);
+  letter_card_->setVisible(letter_by_itself() && !nodes && !lines);
   const bool block = piece != nullptr && piece->lettering() != nullptr && !lettering; // outlines bent as one
+  const bool outline = piece != nullptr && piece->outline() != nullptr;
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(spacing_)})
-    card->setVisible(lettering && !drawing && !nodes);
-  finish_->setVisible((lettering || block) && !drawing && !nodes);
-  bend_->setVisible((lettering || block || (piece != nullptr && piece->outline() != nullptr)) && !drawing && !nodes);
+    card->setVisible(lettering && pieces);
+  finish_->setVisible((lettering || block) && pieces);
+  bend_->setVisible((lettering || block || outline) && pieces);
   shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
-  outline_card_->setVisible((block || (piece != nullptr && piece->outline() != nullptr)) && !drawing);
-  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && !drawing && !nodes);
-  many_card_->setVisible(session_.selection().size() > 1 && !drawing && !nodes);
-  start_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
-  sheet_card_->setVisible(session_.selection().empty() && !drawing && !nodes);
+  outline_card_->setVisible((block || outline) && !drawing);
+  guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && pieces);
+  many_card_->setVisible(session_.selection().size() > 1 && pieces);
+  start_card_->setVisible(session_.selection().empty() && pieces);
+  sheet_card_->setVisible(session_.selection().empty() && pieces);
 }
 
 // Chosen as a letter, and not as one of a gap's two.
@@ -390,7 +398,7 @@ void MainWindow::refresh_all() {
       card->refresh();
   for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
                      static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
-                     static_cast<Card*>(letter_card_)})
+                     static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

@@ -4,6 +4,7 @@
 
 #include "app/cards/guide_cards.h"
 #include "app/cards/letter_card.h"
+#include "app/cards/line_tool_card.h"
 #include "app/menus/desk.h"
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
@@ -135,6 +136,7 @@ private:
   GuideCard* guide_card_;
   GuideKindCard* kind_card_;
   NodesCard* nodes_card_;
+  LineToolCard *snip_card_, *space_card_;
   LetterCard* letter_card_;
   ManyCard* many_card_;
   StartCard* start_card_;
