@@ -50,6 +50,7 @@ public:
   GapStrip& strip() { return *strip_; }
   void open_card(Card* card); // the others fold
   const CommandTable& commands() const { return commands_; }
+  OutlineMaker& maker() { return maker_; }
   Desk& desk() { return *desk_; }
   QString path() const { return path_; }
 
