@@ -1,8 +1,10 @@
 #include "document/blocks.h"
 
+#include "document/arrange.h"
 #include "document/edits.h"
 #include "document/following.h"
 #include "document/measure.h"
+#include "document/piece_name.h"
 #include "lettering/block_edit.h"
 
 namespace frelm {
@@ -92,6 +94,41 @@ Result<Together> bend_together(const Document& document, const std::vector<Piece
     return bad_input(FRELM_WORDS("core", "select two or more letterings or outlines to bend them together"),
                      FRELM_WORDS("core", "Bend"));
   return block_from(document, source.pieces, kind);
+}
+
+Result<Together> finish_together(const Document& document, const std::vector<PieceId>& ids) {
+  std::vector<PieceId> pieces;
+  for (const auto& p : document.pieces) // in drawing order
+    if ((p->guide() == nullptr || p->is_cut()) && std::find(ids.begin(), ids.end(), p->id) != ids.end())
+      pieces.push_back(p->id);
+  if (pieces.size() < 2)
+    return bad_input(FRELM_WORDS("core", "select two or more letterings, outlines or shapes that are cut"),
+                     FRELM_WORDS("core", "Finish"));
+  Together together = block_from(document, pieces, BendKind::Straight);
+  together.document = edit_piece(std::move(together.document), together.id, [](Piece& p) {
+    p.lettering()->recipe.finish.steps.clear();
+    p.destination = Destination::Knife;
+  });
+  return together;
+}
+
+Result<TakenApart> take_apart(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  const Lettering* block = piece != nullptr ? piece->lettering() : nullptr;
+  const auto* source = block != nullptr ? std::get_if<PiecesSource>(&block->recipe.source) : nullptr;
+  if (source == nullptr)
+    return bad_input(FRELM_WORDS("core", "only what was put together can be taken apart"));
+  if (piece->locked)
+    return bad_input(say(FRELM_WORDS("core", "%1 is locked; unlock it first"), display_name(*piece, document.unit)));
+  if (block->placement.angle != 0)
+    return bad_input(FRELM_WORDS("core", "it is turned; turn it back to 0° first"));
+  TakenApart out{document, source->pieces};
+  for (const PieceId part : out.pieces)
+    out.document = edit_piece(std::move(out.document), part, [](Piece& p) { p.visible = true; });
+  out.document = move_pieces(std::move(out.document), out.pieces, block->placement.at);
+  std::erase_if(out.document.pieces, [id](const auto& p) { return p->id == id; });
+  out.document = detached(document, std::move(out.document));
+  return out;
 }
 
 std::optional<Error> warp_refusal(const Document& before, const Document& after, PieceId id,

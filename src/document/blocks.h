@@ -19,6 +19,18 @@ Result<Together> begin_warp(const Document& document, PieceId id, BendKind kind,
 // than two pieces that have outlines.
 Result<Together> bend_together(const Document& document, const std::vector<PieceId>& ids, BendKind kind);
 
+// Several pieces as one with a finish of its own: a ring around all of them, a shade of all. Each keeps its layers and
+// colours as long as no step changes the letters (weld, fewer nodes, round corners). Guides count as shapes where they
+// are cut. Errors: fewer than two pieces.
+Result<Together> finish_together(const Document& document, const std::vector<PieceId>& ids);
+
+// A block made from pieces goes, and they show again, moved as it was. Errors: not made from pieces, turned.
+struct TakenApart {
+  Document document;
+  std::vector<PieceId> pieces;
+};
+Result<TakenApart> take_apart(const Document& document, PieceId block);
+
 // Why a changed bend is not to be had: its letters fold over, with the place, or can't be set any more, and did neither
 // before. Nothing: it is good.
 std::optional<Error> warp_refusal(const Document& before, const Document& after, PieceId id,

@@ -116,7 +116,8 @@ Result<BendGuides> DocumentEvaluator::guides(const Document& document, const Ben
 
 // Outlines as a block: warped, or only placed.
 Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, const Lettering& lettering,
-                                                      std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
+                                                      std::vector<std::shared_ptr<const Outline>> parts,
+                                                      std::vector<Layer> looks, Depth depth,
                                                       const Effort& effort) const {
   const Bend& bend = lettering.recipe.bend;
   const Result<BendGuides> followed = bend.warps() ? guides(document, bend) : Result<BendGuides>(BendGuides{});
@@ -147,16 +148,36 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
   }
   Result<PieceResult> out = evaluate_outlines([&] { return made->made.outlines; }, made,
                                               depth == Depth::Finish ? lettering.recipe.finish : Finish{{}}, effort);
+  if (out && !looks.empty())
+    out->finished = grouped(made, std::move(looks), *out);
   if (out && bend.warps())
     out->bent = std::shared_ptr<const BentBlock>(made, &made->made.block);
   return out;
 }
 
-Result<std::shared_ptr<const Outline>> DocumentEvaluator::part(const Document& document, PieceId part,
-                                                               const Effort& effort, Descent& descent) const {
+// Without steps the same object for the same parts and looks, so that nothing is painted anew for it.
+std::shared_ptr<const Finished> DocumentEvaluator::grouped(const std::shared_ptr<const Bent>& made,
+                                                           std::vector<Layer> looks, const PieceResult& result) const {
+  GroupKey key{made, {}};
+  for (std::size_t i = 0; i < looks.size(); ++i) {
+    key.looks.emplace_back(*looks[i].colour, *looks[i].destination);
+    looks[i].outline = std::shared_ptr<const Outline>(made, &made->made.outlines[i]);
+  }
+  if (result.finished != nullptr)
+    return std::make_shared<const Finished>(in_parts(*result.finished, std::move(looks)));
+  if (auto known = grouped_.find(key))
+    return known;
+  Finished plain;
+  plain.layers.emplace_back();
+  plain.layers.back().outline = result.outline;
+  return grouped_.store(std::move(key), std::make_shared<const Finished>(in_parts(std::move(plain), std::move(looks))));
+}
+
+Result<DocumentEvaluator::PartMade> DocumentEvaluator::part(const Document& document, PieceId part,
+                                                            const Effort& effort, Descent& descent) const {
   if (const auto known = descent.parts.find(part); known != descent.parts.end())
     return known->second;
-  std::shared_ptr<const Outline> made;
+  PartMade made;
   if (effort.sketch_warps) {
     const auto sketched = sketched_part(document, part, effort, descent);
     if (!sketched)
@@ -166,31 +187,66 @@ Result<std::shared_ptr<const Outline>> DocumentEvaluator::part(const Document& d
     const Result<PieceResult> r = evaluate_piece(document, part, Depth::Finish, effort, descent);
     if (!r)
       return r.error();
-    made = r->outline;
+    made = {r->outline, r->finished};
   }
   descent.path.pop_back();
   descent.parts.emplace(part, made);
   return made;
 }
 
-Result<std::shared_ptr<const Outline>> DocumentEvaluator::sketched_part(const Document& document, PieceId part,
-                                                                        const Effort& effort, Descent& descent) const {
+Result<DocumentEvaluator::PartMade> DocumentEvaluator::sketched_part(const Document& document, PieceId part,
+                                                                     const Effort& effort, Descent& descent) const {
   const Result<PieceResult> r = evaluate_piece(document, part, Depth::Seat, effort, descent);
   if (!r)
     return r.error();
   const Piece& piece = *document.find(part);
+  const auto whole = [](const std::shared_ptr<const Finished>& done) {
+    return PartMade{done->letters().outline, done};
+  };
   if (piece.outline() != nullptr)
     if (const auto done = drawn_.find({piece.outline()->outline, piece.outline()->finish}))
-      return done->letters().outline;
+      return whole(done);
   if (r->seated != nullptr) {
     if (const auto done = cache_.finished.find({r->seated, piece.lettering()->recipe.finish}))
-      return done->letters().outline;
+      return whole(done);
     auto all = std::make_shared<Outline>();
     for (const Outline& o : letter_outlines(*r->seated))
       all->append(o);
-    return std::shared_ptr<const Outline>(std::move(all));
+    return PartMade{std::move(all), nullptr};
   }
-  return r->outline != nullptr ? r->outline : std::make_shared<const Outline>();
+  return PartMade{r->outline != nullptr ? r->outline : std::make_shared<const Outline>(), r->finished};
+}
+
+// Bent as one they are their letters; standing as they are, each keeps its layers with their looks.
+Result<PieceResult> DocumentEvaluator::evaluate_pieces(const Document& document, const Lettering& lettering,
+                                                       const PiecesSource& pieces, Depth depth, const Effort& effort,
+                                                       Descent& descent) const {
+  std::vector<std::shared_ptr<const Outline>> parts;
+  std::vector<Layer> looks;
+  const bool keep_looks = !lettering.recipe.bend.warps();
+  std::size_t nodes = 0;
+  for (const PieceId id : pieces.pieces) {
+    const auto made = this->part(document, id, effort, descent);
+    if (!made)
+      return made.error();
+    if (made->outline == nullptr)
+      continue;
+    const Piece& piece = *document.find(id);
+    PieceResult result;
+    result.outline = made->outline, result.finished = keep_looks ? made->finished : nullptr;
+    for (const PieceLayer& l : layers_of(piece, result)) {
+      if (keep_looks && (l.destination == Destination::Off || l.destination == Destination::Guide))
+        continue;
+      parts.push_back(l.outline);
+      nodes += l.outline->node_count();
+      if (keep_looks)
+        looks.push_back({LayerRole::Letters, 1, l.outline, l.colour, l.destination});
+    }
+    if (nodes > Descent::most_nodes)
+      return bad_input(say(FRELM_WORDS("core", "its parts have more than %1 nodes; release some of them first"),
+                           std::to_string(Descent::most_nodes)));
+  }
+  return evaluate_block(document, lettering, std::move(parts), std::move(looks), depth, effort);
 }
 
 Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::function<std::vector<Outline>()>& parts,
@@ -267,25 +323,11 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   const auto named = [&](Error error) { return placed_within(as_it_is(piece->name), std::move(error)); };
   if (const auto* outlines = std::get_if<OutlineSource>(&lettering.recipe.source)) {
     const auto drawn = outlines->outline != nullptr ? outlines->outline : std::make_shared<const Outline>();
-    Result<PieceResult> r = evaluate_block(document, lettering, {drawn}, depth, effort);
+    Result<PieceResult> r = evaluate_block(document, lettering, {drawn}, {}, depth, effort);
     return r ? std::move(r) : Result<PieceResult>(named(r.error()));
   }
   if (const auto* pieces = std::get_if<PiecesSource>(&lettering.recipe.source)) {
-    std::vector<std::shared_ptr<const Outline>> parts;
-    std::size_t nodes = 0;
-    for (const PieceId part : pieces->pieces) {
-      const auto made = this->part(document, part, effort, descent);
-      if (!made)
-        return made.error();
-      if (*made == nullptr)
-        continue;
-      parts.push_back(*made);
-      nodes += parts.back()->node_count();
-      if (nodes > Descent::most_nodes)
-        return named(bad_input(say(FRELM_WORDS("core", "its parts have more than %1 nodes; release some of them first"),
-                                   std::to_string(Descent::most_nodes))));
-    }
-    Result<PieceResult> r = evaluate_block(document, lettering, std::move(parts), depth, effort);
+    Result<PieceResult> r = evaluate_pieces(document, lettering, *pieces, depth, effort, descent);
     return r ? std::move(r) : Result<PieceResult>(named(r.error()));
   }
   EvaluateOptions options;

@@ -60,12 +60,16 @@ public:
   MemoryBudget& memory() const { return cache_.budget(); }
 
 private:
+  struct PartMade {
+    std::shared_ptr<const Outline> outline;
+    std::shared_ptr<const Finished> finished; // its layers, where there are any and they are known
+  };
   // The way down from the piece that was asked for to what it is made from. Blocks of blocks of blocks can double with
   // each: a part is worked out once, and what a block holds is bounded.
   struct Descent {
     static constexpr std::size_t most_nodes = 1'000'000;
     std::vector<PieceId> path;
-    std::map<PieceId, std::shared_ptr<const Outline>> parts; // worked out on the way
+    std::map<PieceId, PartMade> parts; // worked out on the way
   };
   Result<PieceResult> evaluate_piece(const Document& document, PieceId id, Depth depth, const Effort& effort,
                                      Descent& descent) const;
@@ -74,13 +78,14 @@ private:
                                         const Effort& effort) const;
   // A part of a block, finished; null: nothing to cut. A sketch takes bounded time: finished where that is known
   // already, else as it stands.
-  Result<std::shared_ptr<const Outline>> part(const Document& document, PieceId part, const Effort& effort,
-                                              Descent& descent) const;
-  Result<std::shared_ptr<const Outline>> sketched_part(const Document& document, PieceId part, const Effort& effort,
-                                                       Descent& descent) const;
+  Result<PartMade> part(const Document& document, PieceId part, const Effort& effort, Descent& descent) const;
+  Result<PartMade> sketched_part(const Document& document, PieceId part, const Effort& effort, Descent& descent) const;
+  Result<PieceResult> evaluate_pieces(const Document& document, const Lettering& lettering, const PiecesSource& pieces,
+                                      Depth depth, const Effort& effort, Descent& descent) const;
+  // looks: of each part what it is as a layer, where parts keep that.
   Result<PieceResult> evaluate_block(const Document& document, const Lettering& lettering,
-                                     std::vector<std::shared_ptr<const Outline>> parts, Depth depth,
-                                     const Effort& effort) const;
+                                     std::vector<std::shared_ptr<const Outline>> parts, std::vector<Layer> looks,
+                                     Depth depth, const Effort& effort) const;
   // A shape with all that it follows.
   struct LineKey {
     GuideShape shape;
@@ -110,6 +115,16 @@ private:
       return sum;
     }
   };
+  // Parts that keep their looks.
+  struct GroupKey {
+    std::shared_ptr<const Bent> made;
+    std::vector<std::pair<Colour, Destination>> looks;
+    std::size_t hash() const { return hash_of(made, looks.size()); }
+    std::size_t bytes() const { return sizeof *this + looks.size() * sizeof(looks[0]); }
+    bool operator==(const GroupKey&) const = default; // the same object
+  };
+  std::shared_ptr<const Finished> grouped(const std::shared_ptr<const Bent>& made, std::vector<Layer> looks,
+                                          const PieceResult& result) const;
   // Drawn outlines with finish steps.
   struct DrawnKey {
     std::shared_ptr<const Outline> outline;
@@ -142,6 +157,7 @@ private:
   mutable Memo<LineKey, GuideLine> lines_{cache_.budget()};
   mutable Memo<GuideKey, DrawnGuide> drawn_guides_{cache_.budget()};
   mutable Memo<BlockKey, Bent> blocks_{cache_.budget()};
+  mutable Memo<GroupKey, Finished> grouped_{cache_.budget()};
 };
 
 // A piece's layers with the colours and destinations they have in it, back to front.

@@ -50,6 +50,7 @@ public:
         effort_.progress(static_cast<double>(out_.steps.size()) / static_cast<double>(finish.steps.size()));
     }
     out_.report.nodes_out = out_.node_count();
+    out_.letters_as_given = this->letters().outline == outline_of(*plain);
     if (mirrored_)
       out_.as_cut = {-1, 0, 0, 1, 2 * out_.bounds().centre().x, 0};
     return std::make_shared<const Finished>(std::move(out_));
@@ -399,7 +400,7 @@ std::string layer_id(LayerRole role, int number) {
   const std::string n = std::to_string(number);
   switch (role) {
   case LayerRole::Letters:
-    return "letters";
+    return number == 1 ? "letters" : "letters-" + n;
   case LayerRole::Ring:
     return "ring-" + n;
   case LayerRole::Shade:
@@ -409,7 +410,22 @@ std::string layer_id(LayerRole role, int number) {
 }
 
 const Layer& Finished::letters() const {
+  if (whole.outline != nullptr)
+    return whole;
   return *std::find_if(layers.begin(), layers.end(), [](const Layer& l) { return l.role == LayerRole::Letters; });
+}
+
+Finished in_parts(Finished finished, std::vector<Layer> parts) {
+  if (!finished.letters_as_given || finished.whole.outline != nullptr || parts.empty())
+    return finished;
+  int number = 0;
+  for (Layer& p : parts)
+    p.role = LayerRole::Letters, p.number = ++number;
+  const auto at = std::find_if(finished.layers.begin(), finished.layers.end(),
+                               [](const Layer& l) { return l.role == LayerRole::Letters; });
+  finished.whole = *at;
+  finished.layers.insert(finished.layers.erase(at), parts.begin(), parts.end());
+  return finished;
 }
 
 std::size_t Finished::node_count() const {

@@ -18,7 +18,7 @@
 namespace frelm {
 
 enum class LayerRole { Shade, Ring, Letters };
-std::string layer_id(LayerRole role, int number); // "letters", "ring-1", "shade", "shade-2"
+std::string layer_id(LayerRole role, int number); // "letters", "letters-2", "ring-1", "shade", "shade-2"
 struct Layer {
   LayerRole role = LayerRole::Letters;
   int number = 1; // among those of its role, in the order of the steps
@@ -38,7 +38,9 @@ struct StepReport {
 };
 
 struct Finished {
-  std::vector<Layer> layers; // back to front; one of them the letters
+  std::vector<Layer> layers;    // back to front; one of them the letters, or several of them in a row (in_parts)
+  Layer whole;                  // of several: all of them as one outline
+  bool letters_as_given = true; // no step changed them
   std::vector<StepReport> steps;
   WeldReport report; // of all steps together
   Affine as_cut;     // from the sheet to the cut: turned about the middle of all layers where a mirror is on
@@ -63,6 +65,10 @@ struct FinishMade {
   std::size_t bytes() const { return sizeof *this + bytes_of(outline); }
 };
 using FinishMemo = Memo<FinishOpKey, FinishMade>;
+
+// The letters' layer replaced by the parts they consist of, each with its own looks, back to front. As it was where a
+// step has changed the letters.
+Finished in_parts(Finished finished, std::vector<Layer> parts);
 
 struct FinishEffort {
   FinishMemo* memo = nullptr;

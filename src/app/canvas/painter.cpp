@@ -185,6 +185,16 @@ void paint_layers(QPainter& painter, const Picture& picture, PathCache& paths, c
   painter.setOpacity(opacity);
 }
 
+// The parts of what is finished together, each as it looks by itself.
+void paint_group(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p) {
+  for (const Layer& l : p.grouped->layers)
+    if (l.role == LayerRole::Letters && l.destination != Destination::Off) {
+      const Colour c = l.colour.value_or(p.piece->colour);
+      paint_outline(painter, picture, paths, l.outline, p.current ? shown_place(picture, p) : Affine{},
+                    QColor(c.r, c.g, c.b));
+    }
+}
+
 } // namespace
 
 void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p) {
@@ -198,7 +208,9 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
   painter.setOpacity(cut || picture.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
   const bool all_on = p.seated == nullptr || p.seated->overflow <= 0;
   paint_layers(painter, picture, paths, p, true);
-  if (p.outline != nullptr && all_on)
+  if (p.grouped != nullptr)
+    paint_group(painter, picture, paths, p);
+  else if (p.outline != nullptr && all_on)
     paint_outline(painter, picture, paths, p.outline, p.current ? shown_place(picture, p) : Affine{}, colour_of(piece));
   else if (p.seated != nullptr)
     for (const PlacedLetter& l : p.seated->letters)
@@ -490,6 +502,8 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
     p.outline = piece->guide() != nullptr ? now->outline : session.finished(piece->id);
     if (p.outline == nullptr && p.seated == nullptr)
       p.outline = now->outline;
+    if (now->finished != nullptr && now->finished->whole.outline != nullptr)
+      p.grouped = p.piece->finish()->keeps_parts() ? now->finished : nullptr;
     if (const Session::LayersShown layers = session.layers(piece->id);
         layers.finished != nullptr && piece->finish()->makes_layers())
       p.finished = layers.finished, p.current = layers.current;

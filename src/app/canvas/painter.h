@@ -38,6 +38,7 @@ struct PaintedPiece {
   std::shared_ptr<const SeatedText> seated;
   std::shared_ptr<const Outline> outline;               // finished, drawn, or a guide's line
   std::shared_ptr<const Finished> finished;             // its layers, where there are more than the letters
+  std::shared_ptr<const Finished> grouped;              // parts with looks of their own, in place of the outline
   bool current = false;                                 // the layers are of what is shown, not of a moment ago
   std::shared_ptr<const GuideLine> line;                // of a guide, or under a selected lettering
   bool chosen = false;                                  // selected alone

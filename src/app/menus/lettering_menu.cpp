@@ -101,6 +101,21 @@ void bend_selected_together(Desk& desk) {
   desk.open_card(desk.bend);
 }
 
+void finish_selected_together(Desk& desk) {
+  Result<Together> together = finish_together(desk.session.document(), desk.session.selection());
+  if (!together)
+    return desk.report(together.error());
+  desk.session.apply(Desk::tr("Finish together"), std::move(together->document), std::vector<PieceId>{together->id});
+  desk.open_card(desk.finish);
+}
+
+void take_selected_apart(Desk& desk) {
+  Result<TakenApart> parts = take_apart(desk.session.document(), desk.session.selected()->id);
+  if (!parts)
+    return desk.report(parts.error());
+  desk.session.apply(Desk::tr("Take apart"), std::move(parts->document), parts->pieces);
+}
+
 void letter_on(Desk& desk, PieceId line, const QString& words) {
   Document document = desk.session.document();
   Added added = add_piece(document, new_lettering(document, u32(words), desk.sheet_centre()));
@@ -269,6 +284,28 @@ void add_bends(CommandTable& commands, QMenu* menu, Desk& desk) {
                                 break;
                             return inked > 1 ? QString() : Desk::tr("Select two or more letterings or outlines");
                           }});
+  commands.add(menu, {.id = "lettering.finish-together",
+                      .words = Desk::tr("Finish to&gether"),
+                      .tip = Desk::tr("One border or shade around several pieces, which stay live, hidden"),
+                      .run = [&desk] { finish_selected_together(desk); },
+                      .why_not = [&desk]() -> QString {
+                        std::size_t cut = 0; // more than two are not counted
+                        for (const PieceId id : desk.session.selection())
+                          if (const Piece* p = desk.session.document().find(id);
+                              p != nullptr && (p->guide() == nullptr || p->is_cut()) && ++cut > 1)
+                            return {};
+                        return Desk::tr("Select two or more letterings, outlines or shapes that are cut");
+                      }});
+  commands.add(menu, {.id = "lettering.apart",
+                      .words = Desk::tr("Take a&part"),
+                      .tip = Desk::tr("What was put together shows again piece by piece"),
+                      .run = [&desk] { take_selected_apart(desk); },
+                      .why_not = [&desk]() -> QString {
+                        const Lettering* l = desk.lettering();
+                        return l != nullptr && std::holds_alternative<PiecesSource>(l->recipe.source)
+                                   ? QString()
+                                   : Desk::tr("Select what was bent or finished together");
+                      }});
 }
 
 void add_gap_commands(CommandTable& commands, QMenu* menu, Desk& desk) {

@@ -71,7 +71,7 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     const Piece* piece = session_.shown().find(r.id);
     if (layers.finished != nullptr && piece != nullptr)
       for (const PieceLayer& l : layers_of(*piece, *layers.finished))
-        if (l.role != LayerRole::Letters)
+        if (l.role != LayerRole::Letters || layers.finished->whole.outline != nullptr)
           colours.prepend(QColor(l.colour.r, l.colour.g, l.colour.b));
     return colours;
   }

@@ -108,7 +108,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
   many_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
-                                "lettering.together", "lettering.release"});
+                                "lettering.together", "lettering.finish-together", "lettering.release"});
   wire();
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
