@@ -144,6 +144,31 @@ private slots:
     QVERIFY(f.document().find(word) != nullptr && *f.document().find(word) == was);
   }
 
+  void finished_together_with_one_ring() {
+    Drawing f;
+    f.plate_and_disc();
+    QTest::mouseClick(f.button("Finish together"), Qt::LeftButton);
+    f.settle();
+    const PieceId block = f.selected().id;
+    f.window.commands().action("outline.add.border")->trigger();
+    QVERIFY(f.settle());
+    f.type_measure("Distance of ring 1", "6");
+    QVERIFY(f.settle());
+    const auto sheet = cut_sheet(f.document(), f.session().evaluator());
+    QVERIFY(sheet.ok());
+    QCOMPARE(sheet->pieces.size(), std::size_t{3}); // the ring, plate and disc
+    const Box ring = sheet->pieces[0].outline.bounds();
+    QVERIFY(std::abs(ring.x0 - 94) < 0.01 && std::abs(ring.x1 - 346) < 0.01);
+    f.window.commands().action("lettering.apart")->trigger();
+    QVERIFY(f.settle());
+    QVERIFY(f.document().find(block) == nullptr);
+    QVERIFY(f.document().find(f.plate)->visible && f.document().find(f.disc)->visible);
+    f.session().undo();
+    f.session().undo();
+    f.settle();
+    QVERIFY(f.document().find(block) != nullptr);
+  }
+
   void snip_by_click_drag_and_escape() {
     Drawing f;
     f.plate_and_disc();

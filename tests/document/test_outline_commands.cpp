@@ -3,6 +3,7 @@
 #include "document/outline_commands.h"
 
 #include "document/arrange.h"
+#include "document/blocks.h"
 #include "document/job_file.h"
 #include "document/line_work.h"
 #include "document/release.h"
@@ -265,6 +266,63 @@ private slots:
                  fmt::format("round {}, command {}, piece {}", round, static_cast<int>(command), p->id).c_str());
     }
     QVERIFY(done > rounds / 2);
+  }
+
+  // A ring around a word, a star and a disc at once; each keeps its colour, and the word stays typed.
+  void finished_together_they_stay_live() {
+    Job job;
+    const PieceId word = job.letters("Salty", {130, 105});
+    const PieceId star = job.add("M100 60L108 80H128L112 92L118 112L100 100L82 112L88 92L72 80H92Z", "star");
+    Added disc = add_piece(job.document, new_circle({250, 90}, 25));
+    job.document = edit_piece(disc.document, disc.id, [](Piece& p) {
+      p.destination = Destination::Knife, p.colour = {9, 8, 7};
+    });
+    job.document = edit_piece(job.document, star, [](Piece& p) { p.colour = {200, 0, 0}; });
+    QVERIFY(!finish_together(job.document, {word}).ok());
+    const auto together = finish_together(job.document, {disc.id, word, star});
+    QVERIFY(together.ok());
+    const Document d = edit_piece(together->document, together->id, [](Piece& p) {
+      p.finish()->steps.emplace_back().what = BorderStep{.rings = {{.distance = 4, .colour = {0, 0, 99}}}};
+    });
+    QVERIFY2(sound(d).empty(), sound(d).c_str());
+    const auto sheet = cut_sheet(d, evaluator());
+    QVERIFY2(sheet.ok(), sheet.ok() ? "" : sheet.error().text().c_str());
+    std::vector<std::string> layers;
+    std::vector<Colour> colours;
+    for (const CutPiece& p : sheet->pieces)
+      layers.push_back(p.layer), colours.push_back(p.colour);
+    QCOMPARE(layers, (std::vector<std::string>{"ring-1", "letters", "letters-2", "letters-3"}));
+    QVERIFY(colours[0] == (Colour{0, 0, 99}) && colours[1] == job.document.find(word)->colour);
+    QVERIFY(colours[2] == (Colour{200, 0, 0}) && colours[3] == (Colour{9, 8, 7}));
+    std::vector<Outline> all{sheet->pieces[1].outline, sheet->pieces[2].outline, sheet->pieces[3].outline};
+    const auto truth = geos_buffer(all, 4, 2e-4);
+    QVERIFY(boundary_distance(rings_of(sheet->pieces[0].outline, 1e-4), truth) < 0.01);
+    // Another word: another ring.
+    Document typed = d;
+    typed = edit_piece(std::move(typed), word, [&](Piece& p) {
+      p.lettering()->recipe.letters()->text =
+          retyped(p.lettering()->recipe.letters()->text, U"Salty dogs", typed.next_id);
+    });
+    typed.next_id += 100;
+    const auto longer = cut_sheet(typed, evaluator());
+    QVERIFY(longer.ok() && longer->pieces[0].outline.area() > 1.2 * sheet->pieces[0].outline.area());
+    // A weld makes them one outline of one colour.
+    const auto welded =
+        cut_sheet(edit_piece(d, together->id, [](Piece& p) { set_weld(*p.finish(), true); }), evaluator());
+    QVERIFY(welded.ok() && welded->pieces.size() == 2);
+    // Moved as one, then apart: each where it stood, as much further.
+    const auto apart = take_apart(move_pieces(d, {together->id}, {10, -5}), together->id);
+    QVERIFY2(apart.ok(), apart.ok() ? "" : apart.error().text().c_str());
+    QVERIFY2(sound(apart->document).empty(), sound(apart->document).c_str());
+    for (const PieceId id : {word, star, disc.id}) {
+      const Box was = evaluator().piece(job.document, id, Depth::Finish)->ink,
+                now = evaluator().piece(apart->document, id, Depth::Finish)->ink;
+      QVERIFY(std::abs(now.x0 - was.x0 - 10) < 1e-6 && std::abs(now.y1 - was.y1 + 5) < 1e-6);
+      QVERIFY(apart->document.find(id)->visible);
+    }
+    const auto still = take_apart(d, together->id);
+    QVERIFY(still.ok() && *still->document.find(star) == *job.document.find(star));
+    QVERIFY(!take_apart(d, star).ok());
   }
 
   void snips_outlines_and_guides_but_not_letters() {
