@@ -1,5 +1,5 @@
 // frelm-cli finish IN.svg -o OUT.svg [--weld] [--border MM]... [--inside|--both] [--around-all] [--corners …]
-//                  [--taken-out OVERLAP] [--shade ANGLE,DEPTH] … : the steps in the order given
+//                  [--taken-out OVERLAP] [--shade ANGLE,DEPTH] [--round-corners R] … : the steps in the order given
 // What stands after a --border or a --shade is about that one.
 #include "cli/geometry.h"
 #include "lettering/finish_layers.h"

@@ -27,7 +27,7 @@ struct Given {
 struct Outcome {
   std::size_t of = 0; // the source
   Outline outline;
-  std::string name = {}; // empty: the source's
+  std::size_t number = 0; // among several of one source; 0: it has its name
 };
 struct Outcomes {
   std::vector<Outcome> made;
@@ -185,7 +185,7 @@ private:
         continue;
       out.used.insert(i);
       for (std::size_t k = 0; k < parts.size(); ++k)
-        out.made.push_back({i, std::move(parts[k]), " " + std::to_string(k + 1)});
+        out.made.push_back({i, std::move(parts[k]), k + 1});
     }
     if (out.used.empty())
       return bad_input(FRELM_WORDS("core", "it is one part already"));
@@ -294,9 +294,10 @@ void put_in_place(const Document& before, const std::vector<Given>& sources, Out
   for (Outcome& o : outcomes.made) {
     const Piece& like = *sources[o.of].piece;
     const OutlinePiece* was = like.outline();
-    const std::string name = o.name.empty() ? like.name : display_name(like, before.unit) + o.name;
-    Piece made = new_outline(like, like.lettering() != nullptr ? display_name(like, before.unit) + o.name : name,
-                             std::move(o.outline), origin);
+    std::string name = like.lettering() != nullptr || o.number > 0 ? display_name(like, before.unit) : like.name;
+    if (o.number > 0)
+      name.append(" ").append(std::to_string(o.number));
+    Piece made = new_outline(like, name, std::move(o.outline), origin);
     made.locked = false;
     if (outcomes.used.contains(o.of) && was != nullptr && counts[o.of] == 1) {
       if (origin == nullptr && was->origin != nullptr)

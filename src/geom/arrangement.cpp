@@ -126,7 +126,7 @@ Result<Arrangement> Arrangement::build(const std::vector<Outline>& outlines, std
       const std::size_t first = parts.size();
       for (std::size_t s = 0; s < contour.segments.size(); ++s) {
         const Segment& segment = contour.segments[s];
-        if (!finite(segment))
+        if (!all_finite(segment))
           return bad_input(FRELM_WORDS("core", "a curve has a coordinate that is not a number; draw it again"),
                            FRELM_WORDS("core", "arrangement"));
         append_parts(segment, {o, c, s, 0}, 1, 6, parts);

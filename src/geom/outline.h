@@ -49,7 +49,7 @@ struct Segment {
   int flat_steps(double tolerance) const;
 };
 
-inline bool finite(const Segment& s) {
+inline bool all_finite(const Segment& s) {
   return finite(s.p0) && finite(s.p1) && finite(s.p2) && finite(s.p3);
 }
 

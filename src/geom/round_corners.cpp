@@ -54,7 +54,7 @@ public:
     Corner best{turn_};
     const double straight = std::tan(std::abs(turn_) / 2); // mm of each side for each mm of radius
     double step = std::min(wanted, 0.5 * std::min(most_before, most_behind) / straight);
-    while (step > wanted * 1e-4 && best.radius < wanted) {
+    while (step > 1e-4 * std::max(best.radius, least_rounding) && best.radius < wanted) {
       const double r = std::min(wanted, best.radius + step);
       const double scale = best.radius > 0 ? r / best.radius : 0;
       Corner next{turn_, best.radius > 0 ? best.before * scale : r * straight,
@@ -262,6 +262,28 @@ private:
   std::vector<Corner> corners_;
 };
 
+// What an arc cuts off, or fills, may hold a whole contour: then the corner stays.
+std::size_t put_back_around_contours(std::vector<RedrawnContour>& drawn, const Outline& outline) {
+  constexpr double fine = 0.01; // mm: no contour is as small
+  std::size_t count = 0;
+  for (std::size_t c = 0; c < drawn.size(); ++c)
+    for (Redrawn& r : drawn[c].stretches) {
+      if (r.was == r.now)
+        continue;
+      Contour region{r.was, true};
+      for (auto it = r.now.rbegin(); it != r.now.rend(); ++it)
+        region.segments.push_back(it->reversed());
+      const Box box = region.bounds();
+      const bool holds = std::any_of(outline.contours.begin(), outline.contours.end(), [&](const Contour& other) {
+        return !other.segments.empty() && box.contains(other.bounds()) &&
+               winding_number({{region}}, other.segments.front().at(0.5), fine) != 0;
+      });
+      if (holds)
+        r.now = r.was, ++count;
+    }
+  return count;
+}
+
 } // namespace
 
 Result<RoundResult> round_corners(const Outline& outline, const RoundOptions& options) {
@@ -271,7 +293,7 @@ Result<RoundResult> round_corners(const Outline& outline, const RoundOptions& op
     return bad_input(FRELM_WORDS("core", "corners must be sharper than an angle between 0 and 180°"));
   for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
-      if (!finite(s))
+      if (!all_finite(s))
         return bad_input(FRELM_WORDS("core", "coordinates must be finite"));
   RoundResult out;
   const double area_sign = outline.area() < 0 ? -1 : 1;
@@ -282,11 +304,13 @@ Result<RoundResult> round_corners(const Outline& outline, const RoundOptions& op
     if (!c.segments.empty())
       drawn.push_back(Rounder(c, area_sign, options, out.report).run());
   }
+  const std::size_t around = put_back_around_contours(drawn, outline);
   RedrawnResult sound = without_new_crossings(drawn, options.stop);
   if (options.stop.stop_requested())
     return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
   out.outline = std::move(sound.outline);
-  out.report.left += sound.put_back, out.report.rounded -= std::min(out.report.rounded, sound.put_back);
+  const std::size_t back = sound.put_back + around;
+  out.report.left += back, out.report.rounded -= std::min(out.report.rounded, back);
   return out;
 }
 

@@ -235,7 +235,7 @@ Result<ThinResult> thin(const Outline& outline, const ThinOptions& options) {
   ThinResult out;
   for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
-      if (!finite(s))
+      if (!all_finite(s))
         return bad_input(FRELM_WORDS("core", "an outline has a coordinate that is not a number; draw that shape again"),
                          FRELM_WORDS("core", "thin"));
   const Error cancelled{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "thin")};

@@ -130,7 +130,7 @@ std::optional<Error> take(const std::vector<Outline>& shapes, Turning turning, b
     Box box;
     for (const Contour& c : closed.contours)
       for (const Segment& s : c.segments) {
-        if (!finite(s) || !reach.contains(s.control_box()))
+        if (!all_finite(s) || !reach.contains(s.control_box()))
           return bad_input(FRELM_WORDS("core", "a shape reaches more than 10 m from the origin; move or shrink it"),
                            FRELM_WORDS("core", "weld"));
         box.add(s.control_box());

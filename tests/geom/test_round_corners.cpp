@@ -194,7 +194,7 @@ private slots:
     QTest::newRow("no radius") << 0.0 << 1.0;
     QTest::newRow("less than nothing") << -1.0 << 1.0;
     QTest::newRow("no number") << std::nan("") << 1.0;
-    QTest::newRow("endless") << INFINITY << 1.0;
+    QTest::newRow("endless") << std::numeric_limits<double>::infinity() << 1.0;
     QTest::newRow("no angle") << 1.0 << 0.0;
     QTest::newRow("more than straight") << 1.0 << 3.2;
   }
