@@ -1,7 +1,8 @@
 // One picture of the window as it would be on a screen of some size with some size of text, to look at while working
 // on it. Prints the canvas's share of the window.
-// usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…4] [--card 1…4]
-//             [--machine] [--command ID]… [--popup NAME] EXAMPLE|FILE|- OUT.png
+// usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…6] [--card 1…4]
+//             [--machine] [--command ID]… [--rest ID] [--hover X,Y]
+//             [--popup NAME] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
 #include "document/piece_name.h"
 #include "settle.h"
@@ -28,10 +29,13 @@ int main(int argc, char** argv) {
   cli.add_flag("--dark", dark);
   cli.add_flag("--machine", machine, "with the faces of this machine");
   cli.add_option("--select", select);
-  cli.add_option("--tool", tool)->check(CLI::Range(1, 4));
+  cli.add_option("--tool", tool)->check(CLI::Range(1, 6));
   cli.add_option("--card", card)->check(CLI::Range(0, 4));
   cli.add_option("--command", commands);
-  std::string popup;
+  std::string popup, rest;
+  std::vector<double> hover;
+  cli.add_option("--rest", rest, "command that the pointer rests on");
+  cli.add_option("--hover", hover, "X,Y: the hand over this place of the sheet, mm")->delimiter(',')->expected(2);
   cli.add_option("--popup", popup, "accessible name of a choice to open");
   cli.add_option("JOB", job)->required();
   cli.add_option("OUT", out)->required();
@@ -68,6 +72,19 @@ int main(int argc, char** argv) {
   for (const std::string& id : commands)
     window.commands().action(QString::fromStdString(id))->trigger();
   settle(window);
+  if (!rest.empty()) {
+    emit window.commands().action(QString::fromStdString(rest))->hovered();
+    for (int i = 0; i < 200 && !window.maker().picture(); ++i)
+      settle(window);
+  }
+  if (!hover.empty()) {
+    for (int i = 0; i < 200 && tool > 4 && window.session().line_work() == nullptr; ++i)
+      settle(window);
+    const QPointF at = window.canvas().to_screen({hover[0], hover[1]});
+    QMouseEvent move(QEvent::MouseMove, at, window.canvas().mapToGlobal(at), Qt::NoButton, {}, {});
+    QApplication::sendEvent(&window.canvas(), &move);
+    settle(window);
+  }
   QWidget* shown = &window;
   for (auto* box : window.findChildren<QComboBox*>())
     if (!popup.empty() && box->isVisible() && box->accessibleName().toStdString() == popup) {

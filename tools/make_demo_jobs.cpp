@@ -1,9 +1,12 @@
 // Writes the demo jobs of Saltmarsh Boatworks, a yard that does not exist. usage: make-demo-jobs FACES FOLDER
+#include "document/blocks.h"
 #include "document/edits.h"
 #include "document/job_file.h"
+#include "document/outline_commands.h"
 #include "document/starters.h"
 #include "document/storage.h"
 #include "geom/path_data.h"
+#include "geom/round_corners.h"
 
 #include <iostream>
 
@@ -328,6 +331,58 @@ Document yard_stack() {
   return edit_piece(std::move(d), id, [](Piece& p) { p.lettering()->line_colours = {ink, madder, tan}; });
 }
 
+Outline with_corners(const Outline& o, double radius) {
+  return round_corners(o, {.radius = radius}).value_or({}).outline;
+}
+
+// A brass plate with screw holes; the words, of letters without counters, are cut out of it and can be reopened.
+Document mussel_plate(const FaceLibrary& faces) {
+  Document d;
+  d.sheet = {300, 160};
+  constexpr Colour brass{0xb4, 0x87, 0x2c};
+  Outline plate = with_corners(*parse_outline("M20 25H280V135H20Z"), 14);
+  for (const double x : {34.0, 266.0})
+    plate.contours.push_back(circle_contour({x, 80}, 3).reversed());
+  const PieceId body = add_outline(d, "M0 0H1V1H0Z", "Plate", brass);
+  d = edit_piece(std::move(d), body,
+                 [&](Piece& p) { p.outline()->outline = std::make_shared<const Outline>(std::move(plate)); });
+  const PieceId words = add(d, U"Fine\nMussels", {150, 73}, ink, [](Recipe& r) {
+    Letters& l = *r.letters();
+    l.face = {"Bebas Neue", "Book"};
+    l.size = 38;
+    l.alignment = Alignment::Centre;
+    l.line_pitch = 1.3;
+    l.capitals = Capitals::Capitals;
+    r.spacing.letter = 2.2;
+  });
+  const DocumentEvaluator evaluator(faces);
+  const Result<OutlinesMade> cut = make_outlines(d, {body, words}, OutlineCommand::CutAway, {}, evaluator);
+  return cut ? cut->document : d;
+}
+
+// A tag that hangs by a ring: word, star and ring with one border around all of them.
+Document pier_tag() {
+  Document d;
+  d.sheet = {240, 160};
+  const PieceId word = add(d, U"Pier 7", {115, 100}, cream, [](Recipe& r) {
+    r.letters()->face = {"Lobster Two", "Bold"};
+    r.letters()->size = 38;
+  });
+  const PieceId star = add_guide(d, StarGuide{{192, 84}, 17, 7.5, 5, 0});
+  d = edit_piece(std::move(d), star, [](Piece& p) { p.destination = Destination::Knife, p.colour = cream; });
+  const PieceId ring = add_guide(d, BandGuide{{46, 58}, 8, 12, 1, 0});
+  d = edit_piece(std::move(d), ring, [](Piece& p) { p.destination = Destination::Knife, p.colour = tan; });
+  Result<Together> together = finish_together(d, {word, star, ring});
+  if (!together)
+    return d;
+  return edit_piece(std::move(together->document), together->id, [](Piece& p) {
+    p.name = "Tag";
+    p.colour = ink;
+    p.finish()->steps.emplace_back().what = BorderStep{.rings = {{.distance = 5, .colour = ink}}};
+    p.finish()->steps.emplace_back().what = ShadeStep{.angle = 50, .depth = 6, .colour = madder};
+  });
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -342,7 +397,8 @@ int main(int argc, char** argv) {
         std::pair{"badge-starter", badge_starter()}, std::pair{"pulled-node", pulled_node()},
         std::pair{"creek-plaque", creek_plaque()}, std::pair{"slow-wake", slow_wake()},
         std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()},
-        std::pair{"tide-decal", tide_decal()}}) {
+        std::pair{"tide-decal", tide_decal()}, std::pair{"mussel-plate", mussel_plate(faces)},
+        std::pair{"pier-tag", pier_tag()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

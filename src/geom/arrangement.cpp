@@ -1,9 +1,10 @@
 // 1. Segments are halved until none turns by half a circle, so that none crosses itself; pairs whose boxes touch are
 //    found by a sweep in x and crossed (geom/crossings).
 // 2. Every segment is split at its crossings; ends nearer than same_vertex become one vertex.
-// 3. At each vertex the edges are ordered by the direction in which they leave, looked at a little way along; a face's
-//    boundary goes on with the neighbour in that order (the doubly connected edge list of de Berg et al., Computational
-//    Geometry, 2008, ch. 2). Edges that end in the open are walked there and back, and dropped from the boundary.
+// 3. At each vertex the edges are ordered by the direction in which they leave, looked at a little way along; where
+//    some leave nearly alike (curves that touch), as far along as it takes to tell them apart. A face's boundary goes
+//    on with the neighbour in that order (the doubly connected edge list of de Berg et al., Computational Geometry,
+//    2008, ch. 2). Edges that end in the open are walked there and back, and dropped from the boundary.
 // 4. Boundaries of positive area are faces; those of negative area are what a connected group of curves looks like from
 //    outside, and an island of the smallest face of another group around it.
 #include "geom/arrangement.h"
@@ -23,6 +24,8 @@ constexpr double same_vertex = 0.002; // mm
 constexpr double look_ahead = 0.05;   // mm along an edge, for its direction at a vertex,
 constexpr double look_share = 0.25;   // or this much of it
 constexpr double most_turn = 2.8;     // radians a segment may turn
+constexpr double alike = 0.05;        // radians: edges that leave so nearly the same way
+constexpr double apart = 0.004;       // mm: are looked at where they are this far from each other
 constexpr std::size_t none = static_cast<std::size_t>(-1);
 
 struct Part { // of a source segment
@@ -199,7 +202,7 @@ std::vector<std::size_t> Arrangement::components() const {
 
 void Arrangement::make_cycles() {
   const std::size_t halves = edges_.size() * 2;
-  std::vector<std::vector<std::pair<double, std::size_t>>> leaving(vertices_.size()); // angle, half-edge
+  Leaving leaving(vertices_.size());
   std::vector<bool> twin_of_another(edges_.size(), false); // edges that lie on an earlier one
   for (std::size_t h = 0; h < halves; ++h) {
     const Segment s = half_curve(h);
@@ -210,6 +213,9 @@ void Arrangement::make_cycles() {
   }
   for (auto& at : leaving)
     std::sort(at.begin(), at.end());
+  for (auto& at : leaving)
+    if (at.size() > 2)
+      tell_apart(at, leaving);
   // Two edges between the same vertices that leave alike and pass the same middle are one curve drawn twice.
   for (const auto& at : leaving)
     for (std::size_t i = 0; i < at.size(); ++i)
@@ -249,6 +255,71 @@ void Arrangement::make_cycles() {
     cycle.component = component[half_from(h)];
     if (!cycle.halves.empty())
       cycles_.push_back(std::move(cycle));
+  }
+}
+
+// The place at a distance from where the half-edge begins, along it and what follows it without a choice; where the
+// curve ends before, its end.
+Point Arrangement::place_along(std::size_t half, double far, const Leaving& leaving) const {
+  const Point from = vertices_[half_from(half)];
+  for (int i = 0; i < 1000; ++i) {
+    const Segment s = half_curve(half);
+    if (distance(s.p3, from) >= far) {
+      double near = 0, beyond = 1;
+      for (int k = 0; k < 40; ++k) {
+        const double t = (near + beyond) / 2;
+        (distance(s.at(t), from) < far ? near : beyond) = t;
+      }
+      return s.at(beyond);
+    }
+    const auto& there = leaving[half_to(half)];
+    if (there.size() != 2)
+      return s.p3;
+    half = there[there[0].second == (half ^ 1) ? 1 : 0].second;
+  }
+  return half_curve(half).p3;
+}
+
+// Runs of edges around a vertex that leave nearly alike, in the order that they have further along.
+void Arrangement::tell_apart(std::vector<std::pair<double, std::size_t>>& around, const Leaving& leaving) const {
+  const std::size_t n = around.size();
+  const auto turn = [](double a, double b) { return std::remainder(b - a, 2 * pi); };
+  std::size_t first = 0; // of a run: the widest gap lies before it
+  double widest = 0;
+  for (std::size_t i = 0; i < n; ++i) {
+    double gap = turn(around[(i + n - 1) % n].first, around[i].first);
+    gap = gap < 0 ? gap + 2 * pi : gap;
+    if (gap > widest)
+      widest = gap, first = i;
+  }
+  std::rotate(around.begin(), around.begin() + static_cast<std::ptrdiff_t>(first), around.end());
+  const Point from = vertices_[half_from(around.front().second)];
+  for (std::size_t i = 0; i < n;) {
+    std::size_t end = i + 1;
+    while (end < n && turn(around[end - 1].first, around[end].first) < alike)
+      ++end;
+    const double base = around[i].first;
+    std::vector<std::pair<double, std::size_t>> run; // turn from the first, half-edge
+    for (double far = 2 * look_ahead; end - i > 1; far *= 2) {
+      std::vector<std::pair<double, std::size_t>> now;
+      bool reached = true, clear = true;
+      for (std::size_t k = i; k < end; ++k) {
+        const Vec way = place_along(around[k].second, far, leaving) - from;
+        reached = reached && length(way) > far * 0.99;
+        now.emplace_back(turn(base, std::atan2(way.y, way.x)), around[k].second);
+      }
+      if (!reached)
+        break;
+      std::sort(now.begin(), now.end());
+      for (std::size_t k = 1; k < now.size(); ++k)
+        clear = clear && (now[k].first - now[k - 1].first) * far > apart;
+      run = std::move(now);
+      if (clear)
+        break;
+    }
+    for (std::size_t k = 0; k < run.size(); ++k)
+      around[i + k].second = run[k].second;
+    i = end;
   }
 }
 

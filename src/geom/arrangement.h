@@ -64,7 +64,10 @@ private:
     std::size_t first = 0, count = 0;
     bool closed = false;
   };
+  using Leaving = std::vector<std::vector<std::pair<double, std::size_t>>>; // of each vertex: angle, half-edge
   void make_cycles();
+  Point place_along(std::size_t half, double far, const Leaving& leaving) const;
+  void tell_apart(std::vector<std::pair<double, std::size_t>>& around, const Leaving& leaving) const;
   std::vector<std::size_t> components() const;
   Segment half_curve(std::size_t half) const;
   std::size_t half_from(std::size_t half) const { return half % 2 == 0 ? edges_[half / 2].from : edges_[half / 2].to; }

@@ -149,6 +149,35 @@ private slots:
       QVERIFY(distance(b.from, b.to) <= bridged);
   }
 
+  // Discs that touch a ring from outside or inside, or miss it or cut into it by less than what counts as meeting.
+  void a_touching_disc_lets_nothing_through() {
+    auto random = random_source(77);
+    for (int i = 0; i < (sanitized ? 40 : 400); ++i) {
+      const double way = uniform(random, 0, 2 * pi), off = uniform(random, -4e-4, 4e-4);
+      const double radius = uniform(random, 20, 150), small = uniform(random, 1, 12);
+      const bool inside = i % 2 == 0;
+      const Point at = direction(way) * (inside ? radius - small + off : radius + small + off);
+      Outline drawn{{circle_contour({}, radius), circle_contour(at, small)}};
+      const auto space = Spaces::build({drawn}, 0)->at(direction(way + pi) * (radius / 2));
+      QVERIFY2(space.has_value(), fmt::format("round {}", i).c_str());
+      const double area = pi * (radius * radius - (inside ? small * small : 0));
+      QVERIFY2(std::abs(space->area() - area) < 0.02 * radius,
+               fmt::format("round {}: {} {}", i, space->area(), area).c_str());
+    }
+  }
+  // A row of letters that stands on a circle, flat feet through it and round ones on it.
+  void letters_on_a_circle_leave_its_inside_alone() {
+    const Letters words = letters_of("SALTMARSH BOATWORKS", {"Bebas Neue", "Book"}, 34, SizeBy::CapHeight);
+    std::vector<Outline> drawn{{{circle_contour({}, 120)}}};
+    for (const Outline& o : letter_outlines(on_circle(words, 120)))
+      drawn.push_back(o);
+    const auto spaces = Spaces::build(drawn, 0);
+    QVERIFY(spaces.ok());
+    const auto inside = spaces->at({0, 0});
+    QVERIFY(inside.has_value() && std::abs(inside->area() - pi * 120 * 120) < 80);
+    QVERIFY(!spaces->at({0, 150}).has_value());
+  }
+
   void refuses_widths_that_are_none() {
     QVERIFY(!Spaces::build({}, -1).ok());
     QVERIFY(!Spaces::build({}, std::nan("")).ok());

@@ -39,6 +39,8 @@ void MainWindow::fill_examples(QMenu* menu) {
                                                    {"marigold-transom", tr("Transom name with border and shade")},
                                                    {"freehand-wake", tr("Freehand wake")},
                                                    {"tide-decal", tr("Tide decal: two rings in three layers")},
+                                                   {"pier-tag", tr("Pier tag: one border around several pieces")},
+                                                   {"mussel-plate", tr("Mussel plate: words cut out of brass")},
                                                    {"tide-spiral", tr("Tide rhyme on a spiral")},
                                                    {"slow-ribbon", tr("Ribbon's lower edge")},
                                                    {"pontoon-frame", tr("Pontoon frame")},
