@@ -148,29 +148,43 @@ Result<PieceResult> DocumentEvaluator::evaluate_block(const Document& document, 
   }
   Result<PieceResult> out = evaluate_outlines([&] { return made->made.outlines; }, made,
                                               depth == Depth::Finish ? lettering.recipe.finish : Finish{{}}, effort);
-  if (out && !looks.empty())
-    out->finished = grouped(made, std::move(looks), *out);
+  if (out && !looks.empty()) {
+    const auto parted = grouped(made, std::move(looks), *out, lettering.recipe.finish, effort);
+    if (!parted)
+      return parted.error();
+    out->finished = *parted;
+  }
   if (out && bend.warps())
     out->bent = std::shared_ptr<const BentBlock>(made, &made->made.block);
   return out;
 }
 
 // Without steps the same object for the same parts and looks, so that nothing is painted anew for it.
-std::shared_ptr<const Finished> DocumentEvaluator::grouped(const std::shared_ptr<const Bent>& made,
-                                                           std::vector<Layer> looks, const PieceResult& result) const {
+Result<std::shared_ptr<const Finished>> DocumentEvaluator::grouped(const std::shared_ptr<const Bent>& made,
+                                                                   std::vector<Layer> looks, const PieceResult& result,
+                                                                   const Finish& steps, const Effort& effort) const {
   GroupKey key{made, {}};
   for (std::size_t i = 0; i < looks.size(); ++i) {
     key.looks.emplace_back(*looks[i].colour, *looks[i].destination);
     looks[i].outline = std::shared_ptr<const Outline>(made, &made->made.outlines[i]);
   }
-  if (result.finished != nullptr)
-    return std::make_shared<const Finished>(in_parts(*result.finished, std::move(looks)));
-  if (auto known = grouped_.find(key))
-    return known;
-  Finished plain;
-  plain.layers.emplace_back();
-  plain.layers.back().outline = result.outline;
-  return grouped_.store(std::move(key), std::make_shared<const Finished>(in_parts(std::move(plain), std::move(looks))));
+  const bool plain = result.finished == nullptr;
+  if (plain)
+    if (auto known = grouped_.find(key))
+      return known;
+  Finished whole;
+  if (plain) {
+    whole.layers.emplace_back();
+    whole.layers.back().outline = result.outline;
+  } else {
+    whole = *result.finished;
+  }
+  Result<Finished> parted =
+      in_parts(std::move(whole), std::move(looks), plain ? Finish{{}} : steps, {&cache_.steps, effort.stop, {}});
+  if (!parted)
+    return parted.error();
+  auto out = std::make_shared<const Finished>(std::move(*parted));
+  return plain ? grouped_.store(std::move(key), std::move(out)) : out;
 }
 
 Result<DocumentEvaluator::PartMade> DocumentEvaluator::part(const Document& document, PieceId part,

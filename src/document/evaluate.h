@@ -123,8 +123,9 @@ private:
     std::size_t bytes() const { return sizeof *this + looks.size() * sizeof(looks[0]); }
     bool operator==(const GroupKey&) const = default; // the same object
   };
-  std::shared_ptr<const Finished> grouped(const std::shared_ptr<const Bent>& made, std::vector<Layer> looks,
-                                          const PieceResult& result) const;
+  Result<std::shared_ptr<const Finished>> grouped(const std::shared_ptr<const Bent>& made, std::vector<Layer> looks,
+                                                  const PieceResult& result, const Finish& steps,
+                                                  const Effort& effort) const;
   // Drawn outlines with finish steps.
   struct DrawnKey {
     std::shared_ptr<const Outline> outline;

@@ -274,6 +274,27 @@ Outline break_at(Outline o, NodeAt n) {
   return o;
 }
 
+Outline one_line(Outline o, NodeAt a, NodeAt b) {
+  if (!has(o, a) || !has(o, b) || a.contour != b.contour || a.node == b.node)
+    return o;
+  Contour& c = o.contours[a.contour];
+  std::size_t first = std::min(a.node, b.node), last = std::max(a.node, b.node);
+  const auto begin = c.segments.begin();
+  const auto at = [&](std::size_t i) { return begin + static_cast<std::ptrdiff_t>(i); };
+  if (c.closed) { // begins at the node from which the way to the other is the shorter one
+    const double inner = Contour{{at(first), at(last)}, false}.length();
+    const bool straight_on = inner <= c.length() - inner;
+    const std::size_t between = straight_on ? last - first : c.segments.size() - (last - first);
+    std::rotate(begin, at(straight_on ? first : last), c.segments.end());
+    last = between;
+    first = 0;
+  }
+  const Segment line = Segment::line(c.segments[first].p0, c.segments[last - 1].p3);
+  c.segments.erase(at(first) + 1, at(last));
+  c.segments[first] = line;
+  return o;
+}
+
 Outline join_ends(Outline o, NodeAt a, NodeAt b) {
   const auto is_end = [&](NodeAt n) { return has(o, n) && node_kind(o.contours[n.contour], n.node) == NodeKind::End; };
   if (!is_end(a) || !is_end(b) || a == b)

@@ -51,6 +51,8 @@ Outline set_node_kind(Outline outline, NodeAt node, NodeKind kind);
 // The segment after each node; curved ones get handles at their thirds.
 Outline set_straight(Outline outline, const std::vector<NodeAt>& segments);
 Outline set_curved(Outline outline, const std::vector<NodeAt>& segments);
+// All between two nodes of a contour becomes one straight line, of a closed one the shorter way; nodes there go.
+Outline one_line(Outline outline, NodeAt a, NodeAt b);
 // A closed contour opens at the node; an open one falls into two, the second right after the first.
 Outline break_at(Outline outline, NodeAt node);
 // Two ends of open contours become one node halfway between them; of the same contour: it closes.

@@ -5,7 +5,12 @@
 #include "geom/smooth_brush.h"
 
 #include "geom/along.h"
+#include "geom/distance.h"
 #include "geom/follow.h"
+#include "geom/refit.h"
+
+#include <array>
+#include <set>
 
 namespace frelm {
 namespace {
@@ -143,6 +148,57 @@ Outline smooth_under(const Outline& outline, Point centre, const BrushOptions& o
   for (const Contour& c : outline.contours)
     out.contours.push_back(!c.segments.empty() && c.bounds().overlaps(brush) ? smoothed(c, centre, options) : c);
   return out;
+}
+
+Outline sanded(const Outline& was, const Outline& now, Point centre, const BrushOptions& options) {
+  Outline next = smooth_under(now, centre, options);
+  Boundary lines(was);
+  constexpr int looks = 4; // places of a segment
+  for (std::size_t c = 0; c < next.contours.size(); ++c) {
+    if (next.contours[c] == now.contours[c])
+      continue;
+    for (const Segment& s : next.contours[c].segments)
+      for (int i = 0; i < looks; ++i)
+        if (const Point p = s.at(static_cast<double>(i) / looks);
+            distance(p, centre) < options.radius && !lines.nearer_than(options.most_drift + options.tolerance, p))
+          return now;
+  }
+  return next;
+}
+
+Outline with_few_nodes(const Outline& was, const Outline& now, const BrushOptions& options) {
+  constexpr double corner = 10 * pi / 180; // radians: what a brush leaves of a wobble is none
+  RefitOptions refitting;
+  refitting.tolerance = options.tolerance, refitting.corner = corner;
+  refitting.shortest_line = std::numeric_limits<double>::infinity();
+  const auto key = [](const Segment& s) { return std::array{s.p0.x, s.p0.y, s.p1.x, s.p1.y, s.p3.x, s.p3.y}; };
+  std::set<std::array<double, 6>> old;
+  for (const Contour& c : was.contours)
+    for (const Segment& s : c.segments)
+      old.insert(key(s));
+  std::vector<RedrawnContour> drawn;
+  for (const Contour& c : now.contours) {
+    std::vector<Segment> segments = c.segments;
+    const auto is_old = [&](const Segment& s) { return old.contains(key(s)); };
+    if (c.closed) // runs then lie between its ends
+      std::rotate(segments.begin(), std::find_if(segments.begin(), segments.end(), is_old), segments.end());
+    RedrawnContour& out = drawn.emplace_back();
+    out.closed = c.closed;
+    for (auto from = segments.begin(); from != segments.end();) {
+      const bool kept = is_old(*from);
+      const auto to = std::find_if(from, segments.end(), [&](const Segment& s) { return is_old(s) != kept; });
+      const std::vector<Segment> run(from, to);
+      if (kept) {
+        out.stretches.push_back({run, run});
+      } else {
+        const bool whole = c.closed && run.size() == segments.size();
+        for (const RedrawnContour& r : refit({{run, whole}}, refitting))
+          out.stretches.insert(out.stretches.end(), r.stretches.begin(), r.stretches.end());
+      }
+      from = to;
+    }
+  }
+  return without_new_crossings(drawn).outline;
 }
 
 } // namespace frelm

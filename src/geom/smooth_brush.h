@@ -18,4 +18,11 @@ struct BrushOptions {
 // Without any contour under the brush, or options out of range, the outline itself.
 Outline smooth_under(const Outline& outline, Point centre, const BrushOptions& options);
 
+// One dab more of a stroke that began with `was` and has come to `now`: smooth_under, unless some place would then be
+// farther than most_drift from what the outline was at the beginning; then `now`.
+Outline sanded(const Outline& was, const Outline& now, Point centre, const BrushOptions& options);
+
+// What a stroke has changed with as few nodes as the tolerance allows; the rest, segment by segment, as it is.
+Outline with_few_nodes(const Outline& was, const Outline& now, const BrushOptions& options);
+
 } // namespace frelm

@@ -19,8 +19,7 @@ bool Finish::does_anything() const {
 bool Finish::keeps_parts() const {
   return std::none_of(steps.begin(), steps.end(), [](const FinishStep& s) {
     const auto* border = std::get_if<BorderStep>(&s.what);
-    return s.on && (std::holds_alternative<WeldStep>(s.what) || std::holds_alternative<ThinStep>(s.what) ||
-                    std::holds_alternative<RoundStep>(s.what) ||
+    return s.on && (std::holds_alternative<WeldStep>(s.what) ||
                     (border != nullptr && border->taken_out && border->side != BorderSide::Outside));
   });
 }

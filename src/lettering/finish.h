@@ -105,7 +105,7 @@ struct Finish {
   bool operator==(const Finish&) const = default;
   bool welds() const; // a weld step that is on
   bool does_anything() const;
-  bool keeps_parts() const;             // no step changes the letters themselves
+  bool keeps_parts() const;             // no step makes one of the letters, or takes from them
   bool makes_layers() const;            // besides the letters, or turns them about
   Box around(const Box& letters) const; // where the layers can reach, but for mitres
   std::size_t hash() const;

@@ -22,6 +22,32 @@ Drawn outline_of(const Made& made) {
   return {made, &made->outline};
 }
 
+// Steps that draw an outline anew.
+Result<FinishMade> redraw(const ThinStep& s, const Outline& outline, const std::stop_token& stop) {
+  Result<ThinResult> fewer = thin(outline, {.tolerance = s.tolerance, .stop = stop});
+  if (!fewer)
+    return fewer.error();
+  FinishMade out{std::move(fewer->outline), {}, {}};
+  out.step.worst = fewer->report.worst;
+  return out;
+}
+Result<FinishMade> redraw(const RoundStep& s, const Outline& outline, const std::stop_token& stop) {
+  Result<RoundResult> round = round_corners(
+      outline, {.radius = s.radius, .which = s.which, .sharper_than = radians(s.sharper_than), .stop = stop});
+  if (!round)
+    return round.error();
+  FinishMade out{std::move(round->outline), {}, {}};
+  out.step.rounded = round->report.rounded, out.step.smaller = round->report.smaller;
+  out.step.left = round->report.left;
+  return out;
+}
+FinishOpKey redraw_key(const ThinStep& s, const Drawn& outline) {
+  return {FinishOp::Thin, outline, {}, {s.tolerance}};
+}
+FinishOpKey redraw_key(const RoundStep& s, const Drawn& outline) {
+  return {FinishOp::Round, outline, {}, {s.radius, static_cast<double>(s.which), s.sharper_than}};
+}
+
 class Work {
 public:
   Work(const std::function<std::vector<Outline>()>& parts, std::shared_ptr<const void> identity,
@@ -50,7 +76,7 @@ public:
         effort_.progress(static_cast<double>(out_.steps.size()) / static_cast<double>(finish.steps.size()));
     }
     out_.report.nodes_out = out_.node_count();
-    out_.letters_as_given = this->letters().outline == outline_of(*plain);
+    out_.letters_apart = !welded_ && !reduced_;
     if (mirrored_)
       out_.as_cut = {-1, 0, 0, 1, 2 * out_.bounds().centre().x, 0};
     return std::make_shared<const Finished>(std::move(out_));
@@ -62,48 +88,25 @@ private:
     if (!made)
       return made.error();
     report_.nodes_in = letters().outline->node_count();
+    welded_ = true;
     if (!reduced_) // else it is sound, and less than the whole letters
       letters().outline = *made;
     report_.nodes_out = letters().outline->node_count();
     return std::nullopt;
   }
 
-  std::optional<Error> step(const ThinStep& s) {
-    return redraw_layers(FinishOp::Thin, {s.tolerance}, [&](const Outline& outline) -> Result<FinishMade> {
-      Result<ThinResult> fewer = thin(outline, {.tolerance = s.tolerance, .stop = effort_.stop});
-      if (!fewer)
-        return fewer.error();
-      FinishMade out{std::move(fewer->outline), {}, {}};
-      out.step.worst = fewer->report.worst;
-      return out;
-    });
-  }
-
-  std::optional<Error> step(const RoundStep& s) {
-    const std::array<double, 6> numbers{s.radius, static_cast<double>(s.which), s.sharper_than};
-    return redraw_layers(FinishOp::Round, numbers, [&](const Outline& outline) -> Result<FinishMade> {
-      Result<RoundResult> round = round_corners(
-          outline,
-          {.radius = s.radius, .which = s.which, .sharper_than = radians(s.sharper_than), .stop = effort_.stop});
-      if (!round)
-        return round.error();
-      FinishMade out{std::move(round->outline), {}, {}};
-      out.step.rounded = round->report.rounded, out.step.smaller = round->report.smaller;
-      out.step.left = round->report.left;
-      return out;
-    });
-  }
+  std::optional<Error> step(const ThinStep& s) { return redraw_layers(s); }
+  std::optional<Error> step(const RoundStep& s) { return redraw_layers(s); }
 
   // Every layer that stands so far drawn anew, each outline once, and with them the wholes that steps to come work on.
-  std::optional<Error> redraw_layers(FinishOp how, const std::array<double, 6>& numbers,
-                                     const std::function<Result<FinishMade>(const Outline&)>& redraw) {
+  template <class Step> std::optional<Error> redraw_layers(const Step& step) {
     std::map<Drawn, Made> done;
     const auto redrawn = [&](Drawn& outline) -> Result<Made> {
       if (const auto it = done.find(outline); it != done.end()) {
         outline = outline_of(it->second);
         return it->second;
       }
-      const Result<Made> made = op({how, outline, {}, numbers}, [&] { return redraw(*outline); });
+      const Result<Made> made = op(redraw_key(step, outline), [&] { return redraw(step, *outline, effort_.stop); });
       if (!made)
         return made.error();
       done[outline] = *made;
@@ -390,6 +393,7 @@ private:
   Drawn last_ring_;   // the whole area of the outermost ring
   bool mirrored_ = false;
   bool as_typed_ = true; // the letters are the parts, but for being united
+  bool welded_ = false;
   bool reduced_ = false; // rings were taken out of the letters' layer
   int rings_ = 0, shades_ = 0, ring_layer_ = 0;
 };
@@ -413,19 +417,6 @@ const Layer& Finished::letters() const {
   if (whole.outline != nullptr)
     return whole;
   return *std::find_if(layers.begin(), layers.end(), [](const Layer& l) { return l.role == LayerRole::Letters; });
-}
-
-Finished in_parts(Finished finished, std::vector<Layer> parts) {
-  if (!finished.letters_as_given || finished.whole.outline != nullptr || parts.empty())
-    return finished;
-  int number = 0;
-  for (Layer& p : parts)
-    p.role = LayerRole::Letters, p.number = ++number;
-  const auto at = std::find_if(finished.layers.begin(), finished.layers.end(),
-                               [](const Layer& l) { return l.role == LayerRole::Letters; });
-  finished.whole = *at;
-  finished.layers.insert(finished.layers.erase(at), parts.begin(), parts.end());
-  return finished;
 }
 
 std::size_t Finished::node_count() const {
@@ -453,6 +444,45 @@ Result<std::shared_ptr<const Finished>> finish(const std::function<std::vector<O
                                                std::shared_ptr<const void> identity, const Finish& finish,
                                                const FinishEffort& effort) {
   return Work(parts, std::move(identity), effort).run(finish);
+}
+
+Result<Finished> in_parts(Finished finished, std::vector<Layer> parts, const Finish& steps,
+                          const FinishEffort& effort) {
+  if (!finished.letters_apart || finished.whole.outline != nullptr || parts.empty())
+    return finished;
+  int number = 0;
+  for (Layer& p : parts) {
+    p.role = LayerRole::Letters, p.number = ++number;
+    for (const FinishStep& s : steps.steps) {
+      const std::optional<Error> failed = std::visit(
+          [&](const auto& step) -> std::optional<Error> {
+            if constexpr (requires { redraw_key(step, p.outline); }) {
+              if (!s.on)
+                return std::nullopt;
+              const FinishOpKey key = redraw_key(step, p.outline);
+              Made made = effort.memo != nullptr ? effort.memo->find(key) : nullptr;
+              if (made == nullptr) {
+                Result<FinishMade> fresh = redraw(step, *p.outline, effort.stop);
+                if (!fresh)
+                  return fresh.error();
+                made = std::make_shared<const FinishMade>(std::move(*fresh));
+                if (effort.memo != nullptr)
+                  made = effort.memo->store(key, std::move(made));
+              }
+              p.outline = outline_of(made);
+            }
+            return std::nullopt;
+          },
+          s.what);
+      if (failed)
+        return *failed;
+    }
+  }
+  const auto at = std::find_if(finished.layers.begin(), finished.layers.end(),
+                               [](const Layer& l) { return l.role == LayerRole::Letters; });
+  finished.whole = *at;
+  finished.layers.insert(finished.layers.erase(at), parts.begin(), parts.end());
+  return finished;
 }
 
 } // namespace frelm

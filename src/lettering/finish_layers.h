@@ -38,9 +38,9 @@ struct StepReport {
 };
 
 struct Finished {
-  std::vector<Layer> layers;    // back to front; one of them the letters, or several of them in a row (in_parts)
-  Layer whole;                  // of several: all of them as one outline
-  bool letters_as_given = true; // no step changed them
+  std::vector<Layer> layers; // back to front; one of them the letters, or several of them in a row (in_parts)
+  Layer whole;               // of several: all of them as one outline
+  bool letters_apart = true; // no step made one of them, or took from them
   std::vector<StepReport> steps;
   WeldReport report; // of all steps together
   Affine as_cut;     // from the sheet to the cut: turned about the middle of all layers where a mirror is on
@@ -66,10 +66,6 @@ struct FinishMade {
 };
 using FinishMemo = Memo<FinishOpKey, FinishMade>;
 
-// The letters' layer replaced by the parts they consist of, each with its own looks, back to front. As it was where a
-// step has changed the letters.
-Finished in_parts(Finished finished, std::vector<Layer> parts);
-
 struct FinishEffort {
   FinishMemo* memo = nullptr;
   std::stop_token stop = {};
@@ -82,5 +78,11 @@ struct FinishEffort {
 Result<std::shared_ptr<const Finished>> finish(const std::function<std::vector<Outline>()>& parts,
                                                std::shared_ptr<const void> identity, const Finish& finish,
                                                const FinishEffort& effort = {});
+
+// The letters' layer replaced by the parts they consist of, each with its own looks, back to front; steps that draw the
+// letters anew (fewer nodes, round corners) do so with each. As it was where a step has made one of them. Errors: those
+// of the steps, Cancelled.
+Result<Finished> in_parts(Finished finished, std::vector<Layer> parts, const Finish& steps,
+                          const FinishEffort& effort = {});
 
 } // namespace frelm

@@ -230,6 +230,49 @@ private slots:
     QCOMPARE(f.pieces(), std::size_t{4});
   }
 
+  void sand_by_drag_escape_and_keys() {
+    Drawing f;
+    QString wobbly = "M100 200";
+    for (int i = 1; i <= 100; ++i)
+      wobbly += QString("L%1 %2").arg(100 + 2 * i).arg(200 + (i % 2 == 0 ? 0.25 : -0.25));
+    const PieceId id = f.add((wobbly + "V260H100Z").toUtf8().constData(), "board");
+    const auto nodes = [&] { return f.document().find(id)->outline()->outline->node_count(); };
+    const std::size_t before = nodes();
+    f.window.canvas().set_tool(ToolKind::Sand);
+    f.settle();
+    f.type_measure("Size of the brush", "12");
+    f.type_measure("Wobbles that are evened out", "8");
+    f.type_measure("Farthest that the line moves", "0.5");
+    QCOMPARE(f.session().brush().radius, 6.0);
+    // Broken off.
+    f.press_and_move({120, 200}, {200, 200});
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    QTest::mouseRelease(&f.window.canvas(), Qt::LeftButton, {}, f.px({200, 200}));
+    QCOMPARE(nodes(), before);
+    f.drag({120, 200}, {280, 200});
+    QVERIFY2(nodes() < before * 2 / 3, qPrintable(QString::number(nodes())));
+    QCOMPARE(f.session().history().current().name, std::string("Sand"));
+    // The corners far from the stroke are where they were.
+    const frelm::Box box = f.document().find(id)->outline()->outline->bounds();
+    QVERIFY(std::abs(box.x0 - 100) < 1e-9 && std::abs(box.y1 - 260) < 1e-9);
+    f.session().undo();
+    QCOMPARE(nodes(), before);
+    // The same at chosen nodes, without the hand.
+    f.session().select({id});
+    f.window.canvas().set_tool(ToolKind::Nodes);
+    f.session().choose_nodes({{0, 40}, {0, 44}});
+    f.settle();
+    QTest::mouseClick(f.button("Sand"), Qt::LeftButton);
+    f.settle();
+    QVERIFY(nodes() < before);
+    f.session().undo();
+    f.session().choose_nodes({{0, 10}, {0, 60}});
+    f.settle();
+    QTest::mouseClick(f.button("One line"), Qt::LeftButton);
+    f.settle();
+    QCOMPARE(nodes(), before - 49);
+  }
+
   void openings_are_bridged_as_asked() {
     Drawing f;
     f.add("M100 100H200V200H100V102", "open");

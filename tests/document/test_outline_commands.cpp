@@ -308,6 +308,16 @@ private slots:
     typed.next_id += 100;
     const auto longer = cut_sheet(typed, evaluator());
     QVERIFY(longer.ok() && longer->pieces[0].outline.area() > 1.2 * sheet->pieces[0].outline.area());
+    // Rounded, each keeps its colour.
+    const auto round = cut_sheet(edit_piece(d, together->id,
+                                            [](Piece& p) {
+                                              p.finish()->steps.insert(p.finish()->steps.begin(), FinishStep{});
+                                              p.finish()->steps.front().what = RoundStep{.radius = 0.5};
+                                            }),
+                                 evaluator());
+    QVERIFY(round.ok() && round->pieces.size() == 4 && round->pieces[2].colour == (Colour{200, 0, 0}));
+    QCOMPARE(corner_count(sheet->pieces[2].outline, 5), std::size_t{10});
+    QCOMPARE(corner_count(round->pieces[2].outline, 5), std::size_t{0});
     // A weld makes them one outline of one colour.
     const auto welded =
         cut_sheet(edit_piece(d, together->id, [](Piece& p) { set_weld(*p.finish(), true); }), evaluator());

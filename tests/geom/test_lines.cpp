@@ -167,7 +167,7 @@ private slots:
   }
   // A row of letters that stands on a circle, flat feet through it and round ones on it.
   void letters_on_a_circle_leave_its_inside_alone() {
-    const Letters words = letters_of("SALTMARSH BOATWORKS", {"Bebas Neue", "Book"}, 34, SizeBy::CapHeight);
+    const Letters words = letters_of("SALTMARSH BOATWORKS", {"Bebas Neue", "Book"}, 34, SizeBy::Capitals);
     std::vector<Outline> drawn{{{circle_contour({}, 120)}}};
     for (const Outline& o : letter_outlines(on_circle(words, 120)))
       drawn.push_back(o);

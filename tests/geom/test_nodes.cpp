@@ -38,6 +38,37 @@ class TestNodes : public QObject {
   Q_OBJECT
 
 private slots:
+  void one_line_between_two_nodes_data() {
+    QTest::addColumn<QString>("data");
+    QTest::addColumn<int>("a");
+    QTest::addColumn<int>("b");
+    QTest::addColumn<int>("nodes");
+    QTest::addColumn<double>("length");
+    QTest::newRow("open, in the middle") << "M0 0H10V10H20V0" << 1 << 3 << 4 << 20 + std::hypot(10, 10);
+    QTest::newRow("open, other order") << "M0 0H10V10H20V0" << 3 << 1 << 4 << 20 + std::hypot(10, 10);
+    QTest::newRow("open, all of it") << "M0 0H10V10H20V0" << 0 << 4 << 2 << 20.0;
+    QTest::newRow("closed, the shorter way")
+        << "M0 0H30V10H20V20H0Z" << 1 << 3 << 5 << 80 - 20 + std::hypot(10, 10) + 20.0;
+    QTest::newRow("closed, over the start") << "M20 20H0V0H30V10H20Z" << 3 << 0 << 4 << 70.0 + std::hypot(10, 20);
+    QTest::newRow("the same node") << "M0 0H10V10H20V0" << 2 << 2 << 5 << 40.0;
+    QTest::newRow("no such node") << "M0 0H10V10H20V0" << 2 << 9 << 5 << 40.0;
+  }
+  void one_line_between_two_nodes() {
+    QFETCH(QString, data);
+    QFETCH(int, a);
+    QFETCH(int, b);
+    QFETCH(int, nodes);
+    QFETCH(double, length);
+    const Outline got = one_line(*parse_outline(data.toStdString()), {0, static_cast<std::size_t>(a)},
+                                 {0, static_cast<std::size_t>(b)});
+    QCOMPARE(static_cast<int>(node_count(got.contours.at(0))), nodes);
+    QVERIFY2(std::abs(got.length() - length) < 1e-9, qPrintable(QString::number(got.length())));
+    const Contour& c = got.contours.at(0);
+    for (std::size_t i = 1; i < c.segments.size(); ++i)
+      QVERIFY(c.segments[i].p0 == c.segments[i - 1].p3);
+    QVERIFY(!c.closed || c.segments.back().p3 == c.segments.front().p0);
+  }
+
   void adding_leaves_the_shape_exactly_as_it_is_data() {
     QTest::addColumn<QString>("data");
     QTest::newRow("closed-curve") << blob;

@@ -119,6 +119,35 @@ private slots:
     QVERIFY(std::abs(got.area() - 16 * pi) < 3);
     QCOMPARE(smooth_under({{circle_contour({}, 4)}}, {100, 0}, brush), (Outline{{circle_contour({}, 4)}}));
   }
+
+  // A stroke of many dabs: the nodes fall, and no place ends farther from where it was than set.
+  void a_stroke_of_the_brush_stays_near_data() {
+    QTest::addColumn<double>("drift");
+    for (const double drift : {0.0, 0.05, 0.4})
+      QTest::addRow("%g", drift) << drift;
+  }
+  void a_stroke_of_the_brush_stays_near() {
+    QFETCH(double, drift);
+    auto random = random_source(9);
+    Contour wobbly;
+    const int n = 200;
+    std::vector<Point> points;
+    for (int i = 0; i < n; ++i)
+      points.push_back(direction(2 * pi * i / n) * (30 + uniform(random, -0.2, 0.2)));
+    for (std::size_t i = 0; i < points.size(); ++i)
+      wobbly.segments.push_back(Segment::line(points[i], points[(i + 1) % points.size()]));
+    const Outline was{{wobbly}};
+    const BrushOptions brush{.radius = 5, .wavelength = 4, .most_drift = drift, .tolerance = 0.01};
+    Outline now = was;
+    for (int i = 0; i < 60; ++i)
+      now = sanded(was, now, direction(0.06 * i) * 30, brush);
+    now = with_few_nodes(was, now, brush);
+    QVERIFY2(closed_fault(now).empty(), closed_fault(now).c_str());
+    const double off = one_way_distance(rings_of(now, 0.001), rings_of(was, 0.001));
+    QVERIFY2(off < drift + 0.05, qPrintable(QString::number(off)));
+    if (drift > 0.3)
+      QVERIFY2(now.node_count() < was.node_count() * 2 / 3, qPrintable(QString::number(now.node_count())));
+  }
 };
 
 QTEST_APPLESS_MAIN(TestViews)

@@ -507,6 +507,8 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
     if (const Session::LayersShown layers = session.layers(piece->id);
         layers.finished != nullptr && piece->finish()->makes_layers())
       p.finished = layers.finished, p.current = layers.current;
+    if (const Session::LayersShown layers = session.layers(piece->id); p.grouped != nullptr && layers.current)
+      p.grouped = layers.finished;
     if (const Lettering* l = piece->lettering(); l != nullptr && p.chosen)
       for (const GuideRef* ref : l->recipe.bend.followed())
         if (ref->own && document.find(ref->guide) == nullptr)

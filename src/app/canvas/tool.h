@@ -70,6 +70,7 @@ std::unique_ptr<Tool> make_guide_tool(std::size_t kind);
 std::unique_ptr<Tool> make_nodes_tool();
 std::unique_ptr<Tool> make_snip_tool();
 std::unique_ptr<Tool> make_space_tool();
+std::unique_ptr<Tool> make_sand_tool();
 std::unique_ptr<Tool> make_shape_tool();
 
 // px of the hand that make a press a drag, the same for every tool.

@@ -28,6 +28,8 @@ const std::vector<ToolRow>& tool_table() {
       {ToolKind::Space, "edit.tool.space", QObject::tr("S&pace"),
        QObject::tr("Make the space that lines enclose a piece"), "6", "tool-space", Qt::CrossCursor,
        plain<make_space_tool>},
+      {ToolKind::Sand, "edit.tool.sand", QObject::tr("San&d"), QObject::tr("Even out an outline with a brush"), "7",
+       "tool-sand", Qt::CrossCursor, plain<make_sand_tool>},
       {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>}};
   return rows;
 }

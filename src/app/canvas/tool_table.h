@@ -9,7 +9,7 @@
 namespace frelm {
 
 // Shape: picks the shape that the selected lettering is to fill; then back to Select.
-enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Shape };
+enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Shape };
 
 struct ToolRow {
   ToolKind kind;

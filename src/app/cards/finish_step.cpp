@@ -252,8 +252,8 @@ QString FinishStepBox::words_about(const FinishAction& what, const StepReport& r
   if (std::holds_alternative<ThinStep>(what))
     return tr("%1 → %2, %3 mm off").arg(report.nodes_in).arg(report.nodes_out).arg(report.worst, 0, 'f', 3);
   if (std::holds_alternative<RoundStep>(what))
-    return report.left > 0      ? tr("%1 rounded, %2 left").arg(report.rounded).arg(report.left)
-           : report.smaller > 0 ? tr("%1 rounded, %2 smaller").arg(report.rounded).arg(report.smaller)
+    return report.left > 0      ? tr("%1, %2 left").arg(report.rounded).arg(report.left)
+           : report.smaller > 0 ? tr("%1, %2 smaller").arg(report.rounded).arg(report.smaller)
                                 : tr("%1 rounded").arg(report.rounded);
   if (const auto* b = std::get_if<BorderStep>(&what)) {
     if (report.vanished > 0)

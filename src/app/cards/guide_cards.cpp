@@ -57,9 +57,10 @@ const std::vector<KindTile>& tiles() {
 } // namespace
 
 GuideCard::GuideCard(Session& session, QWidget* parent)
-    : Card(0, tr("Guide"), session, parent), winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})),
-      closed_(new QCheckBox(tr("Closed"))), used_(note_label()), nodes_(new QPushButton(tr("Edit nodes"))),
-      reverse_(new QPushButton(tr("Reverse"))), words_(new QLineEdit) {
+    : Card(0, tr("Guide"), session, parent), use_(new ChoiceRow(tr("Use"), {tr("Guide"), tr("Shape")})),
+      winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})), closed_(new QCheckBox(tr("Closed"))),
+      used_(note_label()), nodes_(new QPushButton(tr("Edit nodes"))), reverse_(new QPushButton(tr("Reverse"))),
+      words_(new QLineEdit) {
   auto* letter = new QPushButton(tr("Letter it"));
   words_->setPlaceholderText(tr("Words to ride on it"));
   words_->setAccessibleName(tr("Words to ride on this guide"));
@@ -68,6 +69,12 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   add_wide(in_row({{words_, 1}, {letter, 0}}));
   nodes_->setToolTip(tr("Pull its nodes with the Nodes tool (4); the first pull makes it a pen curve"));
   reverse_->setToolTip(tr("Its start and end change places; letters keep to their side"));
+  use_->button(0)->setToolTip(tr("Letters ride on it; it is never cut"));
+  use_->button(1)->setToolTip(tr("It is cut, and stays a shape with its measures"));
+  connect(use_, &ChoiceRow::chosen, this, [this](int i) {
+    edit(i == 0 ? tr("Use as a guide") : tr("Use as a shape"), false,
+         [&](Piece& p) { p.destination = i == 0 ? Destination::Guide : Destination::Knife; });
+  });
   connect(winding_, &ChoiceRow::chosen, this, [this](int i) {
     edit_shape(tr("Change winding"), false, [&](GuideShape& s) {
       if (auto* g = std::get_if<SpiralGuide>(&s))
@@ -89,6 +96,7 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   measures_->setHorizontalSpacing(rows_->horizontalSpacing());
   measures_->setVerticalSpacing(rows_->verticalSpacing());
   measures_->setColumnStretch(1, 1);
+  add_row(tr("Use"), use_);
   add_wide(box);
   add_wide(used_);
   add_row(tr("Winding"), winding_);
@@ -154,6 +162,7 @@ void GuideCard::refresh() {
       fields[i]->set_unit(unit);
     fields[i]->show_value(measures[i].value);
   }
+  use_->show_choice(piece->destination == Destination::Knife || piece->destination == Destination::Pen ? 1 : 0);
   const auto* spiral = std::get_if<SpiralGuide>(&shape);
   show_row(winding_, spiral != nullptr);
   if (spiral != nullptr)
@@ -230,7 +239,8 @@ QString node_command_name(NodeCommand command) {
   const QStringList names{QObject::tr("Add node"),   QObject::tr("Delete nodes"), QObject::tr("Corner"),
                           QObject::tr("Smooth"),     QObject::tr("Even"),         QObject::tr("Straight"),
                           QObject::tr("Curved"),     QObject::tr("Break"),        QObject::tr("Join ends"),
-                          QObject::tr("Close line"), QObject::tr("Reverse line"), QObject::tr("Start here")};
+                          QObject::tr("Close line"), QObject::tr("Reverse line"), QObject::tr("Start here"),
+                          QObject::tr("Sand"),       QObject::tr("One line")};
   return names[static_cast<int>(command)];
 }
 
@@ -248,6 +258,9 @@ NodesCard::NodesCard(Session& session, QWidget* parent) : Card(0, tr("Nodes"), s
                        button(NodeCommand::Even, tr("Handles in one line and equally long"))});
   add_row(tr("Line"), {button(NodeCommand::Straight, tr("The stretch after each chosen node becomes a straight line")),
                        button(NodeCommand::Curved, tr("The stretch after each chosen node gets handles"))});
+  add_row({},
+          {button(NodeCommand::Stretch, tr("All between two chosen nodes becomes one straight line; nodes there go")),
+           button(NodeCommand::Sand, tr("Evened out around the chosen nodes, with the Sand tool's brush"))});
   add_row(
       tr("Change"),
       {button(
@@ -280,7 +293,8 @@ void NodesCard::refresh() {
   about_->setText(text);
   for (const auto& [c, b] : buttons_) {
     const bool whole_line = c == NodeCommand::Reverse || c == NodeCommand::Close;
-    b->setEnabled(nodes.ok() && (chosen > 0 || whole_line) && (c != NodeCommand::Join || chosen == 2));
+    b->setEnabled(nodes.ok() && (chosen > 0 || whole_line) &&
+                  ((c != NodeCommand::Join && c != NodeCommand::Stretch) || chosen == 2));
   }
 }
 

@@ -26,7 +26,7 @@ private:
 
   std::map<std::size_t, std::vector<MeasureField*>> fields_; // by kind, made when first shown
   QGridLayout* measures_ = nullptr;
-  ChoiceRow* winding_;
+  ChoiceRow *use_, *winding_;
   QCheckBox* closed_;
   QLabel* used_;
   QPushButton *nodes_, *reverse_;
@@ -52,7 +52,22 @@ private:
 // "Line", "Pen curve" …: what the kind with this index of GuideShape is called.
 QString guide_kind_name(std::size_t kind);
 
-enum class NodeCommand { Add, Delete, Corner, Smooth, Even, Straight, Curved, Break, Join, Close, Reverse, StartHere };
+enum class NodeCommand {
+  Add,
+  Delete,
+  Corner,
+  Smooth,
+  Even,
+  Straight,
+  Curved,
+  Break,
+  Join,
+  Close,
+  Reverse,
+  StartHere,
+  Sand,
+  Stretch
+};
 QString node_command_name(NodeCommand command);
 
 class NodesCard : public Card {

@@ -1,4 +1,4 @@
-// Beside the Snip and the Take space tool: how they work, and which openings are bridged.
+// Beside the Snip, Take space and Sand tools: how they work, which openings are bridged, the size of the brush.
 #pragma once
 
 #include "app/canvas/tool_table.h"
@@ -15,7 +15,11 @@ public:
 
 private:
   QLabel* told_;
-  MeasureField* bridged_ = nullptr; // of Take space
+  void add_brush();
+
+  ToolKind tool_;
+  MeasureField* bridged_ = nullptr;                                    // of Take space
+  MeasureField *size_ = nullptr, *evens_ = nullptr, *drift_ = nullptr; // of Sand
 };
 
 } // namespace frelm

@@ -73,7 +73,8 @@ void OutlinePart::add_measured_row(const QString& label, OutlineCommand command,
   QPushButton* button = new_button(command);
   button->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
   button->setAccessibleName(button->text());
-  button->setText(tr("Make"));
+  button->setText(command == OutlineCommand::OffsetAsPiece || command == OutlineCommand::ShadeAsPiece ? tr("Make")
+                                                                                                      : tr("Change"));
   row.emplace_back(button, 0);
   add_row(label, in_row(row));
 }

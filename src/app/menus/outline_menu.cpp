@@ -196,6 +196,14 @@ void node_command(Desk& desk, NodeCommand command) {
       return close_contour(std::move(o), contour);
     case NodeCommand::Reverse:
       return reverse_contour(std::move(o), contour);
+    case NodeCommand::Sand: {
+      const Outline was = o;
+      for (const NodeAt n : chosen)
+        o = sanded(was, o, node_point(was.contours[n.contour], n.node), desk.session.brush());
+      return with_few_nodes(was, o, desk.session.brush());
+    }
+    case NodeCommand::Stretch:
+      return chosen.size() == 2 ? one_line(std::move(o), chosen[0], chosen[1]) : o;
     case NodeCommand::StartHere:
       return chosen.empty() ? o : set_start(std::move(o), chosen.front());
     }
@@ -229,7 +237,7 @@ void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   add_step_commands(commands, menu->addMenu(Desk::tr("&Finish")), desk);
   add_outline_commands(commands, menu, desk);
   menu->addSeparator();
-  for (int i = 0; i <= static_cast<int>(NodeCommand::StartHere); ++i) {
+  for (int i = 0; i <= static_cast<int>(NodeCommand::Stretch); ++i) {
     const auto command = static_cast<NodeCommand>(i);
     commands.add(menu, {.id = QString("outline.node.%1").arg(i),
                         .words = node_command_name(command),

@@ -85,7 +85,7 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     return static_cast<int>(r.destination);
   case NodesRole:
   case ShortNodesRole: {
-    const bool cut = r.visible && (r.destination == Destination::Knife || r.destination == Destination::Pen);
+    const bool cut = r.destination == Destination::Knife || r.destination == Destination::Pen;
     return r.guide && !cut     ? tr("guide")
            : role == NodesRole ? tr("%1 nodes").arg(session_.nodes(r.id))
                                : QString::number(session_.nodes(r.id));

@@ -74,6 +74,11 @@ void Session::set_bridged(double mm) {
   (void)line_work();
 }
 
+void Session::set_brush(const BrushOptions& brush) {
+  brush_ = brush;
+  emit brush_changed();
+}
+
 void Session::receive(WorkResults results) {
   if (results.revision != revision_)
     return;

@@ -14,6 +14,7 @@
 #include "document/release.h"
 #include "document/resize.h"
 #include "geom/nodes.h"
+#include "geom/smooth_brush.h"
 
 #include <QObject>
 #include <map>
@@ -110,6 +111,9 @@ public:
   std::shared_ptr<const LineWork> line_work() const;
   double bridged() const { return bridged_; }
   void set_bridged(double mm);
+  // What the Sand tool works with.
+  const BrushOptions& brush() const { return brush_; }
+  void set_brush(const BrushOptions& brush);
   const CheckReport& check() const { return results_.check; }
   // What is cut, in order; empty while it is being worked out.
   const std::vector<CutPath>& knife() const;
@@ -131,7 +135,8 @@ signals:
   void results_changed(); // outlines and the Cut check, from the background
   void gaps_changed();    // gaps, also during a drag
   void lines_found();     // line_work
-  void work_changed();    // how far the background is
+  void brush_changed();
+  void work_changed(); // how far the background is
   void history_changed();
 
 private:
@@ -171,6 +176,7 @@ private:
   };
   mutable LinesFound lines_;
   double bridged_ = 0;
+  BrushOptions brush_;
   mutable Mailbox mailbox_;
   Background background_;
   mutable NewestWorker finder_, line_finder_; // the last members: their threads end before what they use

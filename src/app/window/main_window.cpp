@@ -166,6 +166,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(nodes_card_ = new NodesCard(session_, column)),
                      static_cast<Card*>(snip_card_ = new LineToolCard(ToolKind::Snip, session_, column)),
                      static_cast<Card*>(space_card_ = new LineToolCard(ToolKind::Space, session_, column)),
+                     static_cast<Card*>(sand_card_ = new LineToolCard(ToolKind::Sand, session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
                      static_cast<Card*>(start_card_ = new StartCard(session_, column)),
                      static_cast<Card*>(letters_ = new LettersCard(session_, column)),
@@ -337,7 +338,8 @@ void MainWindow::restyle() {
 void MainWindow::show_cards() {
   const Piece* piece = session_.selected();
   const ToolKind tool = canvas_->tool();
-  const bool nodes = tool == ToolKind::Nodes, lines = tool == ToolKind::Snip || tool == ToolKind::Space;
+  const bool nodes = tool == ToolKind::Nodes,
+             lines = tool == ToolKind::Snip || tool == ToolKind::Space || tool == ToolKind::Sand;
   const bool drawing = tool == ToolKind::Guide || lines;
   const bool pieces = !drawing && !nodes; // the cards are about them
   const bool lettering =
@@ -346,6 +348,7 @@ void MainWindow::show_cards() {
   nodes_card_->setVisible(nodes);
   snip_card_->setVisible(tool == ToolKind::Snip);
   space_card_->setVisible(tool == ToolKind::Space);
+  sand_card_->setVisible(tool == ToolKind::Sand);
   letter_card_->setVisible(letter_by_itself() && !nodes && !lines);
   const bool block = piece != nullptr && piece->lettering() != nullptr && !lettering; // outlines bent as one
   const bool outline = piece != nullptr && piece->outline() != nullptr;
@@ -398,7 +401,8 @@ void MainWindow::refresh_all() {
       card->refresh();
   for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
                      static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
-                     static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_)})
+                     static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
+                     static_cast<Card*>(sand_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

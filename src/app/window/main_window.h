@@ -137,7 +137,7 @@ private:
   GuideCard* guide_card_;
   GuideKindCard* kind_card_;
   NodesCard* nodes_card_;
-  LineToolCard *snip_card_, *space_card_;
+  LineToolCard *snip_card_, *space_card_, *sand_card_;
   LetterCard* letter_card_;
   ManyCard* many_card_;
   StartCard* start_card_;
