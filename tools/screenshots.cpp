@@ -57,28 +57,24 @@ int main(int argc, char** argv) {
   select_text(window, "Marigold");
   window.commands().action("lettering.card.4")->trigger();
   take("transom");
-  window.canvas().set_view(View::Lines);
-  take("transom-lines");
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   window.canvas().set_view(View::Knife);
   take("badge-knife");
   window.canvas().set_view(View::Ink);
-  for (const char* job : {"freehand-wake", "tide-spiral", "pontoon-frame"}) {
+  for (const char* job : {"freehand-wake", "tide-spiral"}) {
     window.open_file(data_folder("demo") + "/" + job + ".frelm");
     for (const auto& p : window.session().document().pieces)
       if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)
         window.session().select({p->id});
     take(job);
   }
-  // Gaps evened inside a circle, one changed by hand; joins kept around a small one.
+  // Gaps evened inside a circle, one changed by hand.
   window.open_file(data_folder("demo") + "/creek-plaque.frelm");
   select_text(window, "LOW TIDE CREEK");
   window.open_card(&window.spacing_card());
   window.strip().view()->step(1, false);
   window.strip().view()->widen(12);
   take("even-gaps");
-  select_text(window, "Tidewater");
-  take("keep-joined");
   // A word between rails, in a shape, three lines as one block; a peg of a net pulled.
   for (const char* job : {"slow-wake", "herring-tag", "yard-stack"}) {
     window.open_file(data_folder("demo") + "/" + job + ".frelm");
@@ -107,4 +103,22 @@ int main(int argc, char** argv) {
   window.session().select({});
   window.canvas().set_tool(ToolKind::Guide);
   take("guide-kinds");
+  // Several pieces with one finish; what a weld would make; a space that a click would take.
+  window.open_file(data_folder("demo") + "/pier-tag.frelm");
+  window.canvas().set_tool(ToolKind::Select);
+  window.session().select({window.session().document().pieces.back()->id});
+  window.commands().action("lettering.card.4")->trigger();
+  take("pier-tag");
+  window.commands().action("lettering.apart")->trigger();
+  settle(window);
+  emit window.commands().action(outline_command_id(OutlineCommand::OffsetAsPiece))->hovered();
+  take("outline-commands");
+  window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
+  window.canvas().set_tool(ToolKind::Space);
+  for (int i = 0; i < 20 && window.session().line_work() == nullptr; ++i)
+    settle(window);
+  const QPointF at = window.canvas().to_screen({300, 280});
+  QMouseEvent move(QEvent::MouseMove, at, window.canvas().mapToGlobal(at), Qt::NoButton, {}, {});
+  QApplication::sendEvent(&window.canvas(), &move);
+  take("take-space");
 }

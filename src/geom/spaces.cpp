@@ -100,13 +100,18 @@ private:
     at.add(end.at);
     double best = width_;
     std::optional<Point> to;
+    const Outline own{{*lines_[end.line].contour}};
     for (std::size_t i = 0; i < lines_.size(); ++i) {
       if (lines_[i].box.distance_to(at) > best)
         continue;
       const Outline seen =
           i == end.line ? far_part(*lines_[i].contour, end.first, 2 * width_) : Outline{{*lines_[i].contour}};
-      if (const auto near = nearest_on(seen, end.at); near && near->distance <= best)
-        best = near->distance, to = near->point;
+      const auto near = nearest_on(seen, end.at);
+      if (!near || near->distance > best)
+        continue;
+      if (i != end.line && nearest_on(own, near->point)->distance <= meets)
+        continue; // the line comes there by itself
+      best = near->distance, to = near->point;
     }
     if (to)
       bridges_.push_back({end.at, *to});

@@ -34,7 +34,7 @@ using namespace frelm;
 
 namespace {
 
-#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+#if defined(FRELM_SANITIZED) || defined(__SANITIZE_THREAD__)
 constexpr double slower = 20;
 #else
 constexpr double slower = 1;

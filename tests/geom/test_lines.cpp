@@ -178,6 +178,14 @@ private slots:
     QVERIFY(!spaces->at({0, 150}).has_value());
   }
 
+  void an_end_is_not_bridged_to_where_its_line_comes_anyway() {
+    // A line that sticks out of a box on the left, and ends before a ring on the right.
+    const auto spaces = Spaces::build({path("M10 0H40V40H10ZM0 20H60" + circle(80, 20, 15))}, 12);
+    QVERIFY(spaces.ok());
+    QCOMPARE(spaces->bridges().size(), std::size_t{1});
+    QVERIFY(std::abs(spaces->bridges()[0].to.x - 65) < 0.01);
+  }
+
   void refuses_widths_that_are_none() {
     QVERIFY(!Spaces::build({}, -1).ok());
     QVERIFY(!Spaces::build({}, std::nan("")).ok());

@@ -12,7 +12,7 @@ namespace frelm::test {
 
 // Built with the address sanitizer, which makes everything some ten times slower: tests that measure much then take a
 // part of their rows, because there it is crashes and not figures that are looked for.
-#ifdef __SANITIZE_ADDRESS__
+#ifdef FRELM_SANITIZED
 inline constexpr bool sanitized = true;
 #else
 inline constexpr bool sanitized = false;

@@ -658,6 +658,14 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(scene.to_screen.map(to_path(*overlay.lit_lines)));
   }
+  if (overlay.brush) {
+    QColor fill("#e8a317");
+    fill.setAlpha(40);
+    painter.setPen(line_pen(QColor("#e8a317"), 1.2));
+    painter.setBrush(fill);
+    const double r = overlay.brush->radius * scene.px_per_mm;
+    painter.drawEllipse(map(scene, overlay.brush->centre), r, r);
+  }
   painter.setPen(line_pen(QColor("#e8a317"), 3));
   for (const Bridge& b : overlay.bridges)
     painter.drawLine(map(scene, b.from), map(scene, b.to));

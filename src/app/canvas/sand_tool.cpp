@@ -93,7 +93,7 @@ private:
   }
 
   void ring(const Session& session, const ToolEvent& event, ToolReply& reply) const {
-    reply.overlay.ghost = CircleGuide{event.at, session.brush().radius};
+    reply.overlay.brush = CircleGuide{event.at, session.brush().radius};
     if (!stroke_)
       return;
     reply.overlay.measure =

@@ -24,6 +24,7 @@ struct ToolOverlay {
   std::shared_ptr<const Outline> lit_lines, lit_area; // what a click would take out, or make a piece
   std::vector<Point> loose_ends;                      // of lines
   std::vector<Bridge> bridges;                        // over openings
+  std::optional<CircleGuide> brush;                   // under the hand
   QString measure;                                    // live measure beside the hand
   Point measure_at;
   std::optional<Point> caught; // a place that the hand was caught by

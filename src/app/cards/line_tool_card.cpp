@@ -37,6 +37,7 @@ LineToolCard::LineToolCard(ToolKind tool, Session& session, QWidget* parent)
   if (tool == ToolKind::Sand)
     add_brush();
   add_wide(told_);
+  told_->setVisible(tool != ToolKind::Sand);
   connect(&session_, &Session::lines_found, this, &LineToolCard::refresh);
 }
 
