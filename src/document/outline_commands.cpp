@@ -257,7 +257,12 @@ std::shared_ptr<const Origin> put_aside(const Document& before, Document& after,
   auto origin = std::make_shared<Origin>();
   origin->lettering = *sources[lettering].piece;
   origin->release = after.next_id++;
+  const auto is_used = [&](PieceId id) {
+    return std::any_of(used.begin(), used.end(), [&](std::size_t i) { return sources[i].piece->id == id; });
+  };
   for (const PieceId id : sources_only_of(before, letterings)) {
+    if (is_used(id))
+      continue;
     origin->along.push_back(*before.find(id));
     std::erase_if(after.pieces, [id](const auto& p) { return p->id == id; });
   }
@@ -298,7 +303,7 @@ void put_in_place(const Document& before, const std::vector<Given>& sources, Out
     if (o.number > 0)
       name.append(" ").append(std::to_string(o.number));
     Piece made = new_outline(like, name, std::move(o.outline), origin);
-    made.locked = false;
+    made.locked = false, made.visible = true;
     if (outcomes.used.contains(o.of) && was != nullptr && counts[o.of] == 1) {
       if (origin == nullptr && was->origin != nullptr)
         made.outline()->origin = was->origin, made.outline()->moved = was->moved, made.outline()->reshaped = true;

@@ -125,6 +125,55 @@ private slots:
     QVERIFY(std::abs(f.session().layers(f.selected().id).finished->bounds().width() - before) < 1e-6);
   }
 
+  void steps_are_moved_by_hand_and_by_keys() {
+    Decal f;
+    f.add("border");
+    f.add("block-shade");
+    f.add("thin"); // weld, border, shade, fewer nodes
+    const auto order = [&] {
+      QString out;
+      for (const FinishStep& s : f.finish().steps)
+        out += QString::number(s.what.index());
+      return out;
+    };
+    const auto heading = [&](const QString& name) {
+      for (QToolButton* b : f.window.findChildren<QToolButton*>())
+        if (b->isVisible() && b->text() == name && b->objectName() == "flat")
+          return b;
+      return static_cast<QToolButton*>(nullptr);
+    };
+    const QString was = order();
+    const auto hand = [&](QToolButton* b, int dy, bool escape = false) {
+      const QPoint at = b->rect().center(), on = b->mapToGlobal(at);
+      QTest::mousePress(b, Qt::LeftButton, {}, at);
+      for (int i = 1; i <= 4; ++i) {
+        QMouseEvent move(QEvent::MouseMove, at, on + QPoint(0, dy * i / 4), Qt::NoButton, Qt::LeftButton, {});
+        QApplication::sendEvent(b, &move);
+      }
+      if (escape)
+        QTest::keyClick(b, Qt::Key_Escape);
+      const QPoint end = on + QPoint(0, dy);
+      QMouseEvent up(QEvent::MouseButtonRelease, b->mapFromGlobal(end), end, Qt::LeftButton, Qt::NoButton, {});
+      QApplication::sendEvent(b, &up);
+      f.settle();
+    };
+    hand(heading("Fewer nodes"), -300); // above all
+    QCOMPARE(order(), was.right(1) + was.left(3));
+    f.session().undo();
+    f.settle();
+    QCOMPARE(order(), was);
+    hand(heading("Border"), 90, true); // given up
+    QCOMPARE(order(), was);
+    hand(heading("Border"), 1); // a click: it opens
+    QCOMPARE(order(), was);
+    QTest::keyClick(heading("Border"), Qt::Key_Up, Qt::AltModifier);
+    f.settle();
+    QCOMPARE(order(), QString(was[1]) + was[0] + was[2] + was[3]);
+    QTest::keyClick(heading("Border"), Qt::Key_Up, Qt::AltModifier); // the first already
+    QCOMPARE(order(), QString(was[1]) + was[0] + was[2] + was[3]);
+    QVERIFY(heading("Border")->hasFocus());
+  }
+
   void steps_are_switched_moved_and_removed() {
     Decal f;
     f.add("block-shade");

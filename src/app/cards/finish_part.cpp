@@ -40,7 +40,11 @@ void FinishPart::rebuild(const Finish& finish) {
   for (std::size_t i = 0; i < finish.steps.size(); ++i) {
     auto* box = new FinishStepBox(i, finish.steps[i].what, session_, list_);
     connect(box, &FinishStepBox::opened, this, [this](std::size_t at) { open_step(open_ == at ? none : at); });
-    connect(box, &FinishStepBox::moved, this, &FinishPart::open_step);
+    connect(box, &FinishStepBox::moved, this, [this](std::size_t to) {
+      open_step(to);
+      if (to < boxes_.size())
+        boxes_[to]->focus_heading();
+    });
     list_->layout()->addWidget(box);
     box->show();
     boxes_.push_back(box);

@@ -5,6 +5,8 @@
 #include "app/style/words.h"
 #include "lettering/finish_edit.h"
 
+#include <QApplication>
+#include <QMouseEvent>
 #include <QVBoxLayout>
 
 namespace frelm {
@@ -174,7 +176,8 @@ private:
 };
 
 FinishStepBox::FinishStepBox(std::size_t index, const FinishAction& what, Session& session, QWidget* parent)
-    : QFrame(parent), session_(session), index_(index), on_(new QCheckBox), told_(new ShortLabel),
+    : QFrame(parent), session_(session), index_(index), on_(new QCheckBox), heading_(new QToolButton),
+      told_(new ShortLabel),
       measures_(std::holds_alternative<WeldStep>(what) || std::holds_alternative<MirrorStep>(what)
                     ? nullptr
                     : new StepRows(index, session, this)) {
@@ -186,11 +189,13 @@ FinishStepBox::FinishStepBox(std::size_t index, const FinishAction& what, Sessio
     edit_steps(on ? tr("Switch %1 on").arg(name.toLower()) : tr("Switch %1 off").arg(name.toLower()),
                [&](std::vector<FinishStep>& steps) { steps[index_].on = on; });
   });
-  auto* heading = new QToolButton;
-  heading->setText(name);
-  heading->setObjectName("flat");
-  heading->setToolTip(measures_ != nullptr ? tr("Show or hide its measures") : tr("It has no measures"));
-  connect(heading, &QToolButton::clicked, this, [this] { emit opened(index_); });
+  heading_->setText(name);
+  heading_->setObjectName("flat");
+  heading_->setToolTip(measures_ != nullptr ? tr("Show or hide its measures; drag it, or Alt and an arrow, to move it")
+                                            : tr("Drag it, or Alt and an arrow, to move it"));
+  heading_->setFocusPolicy(Qt::StrongFocus);
+  heading_->installEventFilter(this);
+  connect(heading_, &QToolButton::clicked, this, [this] { emit opened(index_); });
   told_->setObjectName("muted");
   told_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   told_->setMinimumWidth(20);
@@ -204,7 +209,7 @@ FinishStepBox::FinishStepBox(std::size_t index, const FinishAction& what, Sessio
   auto* head = new QHBoxLayout;
   head->setSpacing(4);
   head->addWidget(on_);
-  head->addWidget(heading);
+  head->addWidget(heading_);
   head->addWidget(told_, 1);
   head->addWidget(more);
   auto* all = new QVBoxLayout(this);
@@ -235,6 +240,7 @@ QMenu* FinishStepBox::step_menu(const QString& name) {
 }
 
 void FinishStepBox::show_step(const FinishStep& step, const StepReport* report, bool open, std::size_t count) {
+  count_ = count;
   on_->setChecked(step.on);
   up_->setEnabled(index_ > 0);
   down_->setEnabled(index_ + 1 < count);
@@ -278,11 +284,83 @@ void FinishStepBox::edit_steps(const QString& name, const std::function<void(std
   });
 }
 
+bool FinishStepBox::eventFilter(QObject* object, QEvent* event) {
+  if (object != heading_)
+    return QFrame::eventFilter(object, event);
+  if (event->type() == QEvent::KeyPress) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (key->key() == Qt::Key_Escape && dragged_) {
+      held_.reset();
+      parentWidget()->layout()->activate();
+      parentWidget()->layout()->invalidate();
+      return true;
+    }
+    if (key->modifiers() == Qt::AltModifier && (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down)) {
+      const bool up = key->key() == Qt::Key_Up;
+      if (up ? index_ > 0 : index_ + 1 < count_)
+        move_to(up ? index_ - 1 : index_ + 1);
+      return true;
+    }
+  }
+  return drag(event);
+}
+
+bool FinishStepBox::drag(QEvent* event) {
+  const auto hand = [event, this] {
+    return parentWidget()->mapFromGlobal(static_cast<QMouseEvent*>(event)->globalPosition().toPoint()).y();
+  };
+  switch (event->type()) {
+  case QEvent::MouseButtonPress:
+    held_ = hand() - y(), dragged_ = false;
+    return false;
+  case QEvent::MouseMove:
+    if (!held_)
+      return false;
+    if (!dragged_ && std::abs(hand() - y() - *held_) < QApplication::startDragDistance())
+      return false;
+    dragged_ = true;
+    raise();
+    move(x(), std::clamp(hand() - *held_, 0, std::max(0, parentWidget()->height() - height())));
+    return true;
+  case QEvent::MouseButtonRelease: {
+    if (!dragged_) {
+      held_.reset();
+      return false;
+    }
+    const std::size_t to = held_ ? place_under_hand() : index_;
+    held_.reset(), dragged_ = false;
+    heading_->setDown(false);
+    parentWidget()->layout()->invalidate();
+    if (to != index_)
+      move_to(to);
+    else
+      parentWidget()->layout()->activate();
+    return true;
+  }
+  default:
+    return false;
+  }
+}
+
+// Among the steps: as many stand before it as have their middle above this box's.
+std::size_t FinishStepBox::place_under_hand() const {
+  std::size_t before = 0;
+  for (const auto* other : parentWidget()->findChildren<FinishStepBox*>(Qt::FindDirectChildrenOnly))
+    if (other != this && other->isVisible() && other->geometry().center().y() < geometry().center().y())
+      ++before;
+  return before;
+}
+
 void FinishStepBox::move_to(std::size_t to) {
   const std::size_t from = index_;
   edit_steps(tr("Move a step"), [&](std::vector<FinishStep>& steps) {
-    if (to < steps.size())
-      std::swap(steps[from], steps[to]);
+    if (to >= steps.size())
+      return;
+    FinishStep step;
+    step.on = steps[from].on;
+    step.what = steps[from].what;
+    steps.erase(steps.begin() + static_cast<std::ptrdiff_t>(from));
+    steps.insert(steps.begin() + static_cast<std::ptrdiff_t>(to), step);
   });
   emit moved(to);
 }
