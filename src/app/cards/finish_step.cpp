@@ -327,7 +327,7 @@ bool FinishStepBox::drag(QEvent* event) {
       held_.reset();
       return false;
     }
-    const std::size_t to = held_ ? place_under_hand() : index_;
+    const std::size_t to = held_ ? place_at(hand()) : index_;
     held_.reset(), dragged_ = false;
     heading_->setDown(false);
     parentWidget()->layout()->invalidate();
@@ -342,11 +342,11 @@ bool FinishStepBox::drag(QEvent* event) {
   }
 }
 
-// Among the steps: as many stand before it as have their middle above this box's.
-std::size_t FinishStepBox::place_under_hand() const {
+// Among the steps, of the hand at this height: as many stand before it as have their middle above.
+std::size_t FinishStepBox::place_at(int hand) const {
   std::size_t before = 0;
   for (const auto* other : parentWidget()->findChildren<FinishStepBox*>(Qt::FindDirectChildrenOnly))
-    if (other != this && other->isVisible() && other->geometry().center().y() < geometry().center().y())
+    if (other != this && other->isVisible() && other->geometry().center().y() < hand)
       ++before;
   return before;
 }

@@ -32,7 +32,7 @@ private:
   void edit_steps(const QString& name, const std::function<void(std::vector<FinishStep>&)>& change);
   void move_to(std::size_t to);
   bool drag(QEvent* event); // of the heading; true: it is no click
-  std::size_t place_under_hand() const;
+  std::size_t place_at(int hand) const;
   QMenu* step_menu(const QString& name);
   QString words_about(const FinishAction& what, const StepReport& report) const;
 
