@@ -409,6 +409,7 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
     return;
   pressed_ = false;
   carry_out(tool_->release(session_, tool_event(*event)));
+  session_.cancel_preview(); // what a tool left: nothing shows that no hand holds
   session_.end_drag();
   emit hand_lifted();
 }
@@ -440,6 +441,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     const bool was_dragging = session_.dragging() || pressed_;
     pressed_ = false;
     carry_out(was_dragging ? tool_->cancel() : tool_->escape(session_));
+    session_.cancel_preview();
     session_.end_drag();
     emit hand_lifted();
     return;

@@ -13,8 +13,7 @@ constexpr double dab_apart = 1.0 / 3; // of the brush's radius
 class SandTool final : public Tool {
 public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
-    stroke_.reset();
-    ToolReply reply;
+    ToolReply reply = cancel(); // of a stroke whose end was not told
     const PieceId id = under(session, event);
     const Piece* piece = session.document().find(id);
     if (piece != nullptr && piece->lettering() != nullptr)
