@@ -104,12 +104,16 @@ public:
     case OutlineCommand::FewerNodes:
       return each([&](const Outline& o) -> Result<Outline> {
         Result<ThinResult> r = thin(o, {.tolerance = measures_.tolerance, .stop = stop_});
-        return r ? Result<Outline>(std::move(r->outline)) : r.error();
+        if (!r)
+          return r.error();
+        return std::move(r->outline);
       });
     case OutlineCommand::RoundedCorners:
       return each([&](const Outline& o) -> Result<Outline> {
         Result<RoundResult> r = round_corners(o, {.radius = measures_.radius, .stop = stop_});
-        return r ? Result<Outline>(std::move(r->outline)) : r.error();
+        if (!r)
+          return r.error();
+        return std::move(r->outline);
       });
     case OutlineCommand::CloseLines:
       return each([](Outline o) -> Result<Outline> {
@@ -136,12 +140,19 @@ private:
   }
   Result<Outline> combined(BooleanOp op, const std::vector<Outline>& a, const std::vector<Outline>& b) const {
     Result<WeldResult> r = combine(op, a, b, weld_);
-    return r ? Result<Outline>(std::move(r->outline)) : r.error();
+    if (!r)
+      return r.error();
+    return std::move(r->outline);
   }
   Result<Outline> folded(BooleanOp op) const {
-    Result<Outline> sum = combined(BooleanOp::Union, {sources_.front().outline}, {});
-    for (std::size_t i = 1; i < sources_.size() && sum; ++i)
-      sum = combined(op, {*sum}, {sources_[i].outline});
+    Outline sum;
+    for (std::size_t i = 0; i < sources_.size(); ++i) {
+      Result<Outline> next =
+          i == 0 ? combined(BooleanOp::Union, {sources_[i].outline}, {}) : combined(op, {sum}, {sources_[i].outline});
+      if (!next)
+        return next.error();
+      sum = std::move(*next);
+    }
     return sum;
   }
 
