@@ -205,6 +205,24 @@ private slots:
              std::size_t{1});
   }
 
+  // A guide that nothing rides on and that is set to the knife is a shape: it is looked at like any outline.
+  void a_shape_is_checked_like_an_outline() {
+    Added shape = add_piece({}, new_circle({300, 200}, 50));
+    const auto as = [&](GuideShape of) {
+      return check(edit_piece(shape.document, shape.id,
+                              [&](Piece& p) {
+                                p.destination = Destination::Knife;
+                                p.guide()->shape = std::move(of);
+                              }),
+                   evaluator());
+    };
+    QVERIFY(as(CircleGuide{{300, 200}, 50}).findings.empty());
+    const CheckReport open = as(LineGuide{{100, 100}, {200, 100}});
+    QCOMPARE(std::string(finding_title(open.findings.at(0).kind)), std::string("Line is not closed"));
+    const CheckReport out = as(CircleGuide{{10, 200}, 50});
+    QVERIFY(out.findings.at(0).kind == FindingKind::OutsideSheet);
+  }
+
   void drawings_are_checked_data() {
     QTest::addColumn<QString>("path");
     QTest::addColumn<QString>("title");
