@@ -1,7 +1,7 @@
-// The contour is sampled evenly; a sample under the brush moves towards the Gaussian mean of its neighbours along the
-// contour (standard deviation half the wavelength) by the share (1 − (d/r)²)², which is 0 with its slope at the rim;
-// the move is cut to the drift. Each row of moved samples is followed by cubics that leave and meet the rest as it runs
-// there.
+// The contour is sampled evenly near the brush, and at its nodes elsewhere; a sample under the brush moves towards the
+// Gaussian mean of its neighbours along the contour (standard deviation half the wavelength) by the share (1 −
+// (d/r)²)², which is 0 with its slope at the rim; the move is cut to the drift. Each row of moved samples is followed
+// by cubics that leave and meet the rest as it runs there.
 #include "geom/smooth_brush.h"
 
 #include "geom/along.h"
@@ -26,11 +26,17 @@ struct Sample {
   double t = 0;
 };
 
-std::vector<Sample> sampled(const Contour& c, double spacing) {
+constexpr double most_samples = 8000; // of a contour: a dab never takes longer, however fine its wavelength is
+
+std::vector<Sample> sampled(const Contour& c, double spacing, const Box& near) {
+  double length_near = 0;
+  for (const Segment& s : c.segments)
+    length_near += s.control_box().overlaps(near) ? control_length(s) : 0;
+  spacing = std::max(spacing, length_near / most_samples);
   std::vector<Sample> out;
   for (std::size_t k = 0; k < c.segments.size(); ++k) {
     const Segment& s = c.segments[k];
-    const double size = control_length(s);
+    const double size = s.control_box().overlaps(near) ? control_length(s) : 0;
     const int n = std::max(1, static_cast<int>(std::ceil(size / spacing)));
     for (int i = 0; i < n; ++i) {
       const double t = static_cast<double>(i) / n;
@@ -44,7 +50,10 @@ std::vector<Sample> sampled(const Contour& c, double spacing) {
 }
 
 Contour smoothed(const Contour& contour, Point centre, const BrushOptions& o) {
-  const std::vector<Sample> samples = sampled(contour, o.wavelength * spacing_of_wavelength);
+  Box brush;
+  brush.add(centre);
+  const std::vector<Sample> samples =
+      sampled(contour, o.wavelength * spacing_of_wavelength, brush.grown(o.radius + (reach + 1) * o.wavelength));
   const auto n = static_cast<std::ptrdiff_t>(samples.size());
   if (n == 0)
     return contour;

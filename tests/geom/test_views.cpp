@@ -148,6 +148,23 @@ private slots:
     if (drift > 0.3)
       QVERIFY2(now.node_count() < was.node_count() * 2 / 3, qPrintable(QString::number(now.node_count())));
   }
+
+  // Far from the brush nothing is looked at closely: a very fine one on a long line is done, and stays local.
+  void a_fine_brush_on_a_long_line_is_local() {
+    Contour c;
+    c.closed = false;
+    for (int i = 0; i < 400; ++i)
+      c.segments.push_back(Segment::line({5.0 * i, i % 2 * 0.02}, {5.0 * (i + 1), (i + 1) % 2 * 0.02}));
+    const Outline was{{c}};
+    const BrushOptions brush{.radius = 0.1, .wavelength = 0.05, .most_drift = 0.1, .tolerance = 0.001};
+    const Outline got = smooth_under(was, {1000, 0}, brush);
+    QVERIFY(got != was);
+    QVERIFY(boundary_distance(rings_of(got, 1e-4), rings_of(was, 1e-4)) < 0.1);
+    std::size_t same = 0;
+    for (const Segment& s : got.contours.at(0).segments)
+      same += std::find(c.segments.begin(), c.segments.end(), s) != c.segments.end() ? 1 : 0;
+    QVERIFY2(same >= 398, qPrintable(QString::number(same)));
+  }
 };
 
 QTEST_APPLESS_MAIN(TestViews)

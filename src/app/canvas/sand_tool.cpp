@@ -9,6 +9,7 @@ namespace frelm {
 namespace {
 
 constexpr double dab_apart = 1.0 / 3; // of the brush's radius
+constexpr int most_dabs = 16;         // for one move of the hand: a small brush that is drawn fast leaves gaps
 
 class SandTool final : public Tool {
 public:
@@ -34,8 +35,9 @@ public:
       const double way = distance(stroke_->last, event.at);
       const Point from = stroke_->last;
       bool changed = false;
-      for (int i = 1; i * apart <= way; ++i)
-        changed = dab(session, lerp(from, event.at, i * apart / way)) || changed;
+      const int dabs = static_cast<int>(std::min(std::floor(way / apart), static_cast<double>(most_dabs)));
+      for (int i = 1; i <= dabs; ++i)
+        changed = dab(session, lerp(from, event.at, static_cast<double>(i) / dabs)) || changed;
       if (changed)
         show(session, reply);
     }

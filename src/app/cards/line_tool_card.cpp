@@ -55,7 +55,7 @@ void LineToolCard::add_brush() {
     });
     return f;
   };
-  size_ = field(tr("Size"), tr("Size of the brush"), tr("How wide the brush is"), 0.2, 1000,
+  size_ = field(tr("Size"), tr("Size of the brush"), tr("How wide the brush is"), 0.2, 200,
                 [](BrushOptions& b, double v) { b.radius = v / 2; });
   evens_ = field(tr("Evens out"), tr("Wobbles that are evened out"), tr("Wobbles shorter than this along the line go"),
                  0.05, 200, [](BrushOptions& b, double v) { b.wavelength = v; });
