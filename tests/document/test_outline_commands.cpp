@@ -4,6 +4,7 @@
 
 #include "document/arrange.h"
 #include "document/blocks.h"
+#include "document/copying.h"
 #include "document/job_file.h"
 #include "document/line_work.h"
 #include "document/release.h"
@@ -335,6 +336,39 @@ private slots:
     const auto still = take_apart(d, together->id);
     QVERIFY(still.ok() && *still->document.find(star) == *job.document.find(star));
     QVERIFY(!take_apart(d, star).ok());
+  }
+
+  // A lettering with every sort of step copied into another job, saved and opened there: the same layers.
+  void a_finish_goes_along_into_another_job() {
+    Job job;
+    const PieceId word = job.letters("Salty", {130, 105});
+    job.document = edit_piece(job.document, word, [](Piece& p) {
+      for (const FinishAction& what :
+           {FinishAction{RoundStep{.radius = 0.3, .which = WhichCorners::Outer, .sharper_than = 120}},
+            FinishAction{BorderStep{.rings = {{.distance = 2}, {.distance = 4}}, .holes = HoleRule::DropSmall}},
+            FinishAction{ShadeStep{.angle = 30, .depth = 5, .apart = true, .gap = 1}}, FinishAction{ThinStep{0.02}},
+            FinishAction{MirrorStep{}}})
+        p.finish()->steps.emplace_back().what = what;
+    });
+    Job other;
+    other.add("M0 0H5V5H0Z", "there already");
+    const Inserted in =
+        insert_part(other.document, sub_document(job.document, {word}, CopyGuides::Along), CopyInto::OtherJob, {7, 9});
+    QVERIFY2(sound(in.document).empty(), sound(in.document).c_str());
+    const Result<Document> back = read_job(write_job(in.document, bundled_faces()));
+    const auto layers = [](const Document& d, PieceId id) {
+      CutSheet sheet;
+      add_cut_layers(sheet, *d.find(id), *evaluator().piece(d, id, Depth::Finish));
+      return sheet.pieces;
+    };
+    const auto was = layers(job.document, word), now = layers(*back, in.ids.at(0));
+    QCOMPARE(now.size(), std::size_t{4});
+    QCOMPARE(now.size(), was.size());
+    for (std::size_t i = 0; i < now.size(); ++i) {
+      QCOMPARE(now[i].layer, was[i].layer);
+      QVERIFY(now[i].colour == was[i].colour && now[i].outline.node_count() == was[i].outline.node_count());
+      QVERIFY(std::abs(now[i].outline.area() - was[i].outline.area()) < 1e-3);
+    }
   }
 
   void snips_outlines_and_guides_but_not_letters() {

@@ -106,9 +106,9 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
     steps->offer(commands_, {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade",
                              "outline.add.weld", "outline.add.thin", "outline.add.round", "outline.add.mirror"});
   outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
-  many_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
                                 "lettering.together", "lettering.finish-together", "lettering.release"});
+  many_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
   wire();
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
