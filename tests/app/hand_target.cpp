@@ -437,7 +437,13 @@ int main(int argc, char** argv) {
     const double now = resident_mb();
     if (now > most + 20)
       std::printf("  %.0f MB\n", most = now);
-    if (now > 350 && slower == 1)
+    // The hand may allow more memory itself, in the settings.
+    const auto allowed = [](std::size_t bytes, std::size_t usual) {
+      return bytes > usual ? static_cast<double>(bytes - usual) / (1 << 20) : 0.0;
+    };
+    const double more = allowed(window.session().evaluator().memory().limit(), usual_cache_bytes) +
+                        allowed(window.session().history().most_bytes(), usual_history_bytes);
+    if (now > 350 + more && slower == 1)
       return wrong(QString("%1 MB").arg(now));
     if (took > stall * slower)
       return wrong(QString("a stall of %1 s").arg(took));

@@ -107,7 +107,7 @@ private slots:
 
   void a_finding_of_a_piece_that_is_gone_does_nothing() {
     WindowFixture f;
-    const PieceId circle = circle_at(f, {200, 200}, 60);
+    const PieceId circle = circle_at(f, {10, 200}, 60); // reaches past the edge
     f.session().edit("knife", circle, [](Piece& p) { p.destination = Destination::Knife; });
     QVERIFY(QTest::qWaitFor([&] { return f.session().check().to_look_at() == 1; }, 5000));
     Finding old = f.session().check().findings.front();
@@ -116,7 +116,7 @@ private slots:
     emit panel->look_at(old);
     QVERIFY(f.session().selection().empty());
     delete_selected(f.window.desk());
-    emit panel->cure({circle}, Cure::SendToGuide);
+    emit panel->cure({circle}, Cure::MoveOntoSheet);
     QVERIFY(f.settle());
     QVERIFY(f.window.bar().text().contains("no longer there"));
   }
@@ -148,7 +148,7 @@ private slots:
     Document d;
     constexpr int many = 300;
     for (int i = 0; i < many; ++i) {
-      Piece ring = new_circle({10.0 + 20 * (i % 25), 10.0 + 20 * (i / 25)}, 8);
+      Piece ring = new_circle({-5, 4 + 1.3 * i}, 0.5); // beside the sheet
       ring.destination = Destination::Knife;
       d = add_piece(std::move(d), std::move(ring)).document;
     }
@@ -164,10 +164,10 @@ private slots:
     QVERIFY(f.session().selection() != first && f.session().selection().size() == 1);
     panel->step(-2);
     panel->list()->setCurrentIndex(rows.index(0, 0));
-    QVERIFY(QTest::qWaitFor([&] { return f.button("Make it a guide") != nullptr; }, 5000));
-    QTest::mouseClick(f.button("Make it a guide"), Qt::LeftButton);
+    QVERIFY(QTest::qWaitFor([&] { return f.button("Move onto the sheet") != nullptr; }, 5000));
+    QTest::mouseClick(f.button("Move onto the sheet"), Qt::LeftButton);
     QVERIFY(QTest::qWaitFor([&] { return f.session().check().to_look_at() == 0 && !f.session().busy(); }, 20'000));
-    QCOMPARE(f.session().history().undo_name(), std::string("Make it a guide"));
+    QCOMPARE(f.session().history().undo_name(), std::string("Move onto the sheet"));
     f.session().undo();
     QVERIFY(f.document() == d);
   }
