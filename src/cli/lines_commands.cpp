@@ -34,28 +34,36 @@ Result<std::vector<Point>> places(const std::vector<std::string>& typed) {
   return out;
 }
 
-std::vector<Outline> drawn(const GeometryInput& input) {
-  std::vector<Outline> out;
-  for (const auto& file : input.files)
-    out.insert(out.end(), file.begin(), file.end());
+struct LinesInput {
+  std::vector<Point> at;
+  GeometryInput read;
+  std::vector<Outline> drawn;
+};
+Result<LinesInput> lines_input(const LinesOptions& o, CommandContext& context) {
+  Result<std::vector<Point>> at = places(o.at);
+  if (!at)
+    return at.error();
+  Result<GeometryInput> read = read_geometry(o.files, context);
+  if (!read)
+    return read.error();
+  LinesInput out{std::move(*at), std::move(*read), {}};
+  for (const auto& file : out.read.files)
+    out.drawn.insert(out.drawn.end(), file.begin(), file.end());
   return out;
 }
 
 Result<int> run_snip(const LinesOptions& o, CommandContext& context) {
-  const Result<std::vector<Point>> at = places(o.at);
-  if (!at)
-    return at.error();
-  const Result<GeometryInput> input = read_geometry(o.files, context);
+  const Result<LinesInput> input = lines_input(o, context);
   if (!input)
     return input.error();
-  std::vector<Outline> outlines = drawn(*input);
+  std::vector<Outline> outlines = input->drawn;
   const Result<Arrangement> lines = Arrangement::build(outlines);
   if (!lines)
     return lines.error();
   std::map<std::size_t, std::vector<ArrangedStretch>> gone;
   nlohmann::ordered_json json;
   json["snipped"] = nlohmann::ordered_json::array();
-  for (const Point p : *at) {
+  for (const Point p : input->at) {
     std::optional<ArrangedStretch> stretch = lines->stretch_at(p);
     if (!stretch)
       return misuse("there is no line to snip", o.files.inputs.front());
@@ -69,22 +77,19 @@ Result<int> run_snip(const LinesOptions& o, CommandContext& context) {
   if (!rest)
     return rest.error();
   json["loose_ends"] = rest->loose_ends().size();
-  return write_geometry(outlines, o.files, *input, json, {}, context);
+  return write_geometry(outlines, o.files, input->read, json, {}, context);
 }
 
 Result<int> run_space(const LinesOptions& o, CommandContext& context) {
-  const Result<std::vector<Point>> at = places(o.at);
-  if (!at)
-    return at.error();
-  const Result<GeometryInput> input = read_geometry(o.files, context);
+  const Result<LinesInput> input = lines_input(o, context);
   if (!input)
     return input.error();
-  const Result<Spaces> spaces = Spaces::build(drawn(*input), o.bridged);
+  const Result<Spaces> spaces = Spaces::build(input->drawn, o.bridged);
   if (!spaces)
     return spaces.error();
   std::vector<Outline> taken;
-  for (std::size_t i = 0; i < at->size(); ++i) {
-    std::optional<Outline> space = spaces->at((*at)[i]);
+  for (std::size_t i = 0; i < input->at.size(); ++i) {
+    std::optional<Outline> space = spaces->at(input->at[i]);
     if (!space)
       return misuse(fmt::format("no lines enclose {}", o.at[i]), "--at");
     taken.push_back(std::move(*space));
@@ -98,7 +103,7 @@ Result<int> run_space(const LinesOptions& o, CommandContext& context) {
   json["bridges"] = nlohmann::ordered_json::array();
   for (const Bridge& b : spaces->bridges())
     json["bridges"].push_back({{"from", {b.from.x, b.from.y}}, {"to", {b.to.x, b.to.y}}});
-  return write_geometry({united->outline}, o.files, *input, json, {}, context);
+  return write_geometry({united->outline}, o.files, input->read, json, {}, context);
 }
 
 } // namespace

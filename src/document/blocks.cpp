@@ -7,6 +7,8 @@
 #include "document/piece_name.h"
 #include "lettering/block_edit.h"
 
+#include <set>
+
 namespace frelm {
 namespace {
 
@@ -47,6 +49,34 @@ Together block_from(const Document& document, const std::vector<PieceId>& pieces
     out = edit_piece(std::move(out), id, [](Piece& p) { p.visible = false; });
   Added added = add_piece(std::move(out), std::move(block));
   return Together{std::move(added.document), added.id};
+}
+
+// The pieces moved, locked ones too. A guide that only their letters ride on goes along; of one that others ride on, or
+// that follows something itself, they get a copy of their own, so that nothing else moves.
+Document moved_off_guides(Document document, const std::vector<PieceId>& pieces, Vec by) {
+  const auto one_of_them = [&](PieceId id) { return std::find(pieces.begin(), pieces.end(), id) != pieces.end(); };
+  std::set<PieceId> moving(pieces.begin(), pieces.end());
+  const auto goes_along = [&](PieceId guide) {
+    const std::vector<PieceId> riders = riders_of(document, guide);
+    return carriers_of(document, guide) == std::vector{guide} && followers_of(document, guide).empty() &&
+           std::all_of(riders.begin(), riders.end(), one_of_them);
+  };
+  for (const PieceId id : pieces)
+    document = edit_piece(document, id, [&](Piece& p) {
+      if (p.lettering() == nullptr)
+        return;
+      for (GuideRef* ref : p.lettering()->recipe.bend.remembered()) {
+        if (ref->guide == 0 || ref->own || one_of_them(ref->guide))
+          continue;
+        if (goes_along(ref->guide))
+          moving.insert(ref->guide);
+        else if (const Result<GuideShape> own = own_shape(document, ref->guide); own)
+          ref->own = *own, ref->guide = 0;
+      }
+    });
+  for (const PieceId id : moving)
+    document = edit_piece(std::move(document), id, [&](Piece& p) { move_piece(p, by); });
+  return document;
 }
 
 } // namespace
@@ -96,10 +126,14 @@ Result<Together> bend_together(const Document& document, const std::vector<Piece
   return block_from(document, source.pieces, kind);
 }
 
+bool can_be_finished_together(const Piece& piece) {
+  return piece.guide() == nullptr || piece.is_cut();
+}
+
 Result<Together> finish_together(const Document& document, const std::vector<PieceId>& ids) {
   std::vector<PieceId> pieces;
   for (const auto& p : document.pieces) // in drawing order
-    if ((p->guide() == nullptr || p->is_cut()) && std::find(ids.begin(), ids.end(), p->id) != ids.end())
+    if (can_be_finished_together(*p) && std::find(ids.begin(), ids.end(), p->id) != ids.end())
       pieces.push_back(p->id);
   if (pieces.size() < 2)
     return bad_input(FRELM_WORDS("core", "select two or more letterings, outlines or shapes that are cut"),
@@ -123,9 +157,10 @@ Result<TakenApart> take_apart(const Document& document, PieceId id) {
   if (block->placement.angle != 0)
     return bad_input(FRELM_WORDS("core", "it is turned; turn it back to 0° first"));
   TakenApart out{document, source->pieces};
+  if (const Vec by = block->placement.at; by != Vec{})
+    out.document = moved_off_guides(std::move(out.document), out.pieces, by);
   for (const PieceId part : out.pieces)
     out.document = edit_piece(std::move(out.document), part, [](Piece& p) { p.visible = true; });
-  out.document = move_pieces(std::move(out.document), out.pieces, block->placement.at);
   std::erase_if(out.document.pieces, [id](const auto& p) { return p->id == id; });
   out.document = detached(document, std::move(out.document));
   return out;

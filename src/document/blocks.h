@@ -22,6 +22,7 @@ Result<Together> bend_together(const Document& document, const std::vector<Piece
 // Several pieces as one with a finish of its own: a ring around all of them, a shade of all. Each keeps its layers and
 // colours as long as no step changes the letters (weld, fewer nodes, round corners). Guides count as shapes where they
 // are cut. Errors: fewer than two pieces.
+bool can_be_finished_together(const Piece& piece);
 Result<Together> finish_together(const Document& document, const std::vector<PieceId>& ids);
 
 // A block made from pieces goes, and they show again, moved as it was. Errors: not made from pieces, turned.

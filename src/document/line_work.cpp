@@ -86,19 +86,23 @@ Result<Document> snipped(const Document& document, const LineWork& work,
 Result<SpaceTaken> take_space(const Document& document, const std::vector<Outline>& spaces, PieceId into) {
   if (spaces.empty())
     return bad_input(FRELM_WORDS("core", "no lines enclose this place"));
-  std::vector<Outline> all = spaces;
   const Piece* piece = document.find(into);
-  if (piece != nullptr && piece->outline() != nullptr && !piece->locked)
-    all.push_back(*piece->outline()->outline);
-  else
+  if (piece != nullptr && (piece->outline() == nullptr || piece->locked))
     piece = nullptr;
-  Result<WeldResult> united = combine(BooleanOp::Union, all, {});
-  if (!united)
-    return united.error();
+  Outline taken = spaces.front();
+  if (piece != nullptr || spaces.size() > 1) {
+    std::vector<Outline> all = spaces;
+    if (piece != nullptr)
+      all.push_back(*piece->outline()->outline);
+    Result<WeldResult> united = combine(BooleanOp::Union, all, {});
+    if (!united)
+      return united.error();
+    taken = std::move(united->outline);
+  }
   if (piece != nullptr)
-    return SpaceTaken{edit_nodes(document, into, [&](Outline) { return united->outline; }), into};
+    return SpaceTaken{edit_nodes(document, into, [&](const Outline&) { return taken; }), into};
   Piece made;
-  made.content = OutlinePiece{std::make_shared<const Outline>(std::move(united->outline)), Finish{{}}, {}, {}};
+  made.content = OutlinePiece{std::make_shared<const Outline>(std::move(taken)), Finish{{}}, {}, {}};
   Added added = add_piece(document, std::move(made));
   return SpaceTaken{std::move(added.document), added.id};
 }

@@ -22,6 +22,21 @@ Drawn outline_of(const Made& made) {
   return {made, &made->outline};
 }
 
+// What has been made of the same before, or made now and kept where there is a memory.
+Result<Made> made_once(FinishMemo* memo, const FinishOpKey& key, const std::stop_token& stop,
+                       const std::function<Result<FinishMade>()>& make) {
+  Made made = memo != nullptr ? memo->find(key) : nullptr;
+  if (made != nullptr)
+    return made;
+  if (stop.stop_requested())
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+  Result<FinishMade> fresh = make();
+  if (!fresh)
+    return fresh.error();
+  made = std::make_shared<const FinishMade>(std::move(*fresh));
+  return memo != nullptr ? memo->store(key, std::move(made)) : made;
+}
+
 // Steps that draw an outline anew.
 Result<FinishMade> redraw(const ThinStep& s, const Outline& outline, const std::stop_token& stop) {
   Result<ThinResult> fewer = thin(outline, {.tolerance = s.tolerance, .stop = stop});
@@ -280,21 +295,10 @@ private:
                          [](const Layer& l) { return l.role == LayerRole::Letters; });
   }
 
-  // What has been made of the same before, or made now and kept.
-  Result<Made> op(FinishOpKey key, const std::function<Result<FinishMade>()>& make) {
-    const bool keeps = effort_.memo != nullptr && identity_ != nullptr;
-    Made made = keeps ? effort_.memo->find(key) : nullptr;
-    if (made == nullptr) {
-      if (effort_.stop.stop_requested())
-        return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-      Result<FinishMade> fresh = make();
-      if (!fresh)
-        return fresh.error();
-      made = std::make_shared<const FinishMade>(std::move(*fresh));
-      if (keeps)
-        made = effort_.memo->store(std::move(key), std::move(made));
-    }
-    out_.report.add(made->weld);
+  Result<Made> op(const FinishOpKey& key, const std::function<Result<FinishMade>()>& make) {
+    const Result<Made> made = made_once(identity_ != nullptr ? effort_.memo : nullptr, key, effort_.stop, make);
+    if (made)
+      out_.report.add((*made)->weld);
     return made;
   }
 
@@ -459,17 +463,11 @@ Result<Finished> in_parts(Finished finished, std::vector<Layer> parts, const Fin
             if constexpr (requires { redraw_key(step, p.outline); }) {
               if (!s.on)
                 return std::nullopt;
-              const FinishOpKey key = redraw_key(step, p.outline);
-              Made made = effort.memo != nullptr ? effort.memo->find(key) : nullptr;
-              if (made == nullptr) {
-                Result<FinishMade> fresh = redraw(step, *p.outline, effort.stop);
-                if (!fresh)
-                  return fresh.error();
-                made = std::make_shared<const FinishMade>(std::move(*fresh));
-                if (effort.memo != nullptr)
-                  made = effort.memo->store(key, std::move(made));
-              }
-              p.outline = outline_of(made);
+              const Result<Made> made = made_once(effort.memo, redraw_key(step, p.outline), effort.stop,
+                                                  [&] { return redraw(step, *p.outline, effort.stop); });
+              if (!made)
+                return made.error();
+              p.outline = outline_of(*made);
             }
             return std::nullopt;
           },

@@ -7,6 +7,7 @@
 #include "document/copying.h"
 #include "document/job_file.h"
 #include "document/line_work.h"
+#include "document/references.h"
 #include "document/release.h"
 #include "document/validity.h"
 #include "geom/path_data.h"
@@ -336,6 +337,35 @@ private slots:
     const auto still = take_apart(d, together->id);
     QVERIFY(still.ok() && *still->document.find(star) == *job.document.find(star));
     QVERIFY(!take_apart(d, star).ok());
+  }
+
+  // Taken apart after a move: a guide that others ride on stays, and so do they.
+  void taken_apart_nothing_else_moves() {
+    CircleJob on = circle_job("Salty Dog");
+    Job job{on.document};
+    const PieceId star = job.add("M280 170h40v40h-40Z", "star");
+    const auto shared = [&](bool other_rider) {
+      Job j = job;
+      PieceId rider = 0;
+      if (other_rider) {
+        Piece p = *j.document.find(on.lettering);
+        p.lettering()->recipe.bend.guide.angle = 180;
+        renew_letter_ids(p.lettering()->recipe, j.document.next_id);
+        Added added = add_piece(j.document, std::move(p));
+        j.document = added.document, rider = added.id;
+      }
+      const auto together = finish_together(j.document, {on.lettering, star});
+      const auto apart = take_apart(move_pieces(together->document, {together->id}, {12, 7}), together->id);
+      const auto ink = [](const Document& d, PieceId id) { return evaluator().piece(d, id, Depth::Seat)->ink; };
+      QVERIFY2(sound(apart->document).empty(), sound(apart->document).c_str());
+      for (const PieceId id : {on.lettering, star})
+        QVERIFY(std::abs(ink(apart->document, id).x0 - ink(j.document, id).x0 - 12) < 1e-6);
+      QCOMPARE(*apart->document.find(on.guide) == *j.document.find(on.guide), other_rider);
+      if (rider != 0)
+        QVERIFY(std::abs(ink(apart->document, rider).x0 - ink(j.document, rider).x0) < 1e-9);
+    };
+    shared(false);
+    shared(true);
   }
 
   // A lettering with every sort of step copied into another job, saved and opened there: the same layers.

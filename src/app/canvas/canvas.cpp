@@ -320,7 +320,7 @@ ToolEvent Canvas::tool_event(const QMouseEvent& event, bool twice) const {
 }
 
 void Canvas::hover_again() {
-  if (!pressed_ && (kind_ == ToolKind::Snip || kind_ == ToolKind::Space))
+  if (!pressed_)
     carry_out(tool_->move(session_, {pointer_, 1 / px_per_mm_, {}}, false));
 }
 

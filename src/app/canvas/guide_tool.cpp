@@ -345,11 +345,7 @@ public:
     return reply;
   }
   ToolReply release(const Session&, const ToolEvent&) override { return crossed(); }
-  ToolReply cancel() override {
-    ToolReply reply;
-    reply.back_to_select = true;
-    return reply;
-  }
+  ToolReply cancel() override { return leave(); }
 
 private:
   static std::optional<OutlineEdge> edge_at(const Session& session, const ToolEvent& event) {

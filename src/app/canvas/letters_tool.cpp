@@ -46,11 +46,7 @@ public:
   }
   ToolReply move(const Session&, const ToolEvent&, bool) override { return {}; }
   ToolReply release(const Session&, const ToolEvent&) override { return {}; }
-  ToolReply cancel() override {
-    ToolReply reply;
-    reply.back_to_select = true;
-    return reply;
-  }
+  ToolReply cancel() override { return leave(); }
 };
 
 } // namespace

@@ -48,11 +48,7 @@ public:
     return reply;
   }
   ToolReply release(const Session&, const ToolEvent&) override { return {}; }
-  ToolReply cancel() override {
-    ToolReply reply;
-    reply.back_to_select = true;
-    return reply;
-  }
+  ToolReply cancel() override { return leave(); }
 
 private:
   // Lines that can bound a space: guides, drawn outlines; not the letters.

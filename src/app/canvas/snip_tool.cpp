@@ -51,11 +51,7 @@ public:
     chosen_.clear();
     return {};
   }
-  ToolReply escape(const Session&) override {
-    ToolReply reply;
-    reply.back_to_select = true;
-    return reply;
-  }
+  ToolReply escape(const Session&) override { return leave(); }
 
 private:
   static std::optional<ArrangedStretch> stretch_at(const Session& session, const ToolEvent& event) {

@@ -57,11 +57,7 @@ public:
     taken_.clear();
     return {};
   }
-  ToolReply escape(const Session&) override {
-    ToolReply reply;
-    reply.back_to_select = true;
-    return reply;
-  }
+  ToolReply escape(const Session&) override { return leave(); }
 
 private:
   // Kept while the hand stays in it: a sheet full of letters takes a moment to look through.

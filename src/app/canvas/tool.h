@@ -60,6 +60,11 @@ public:
   virtual ToolReply nudge(const Session& session, Vec by);
   // Escape with nothing going on; during a drag it is cancel().
   virtual ToolReply escape(const Session&) { return cancel(); }
+  static ToolReply leave() { // back to the Select tool
+    ToolReply reply;
+    reply.back_to_select = true;
+    return reply;
+  }
   // Shows the nodes of the selected line or outline in place of the selection's frame.
   virtual bool shows_nodes() const { return false; }
 };

@@ -80,6 +80,8 @@ void OutlinePart::add_measured_row(const QString& label, OutlineCommand command,
 }
 
 void OutlinePart::refresh() {
+  if (session_.dragging()) // what can be done is told when the hand lets go
+    return;
   for (const auto& [field, member] : fields_) {
     field->set_unit(session_.document().unit);
     field->show_value(maker_.measures().*member);
@@ -112,11 +114,8 @@ void OutlinePart::show_picture() {
   } else if (picture) {
     told = picture->pieces == 1 ? tr("One piece, %1 nodes.").arg(picture->stays->node_count())
                                 : tr("%1 pieces, %2 nodes.").arg(picture->pieces).arg(picture->stays->node_count());
-    QStringList names;
-    for (const std::string& name : picture->released)
-      names << QString::fromStdString(name);
-    if (!names.isEmpty())
-      told = tr("%1 Live letters become outlines (%2); Reopen brings them back.").arg(told, names.join(", "));
+    if (!picture->released.empty())
+      told = tr("%1 Live letters become outlines (%2); Reopen brings them back.").arg(told, listed(picture->released));
   }
   told_->setText(told);
 }

@@ -89,6 +89,15 @@ const Piece* reopenable(const Desk& desk) {
   return first;
 }
 
+// Are at least two such pieces selected?
+bool two_of(const Desk& desk, const std::function<bool(const Piece&)>& such) {
+  std::size_t count = 0; // more are not counted
+  for (const PieceId id : desk.session.selection())
+    if (const Piece* p = desk.session.document().find(id); p != nullptr && such(*p) && ++count > 1)
+      return true;
+  return false;
+}
+
 } // namespace
 
 void bend_selected_together(Desk& desk) {
@@ -277,24 +286,18 @@ void add_bends(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .run = [&desk] { bend_selected_together(desk); },
                       .why_not =
                           [&desk] {
-                            std::size_t inked = 0; // more than two are not counted
-                            for (const PieceId id : desk.session.selection())
-                              if (const Piece* p = desk.session.document().find(id);
-                                  p != nullptr && p->guide() == nullptr && ++inked > 1)
-                                break;
-                            return inked > 1 ? QString() : Desk::tr("Select two or more letterings or outlines");
+                            return two_of(desk, [](const Piece& p) { return p.guide() == nullptr; })
+                                       ? QString()
+                                       : Desk::tr("Select two or more letterings or outlines");
                           }});
   commands.add(menu, {.id = "lettering.finish-together",
                       .words = Desk::tr("Finish to&gether"),
                       .tip = Desk::tr("One border or shade around several pieces, which stay live, hidden"),
                       .run = [&desk] { finish_selected_together(desk); },
                       .why_not = [&desk]() -> QString {
-                        std::size_t cut = 0; // more than two are not counted
-                        for (const PieceId id : desk.session.selection())
-                          if (const Piece* p = desk.session.document().find(id);
-                              p != nullptr && (p->guide() == nullptr || p->is_cut()) && ++cut > 1)
-                            return {};
-                        return Desk::tr("Select two or more letterings, outlines or shapes that are cut");
+                        return two_of(desk, can_be_finished_together)
+                                   ? QString()
+                                   : Desk::tr("Select two or more letterings, outlines or shapes that are cut");
                       }});
   commands.add(menu, {.id = "lettering.apart",
                       .words = Desk::tr("Take a&part"),

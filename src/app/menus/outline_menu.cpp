@@ -101,16 +101,10 @@ void make_of_selection(Desk& desk, OutlineCommand command) {
         if (!made)
           return desk.report(made.error());
         desk.session.apply(name, std::move(made->document), made->pieces);
-        const auto list = [](const std::vector<std::string>& names) {
-          QStringList out;
-          for (const std::string& n : names)
-            out << QString::fromStdString(n);
-          return out.join(", ");
-        };
         if (!made->forgotten.empty())
-          desk.bar.tell(Desk::tr("%1 can't be reopened any more; Undo brings that back").arg(list(made->forgotten)));
+          desk.bar.tell(Desk::tr("%1 can't be reopened any more; Undo brings that back").arg(listed(made->forgotten)));
         else if (!made->released.empty())
-          desk.bar.tell(Desk::tr("Now outlines: %1. Reopen brings the live letters back").arg(list(made->released)));
+          desk.bar.tell(Desk::tr("Now outlines: %1. Reopen brings the live letters back").arg(listed(made->released)));
       },
       Desk::tr("The job was changed meanwhile, so nothing was made; do it once more"));
 }

@@ -42,4 +42,11 @@ inline QString destination_word(Destination destination) {
   return QCoreApplication::translate("Destination", "Off");
 }
 
+inline QString listed(const std::vector<std::string>& names) {
+  QStringList out;
+  for (const std::string& name : names)
+    out << QString::fromStdString(name);
+  return out.join(", ");
+}
+
 } // namespace frelm
