@@ -195,6 +195,20 @@ void add_finish_command(CLI::App& app, CommandContext& context) {
                                             [&](RoundStep& r) { r.sharper_than = v; });
       },
       "degrees; only corners whose sides open less");
+  c->add_option_function<std::vector<double>>(
+       "--tab",
+       [=](const std::vector<double>& v) {
+         TabStep tab{.outer = v.at(0), .inner = v.at(1), .depth = v.at(2)};
+         if (v.size() == 5)
+           tab.across = v[3], tab.down = v[4];
+         add(tab);
+         if (v.size() == 4)
+           o->wrong = "--tab takes three measures, or five";
+       },
+       "OUTER,HOLE,DEPTH[,ACROSS,DOWN]: diameters and depth, mm; its place as shares of the extent")
+      ->delimiter(',')
+      ->expected(3, 5)
+      ->trigger_on_parse();
   c->add_flag_callback(
        "--mirror", [=] { add(MirrorStep{}); }, "left and right change places")
       ->trigger_on_parse();

@@ -44,7 +44,11 @@ bool Document::operator==(const Document& o) const {
 }
 
 const Finish* Piece::finish() const {
-  return lettering() != nullptr ? &lettering()->recipe.finish : outline() != nullptr ? &outline()->finish : nullptr;
+  if (lettering() != nullptr)
+    return &lettering()->recipe.finish;
+  if (outline() != nullptr)
+    return &outline()->finish;
+  return is_shape() ? &guide()->finish : nullptr;
 }
 
 bool OutlinePiece::operator==(const OutlinePiece& o) const {

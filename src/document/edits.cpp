@@ -105,10 +105,14 @@ Piece new_lettering(Document& document, const std::u32string& text, Point at) {
   return piece;
 }
 
-Piece new_guide(GuideShape shape) {
+bool always_shape(std::size_t kind) {
+  return kind == GuideShape(PlateGuide{}).index();
+}
+
+Piece new_guide(GuideShape shape, GuideUse use) {
   Piece piece;
-  piece.colour = {0x0f, 0x6e, 0x73};
-  piece.destination = Destination::Guide;
+  if (use == GuideUse::Guide && !always_shape(shape.index()))
+    piece.colour = {0x0f, 0x6e, 0x73}, piece.destination = Destination::Guide;
   piece.content = Guide{std::move(shape)};
   return piece;
 }

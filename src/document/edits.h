@@ -39,7 +39,10 @@ Document reorder_piece(Document document, PieceId id, std::size_t index);
 // A fresh document's first lettering and guide, so that every way in makes the same ones.
 Piece new_lettering(Document& document, const std::u32string& text, Point at);
 Piece new_circle(Point centre, double radius);
-Piece new_guide(GuideShape shape);
+// Plates are drawn to be cut, whatever is asked for.
+enum class GuideUse { Guide, Shape };
+Piece new_guide(GuideShape shape, GuideUse use = GuideUse::Guide);
+bool always_shape(std::size_t kind); // an index of GuideShape
 
 // The lettering put on a guide, at a place that makes sense there: centred on closed and open ones, from the start on
 // spirals.

@@ -2,7 +2,6 @@
 // cache; a descent carries the path of pieces it came by, so that a piece made from itself is refused.
 #include "document/evaluate.h"
 
-#include "geom/arc_cubics.h"
 #include "lettering/shape_edit.h"
 
 #include <fmt/format.h>
@@ -217,8 +216,8 @@ Result<DocumentEvaluator::PartMade> DocumentEvaluator::sketched_part(const Docum
   const auto whole = [](const std::shared_ptr<const Finished>& done) {
     return PartMade{done->letters().outline, done};
   };
-  if (piece.outline() != nullptr)
-    if (const auto done = drawn_.find({piece.outline()->outline, piece.outline()->finish}))
+  if (piece.lettering() == nullptr && piece.finish() != nullptr)
+    if (const auto done = drawn_.find({r->outline, *piece.finish()}))
       return whole(done);
   if (r->seated != nullptr) {
     if (const auto done = cache_.finished.find({r->seated, piece.lettering()->recipe.finish}))
@@ -278,6 +277,54 @@ Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::function<std
   return out;
 }
 
+Result<PieceResult> DocumentEvaluator::finished_drawn(std::shared_ptr<const Outline> drawn, const Finish& steps,
+                                                      Depth depth, const Effort& effort) const {
+  PieceResult out;
+  if (depth == Depth::Finish && steps.does_anything()) {
+    DrawnKey key{drawn, steps};
+    out.finished = drawn_.find(key);
+    if (out.finished == nullptr) {
+      const auto made = finish([&] { return std::vector<Outline>{*drawn}; }, drawn, steps,
+                               {&cache_.steps, effort.stop, effort.progress});
+      if (!made)
+        return made.error();
+      out.finished = drawn_.store(std::move(key), *made);
+    }
+    out.weld = out.finished->report;
+  }
+  out.outline = out.finished != nullptr ? out.finished->letters().outline : std::move(drawn);
+  out.ink = out.outline->bounds();
+  return out;
+}
+
+Result<PieceResult> DocumentEvaluator::evaluate_guide(const Document& document, const Piece& piece, Depth depth,
+                                                      const Effort& effort) const {
+  const auto line = guide(document, piece.id);
+  if (!line)
+    return Error{line.error().code, line.error().what, piece.name.empty() ? line.error().at : as_it_is(piece.name)};
+  GuideKey key{*line, piece.guide()->shape};
+  std::shared_ptr<const DrawnGuide> drawn = drawn_guides_.find(key);
+  if (drawn == nullptr) {
+    DrawnGuide made;
+    made.outline = shape_outline(key.shape, **line);
+    made.ink = made.outline.bounds();
+    drawn = drawn_guides_.store(std::move(key), std::make_shared<const DrawnGuide>(std::move(made)));
+  }
+  const std::shared_ptr<const Outline> outline(drawn, &drawn->outline);
+  const Finish* steps = piece.finish();
+  if (steps != nullptr && depth == Depth::Finish) {
+    Result<PieceResult> out = finished_drawn(outline, *steps, depth, effort);
+    if (out)
+      out->line = *line;
+    return out;
+  }
+  PieceResult out;
+  out.line = *line;
+  out.ink = drawn->ink;
+  out.outline = outline;
+  return out;
+}
+
 Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, PieceId id, Depth depth,
                                                       const Effort& effort, Descent& descent) const {
   const Piece* piece = document.find(id);
@@ -287,51 +334,10 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
     return bad_input(FRELM_WORDS("core", "is made from itself; take it out of its own sources"), as_it_is(piece->name));
   descent.path.push_back(id);
 
-  if (piece->guide() != nullptr) {
-    const auto line = guide(document, id);
-    if (!line)
-      return Error{line.error().code, line.error().what, piece->name.empty() ? line.error().at : as_it_is(piece->name)};
-    GuideKey key{*line, {}};
-    if (const auto* band = std::get_if<BandGuide>(&piece->guide()->shape))
-      key.band = *band;
-    std::shared_ptr<const DrawnGuide> drawn = drawn_guides_.find(key);
-    if (drawn == nullptr) {
-      DrawnGuide made;
-      if (key.band)
-        made.outline.contours = {circle_contour(key.band->centre, key.band->outer),
-                                 circle_contour(key.band->centre, key.band->inner).reversed()};
-      else
-        made.outline.contours.push_back((*line)->circle
-                                            ? circle_contour((*line)->circle->centre, (*line)->circle->radius)
-                                            : (*line)->curve->contour(default_arc_tolerance));
-      made.ink = made.outline.bounds();
-      drawn = drawn_guides_.store(std::move(key), std::make_shared<const DrawnGuide>(std::move(made)));
-    }
-    PieceResult out;
-    out.line = *line;
-    out.ink = drawn->ink;
-    out.outline = std::shared_ptr<const Outline>(drawn, &drawn->outline);
-    return out;
-  }
-  if (const OutlinePiece* drawn = piece->outline()) {
-    PieceResult out;
-    out.outline = drawn->outline;
-    if (depth == Depth::Finish && drawn->finish.does_anything()) {
-      DrawnKey key{drawn->outline, drawn->finish};
-      out.finished = drawn_.find(key);
-      if (out.finished == nullptr) {
-        const auto made = finish([&] { return std::vector<Outline>{*drawn->outline}; }, drawn->outline, drawn->finish,
-                                 {&cache_.steps, effort.stop, effort.progress});
-        if (!made)
-          return made.error();
-        out.finished = drawn_.store(std::move(key), *made);
-      }
-      out.outline = out.finished->letters().outline;
-      out.weld = out.finished->report;
-    }
-    out.ink = out.outline->bounds();
-    return out;
-  }
+  if (piece->guide() != nullptr)
+    return evaluate_guide(document, *piece, depth, effort);
+  if (const OutlinePiece* drawn = piece->outline())
+    return finished_drawn(drawn->outline, drawn->finish, depth, effort);
 
   const Lettering& lettering = *piece->lettering();
   const auto named = [&](Error error) { return placed_within(as_it_is(piece->name), std::move(error)); };
@@ -401,12 +407,11 @@ void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& resu
   if (!piece.is_cut() || result.outline == nullptr)
     return;
   const std::vector<PieceLayer> layers = layers_of(piece, result);
-  const Affine as_cut = result.finished != nullptr ? result.finished->as_cut : Affine{};
   for (const PieceLayer& l : layers) {
     if (l.destination != Destination::Knife && l.destination != Destination::Pen)
       continue;
     sheet.pieces.push_back({piece.id, piece.name, l.colour, l.destination,
-                            as_cut == Affine{} ? *l.outline : l.outline->transformed(as_cut),
+                            result.finished != nullptr ? result.finished->as_cut_of(*l.outline) : *l.outline,
                             layers.size() > 1 ? l.id() : std::string()});
   }
 }

@@ -133,11 +133,12 @@ private:
     std::size_t hash() const { return hash_of(outline, finish.hash()); }
     bool operator==(const DrawnKey&) const = default; // the same outline
   };
-  // A guide's line as an outline; of a band both its circles.
+  // What is cut of a guide; the line is its shape's own.
   struct GuideKey {
     std::shared_ptr<const GuideLine> line;
-    std::optional<BandGuide> band;
-    std::size_t hash() const { return hash_of(line, band.has_value()); }
+    GuideShape shape;
+    std::size_t hash() const { return hash_of(line, shape.index()); }
+    std::size_t bytes() const { return sizeof *this + bytes_of(shape); }
     bool operator==(const GuideKey&) const = default;
   };
   struct DrawnGuide {
@@ -145,6 +146,11 @@ private:
     Box ink;
     std::size_t bytes() const { return sizeof *this + bytes_of(outline); }
   };
+  Result<PieceResult> evaluate_guide(const Document& document, const Piece& piece, Depth depth,
+                                     const Effort& effort) const;
+  // A drawn outline with its finish.
+  Result<PieceResult> finished_drawn(std::shared_ptr<const Outline> drawn, const Finish& steps, Depth depth,
+                                     const Effort& effort) const;
   struct MeasuredGaps {
     std::vector<Gap> list;
     std::size_t bytes() const { return sizeof *this + list.size() * sizeof(Gap); }

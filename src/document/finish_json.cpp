@@ -94,6 +94,11 @@ Json finish(const Finish& f) {
             },
             [&](const BorderStep& b) { with("border", border(b)); },
             [&](const ShadeStep& t) { with("shade", shade(t)); },
+            [&](const TabStep& t) {
+              with(
+                  "tab",
+                  {{"outer", t.outer}, {"inner", t.inner}, {"depth", t.depth}, {"across", t.across}, {"down", t.down}});
+            },
             [&](const MirrorStep&) { with("mirror", Json::object()); },
         },
         s.what);
@@ -117,6 +122,9 @@ Finish finish(const At& at) {
       s.what = border(step);
     else if (name == "shade")
       s.what = shade(step);
+    else if (name == "tab")
+      s.what = TabStep{step["outer"].number(), step["inner"].number(), step["depth"].number(), step["across"].number(),
+                       step["down"].number()};
     else if (name == "mirror")
       s.what = MirrorStep{};
     else if (name != "weld")

@@ -2,10 +2,12 @@
 #include "document/job_json.h"
 
 namespace frelm::job_json {
-namespace {
 
-constexpr std::pair<Winding, const char*> windings[] = {{Winding::Clockwise, "clockwise"},
-                                                        {Winding::Counterclockwise, "counterclockwise"}};
+FRELM_NAMES(Winding, {Winding::Clockwise, "clockwise"}, {Winding::Counterclockwise, "counterclockwise"});
+FRELM_NAMES(PlateForm, {PlateForm::Rectangle, "rectangle"}, {PlateForm::Ellipse, "ellipse"});
+FRELM_NAMES(PlateHoles, {PlateHoles::None, "none"}, {PlateHoles::Two, "two"}, {PlateHoles::Four, "four"});
+
+namespace {
 
 Json shape(const CircleGuide& g) {
   return {{"kind", "circle"}, {"centre", point(g.centre)}, {"radius", g.radius}, {"start", g.start}};
@@ -25,13 +27,9 @@ Json shape(const EllipseGuide& g) {
           {"turn", g.turn},    {"start", g.start},          {"sweep", g.sweep}};
 }
 Json shape(const SpiralGuide& g) {
-  return {{"kind", "spiral"},
-          {"centre", point(g.centre)},
-          {"inner", g.inner},
-          {"pitch", g.pitch},
-          {"turns", g.turns},
-          {"start", g.start},
-          {"winding", windings[g.winding == Winding::Clockwise ? 0 : 1].second}};
+  return {
+      {"kind", "spiral"}, {"centre", point(g.centre)},    {"inner", g.inner}, {"pitch", g.pitch}, {"turns", g.turns},
+      {"start", g.start}, {"winding", name_of(g.winding)}};
 }
 Json shape(const FrameGuide& g) {
   return {{"kind", "frame"},    {"centre", point(g.centre)}, {"width", g.width},
@@ -46,6 +44,18 @@ Json shape(const StarGuide& g) {
 }
 Json shape(const HeartGuide& g) {
   return {{"kind", "heart"}, {"centre", point(g.centre)}, {"width", g.width}, {"height", g.height}, {"turn", g.turn}};
+}
+Json shape(const PlateGuide& g) {
+  return {{"kind", "plate"},
+          {"centre", point(g.centre)},
+          {"width", g.width},
+          {"height", g.height},
+          {"form", name_of(g.form)},
+          {"corner", g.corner},
+          {"holes", name_of(g.holes)},
+          {"hole", g.hole},
+          {"edge", g.edge},
+          {"turn", g.turn}};
 }
 Json shape(const FreehandGuide& g) {
   Json points = Json::array();
@@ -91,16 +101,23 @@ GuideShape guide_shape(const At& at) {
                         at["turn"].number(),
                         at["start"].number(),
                         at["sweep"].number()};
-  if (kind == "spiral") {
-    SpiralGuide g{
-        centre(),          at["inner"].number(), at["pitch"].positive(), at["turns"].positive(), at["start"].number(),
-        Winding::Clockwise};
-    const std::string winding = at["winding"].text();
-    if (winding != windings[0].second && winding != windings[1].second)
-      at["winding"].refuse(say(FRELM_WORDS("core", "'%1' is not known"), winding));
-    g.winding = winding == windings[0].second ? Winding::Clockwise : Winding::Counterclockwise;
-    return g;
-  }
+  if (kind == "spiral")
+    return SpiralGuide{centre(),
+                       at["inner"].number(),
+                       at["pitch"].positive(),
+                       at["turns"].positive(),
+                       at["start"].number(),
+                       at["winding"].choice<Winding>()};
+  if (kind == "plate")
+    return PlateGuide{centre(),
+                      at["width"].positive(),
+                      at["height"].positive(),
+                      at["form"].choice<PlateForm>(),
+                      at["corner"].number(),
+                      at["holes"].choice<PlateHoles>(),
+                      at["hole"].positive(),
+                      at["edge"].number(),
+                      at["turn"].number()};
   if (kind == "frame")
     return FrameGuide{centre(), at["width"].positive(), at["height"].positive(), at["corner"].number(),
                       at["turn"].number()};

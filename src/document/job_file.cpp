@@ -269,8 +269,11 @@ Json piece(const Piece& p, Origins& origins) {
         out["lettering"]["line_colours"].push_back(to_hex(c));
     }
   }
-  if (const Guide* g = p.guide())
+  if (const Guide* g = p.guide()) {
     out["guide"] = guide_shape(g->shape);
+    if (!g->finish.steps.empty())
+      out["finish"] = finish(g->finish);
+  }
   if (const OutlinePiece* o = p.outline()) {
     Json drawn = {{"path", outline(*o->outline)}, {"finish", finish(o->finish)}};
     if (o->origin) {
@@ -313,7 +316,8 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
         lettering.line_colours.push_back(colour(l["line_colours"].item(i)));
     p.content = std::move(lettering);
   } else if (at.has("guide") || at.has("circle")) { // version 1 had circles only
-    p.content = Guide{guide_shape(at[at.has("guide") ? "guide" : "circle"])};
+    p.content = Guide{guide_shape(at[at.has("guide") ? "guide" : "circle"]),
+                      at.has("finish") ? finish(at["finish"]) : Finish{{}}}; // since version 9
   } else {
     const At drawn = at["outline"];
     OutlinePiece o{std::make_shared<const Outline>(outline(drawn["path"])), finish(drawn["finish"]), nullptr, {}};

@@ -64,7 +64,7 @@ Result<Outline> outline_of(const Document& document, const Piece& piece, const D
       return united.error();
     all = std::move(united->outline);
   }
-  return result->finished != nullptr ? all.transformed(result->finished->as_cut) : all;
+  return result->finished != nullptr ? result->finished->as_cut_of(all) : all;
 }
 
 class Maker {

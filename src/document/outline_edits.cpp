@@ -65,7 +65,7 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
     out = edit_piece(std::move(out), id,
                      [&](Piece& p) { p.guide()->shape = PathGuide{std::move(after.contours.front())}; });
     for (std::size_t i = 1; i < after.contours.size(); ++i) {
-      rest.content = Guide{PathGuide{std::move(after.contours[i])}};
+      rest.content = Guide{PathGuide{std::move(after.contours[i])}, piece->guide()->finish};
       out = add_piece(std::move(out), rest).document;
     }
   }

@@ -20,6 +20,7 @@ struct Lettering {
 
 struct Guide {
   GuideShape shape;
+  Finish finish{{}}; // steps on its outline where it is a shape; else they rest
   const CircleGuide* circle() const { return std::get_if<CircleGuide>(&shape); }
   bool operator==(const Guide&) const = default;
 };
@@ -52,10 +53,12 @@ struct Piece {
   Lettering* lettering() { return std::get_if<Lettering>(&content); }
   Guide* guide() { return std::get_if<Guide>(&content); }
   OutlinePiece* outline() { return std::get_if<OutlinePiece>(&content); }
-  const Finish* finish() const; // of letterings and outlines
+  const Finish* finish() const; // of letterings, outlines and shapes
   Finish* finish() { return const_cast<Finish*>(std::as_const(*this).finish()); }
   // Does anything of it reach the knife or the pen?
   bool is_cut() const { return visible && (destination == Destination::Knife || destination == Destination::Pen); }
+  // A guide that is drawn to be cut.
+  bool is_shape() const { return guide() != nullptr && destination != Destination::Guide; }
 };
 
 // What a release puts aside, so that the lettering can be reopened.

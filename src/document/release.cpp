@@ -22,15 +22,13 @@ struct Part {
   std::size_t layer = 0; // from the back
 };
 
-// Each layer becomes a part, as it is cut.
-void add_layers(std::vector<Part>& parts, const std::string& name, const Finished& finished, const Affine& as_cut) {
+// Each layer becomes a part, as it is cut with the whole.
+void add_layers(std::vector<Part>& parts, const std::string& name, const Finished& finished, const Finished& whole) {
   for (std::size_t i = 0; i < finished.layers.size(); ++i) {
     const Layer& l = finished.layers[i];
-    Part part{name, *l.outline, l.colour, l.destination, i};
+    Part part{name, whole.as_cut_of(*l.outline), l.colour, l.destination, i};
     if (l.role != LayerRole::Letters)
       part.name += " · " + layer_id(l.role, l.number);
-    if (as_cut != Affine{})
-      part.outline = part.outline.transformed(as_cut);
     if (!part.outline.empty())
       parts.push_back(std::move(part));
   }
@@ -44,11 +42,10 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
                                    const std::stop_token& stop) {
   const Lettering& lettering = *piece.lettering();
   const Letters* letters = lettering.recipe.letters();
-  const Affine as_cut = result.finished != nullptr ? result.finished->as_cut : Affine{}; // of the whole, for each part
   std::vector<Part> parts;
   if (as == ReleaseAs::OnePiece || letters == nullptr || result.seated == nullptr) {
     if (result.finished != nullptr)
-      add_layers(parts, display_name(piece, unit), *result.finished, as_cut);
+      add_layers(parts, display_name(piece, unit), *result.finished, *result.finished);
     else
       parts.push_back({display_name(piece, unit), *result.outline});
     return parts;
@@ -76,7 +73,7 @@ Result<std::vector<Part>> parts_of(const Piece& piece, const PieceResult& result
     if (!finished)
       return finished.error();
     const std::size_t first = parts.size(), line = groups[i].front()->line;
-    add_layers(parts, names[i], **finished, as_cut);
+    add_layers(parts, names[i], **finished, result.finished != nullptr ? *result.finished : **finished);
     for (std::size_t k = first; k < parts.size(); ++k)
       if (as == ReleaseAs::ByLine && line < lettering.line_colours.size() && !parts[k].colour)
         parts[k].colour = lettering.line_colours[line];

@@ -35,8 +35,10 @@ public:
       fault(at + "name", FRELM_WORDS("core", "is not UTF-8"));
     if (const Lettering* l = p.lettering())
       lettering(*l, at);
-    if (const Guide* g = p.guide())
+    if (const Guide* g = p.guide()) {
       shape(g->shape, at + "guide");
+      finish(g->finish, at + "guide/finish");
+    }
     if (const OutlinePiece* o = p.outline())
       drawn(*o, at);
   }
@@ -284,6 +286,13 @@ private:
         within(at + "/mitre_limit", b->mitre_limit, 1, most_mitre_limit);
         within(at + "/hole_size", b->hole_size, 0, most_distance);
         within(at + "/overlap", b->overlap, 0, most_distance);
+      }
+      if (const auto* t = std::get_if<TabStep>(&step.what)) {
+        within(at + "/outer", t->outer, least_tab, most_distance);
+        within(at + "/inner", t->inner, 0, most_distance);
+        within(at + "/depth", t->depth, least_tab_depth, most_distance);
+        within(at + "/across", t->across, -farthest_share, farthest_share);
+        within(at + "/down", t->down, -farthest_share, farthest_share);
       }
       if (const auto* s = std::get_if<ShadeStep>(&step.what)) {
         number(at + "/angle", s->angle);

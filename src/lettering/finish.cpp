@@ -17,17 +17,22 @@ bool Finish::does_anything() const {
 }
 
 bool Finish::keeps_parts() const {
-  return std::none_of(steps.begin(), steps.end(), [](const FinishStep& s) {
+  bool ringed = false;
+  for (const FinishStep& s : steps) {
     const auto* border = std::get_if<BorderStep>(&s.what);
-    return s.on && (std::holds_alternative<WeldStep>(s.what) ||
-                    (border != nullptr && border->taken_out && border->side != BorderSide::Outside));
-  });
+    const bool outside = border != nullptr && border->side == BorderSide::Outside;
+    if (s.on && (std::holds_alternative<WeldStep>(s.what) || (border != nullptr && border->taken_out && !outside) ||
+                 (std::holds_alternative<TabStep>(s.what) && !ringed)))
+      return false;
+    ringed = ringed || (s.on && outside);
+  }
+  return true;
 }
 
 bool Finish::makes_layers() const {
   return std::any_of(steps.begin(), steps.end(), [](const FinishStep& s) {
     return s.on && !std::holds_alternative<WeldStep>(s.what) && !std::holds_alternative<ThinStep>(s.what) &&
-           !std::holds_alternative<RoundStep>(s.what);
+           !std::holds_alternative<RoundStep>(s.what) && !std::holds_alternative<TabStep>(s.what);
   });
 }
 
@@ -43,6 +48,8 @@ Box Finish::around(const Box& letters) const {
       ring.add((b->of == BorderOf::Letters ? letters : all).grown(furthest));
       all.add(ring);
     }
+    if (const auto* tab = std::get_if<TabStep>(&s.what))
+      ring.add(ring.grown(tab->outer)), all.add(ring);
     if (const auto* shade = std::get_if<ShadeStep>(&s.what)) {
       const Vec way = direction(radians(shade->angle)) * shade->depth;
       const Box& base = shade->of == ShadeOf::Letters ? letters : ring;
@@ -63,11 +70,16 @@ std::size_t Finish::hash() const {
                                 return hash_of(2, b.rings.size(), b.rings.empty() ? 0 : b.rings.front().distance);
                               },
                               [](const ShadeStep& t) { return hash_of(3, t.angle, t.depth); },
+                              [](const TabStep& t) { return hash_of(6, t.outer, t.across, t.down); },
                               [](const MirrorStep&) { return hash_of(4); },
                           },
                           s.what) +
                    (s.on ? 1 : 0));
   return h;
+}
+
+TabRing TabStep::ring() const {
+  return {outer, std::min(inner, outer - least_tab / 2), std::min(depth, outer)};
 }
 
 void set_weld(Finish& finish, bool on) {
@@ -89,6 +101,7 @@ Words step_name(const FinishAction& what) {
                           return s.kind == ShadeKind::Block ? FRELM_WORDS("core", "Block shade")
                                                             : FRELM_WORDS("core", "Drop shade");
                         },
+                        [](const TabStep&) { return FRELM_WORDS("core", "Hanging tab"); },
                         [](const MirrorStep&) { return FRELM_WORDS("core", "Mirror"); },
                     },
                     what);

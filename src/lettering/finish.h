@@ -7,6 +7,7 @@
 #include "geom/holes.h"
 #include "geom/offset.h"
 #include "geom/round_corners.h"
+#include "geom/tab.h"
 
 #include <cstdint>
 #include <string>
@@ -27,7 +28,9 @@ struct Colour {
 inline constexpr double least_tolerance = 0.001, most_tolerance = 10; // mm
 inline constexpr double least_ring = 0.01, most_distance = 1000;      // mm
 inline constexpr double most_mitre_limit = 100;
-inline constexpr double least_opening = 1; // degrees between the sides of corners
+inline constexpr double least_opening = 1;                      // degrees between the sides of corners
+inline constexpr double least_tab = 0.5, least_tab_depth = 0.1; // mm
+inline constexpr double farthest_share = 100;
 inline constexpr std::size_t most_rings_of_border = 12, most_finish_steps = 24;
 
 // Letters that touch become one outline.
@@ -88,12 +91,22 @@ struct ShadeStep {
   bool operator==(const ShadeStep&) const = default;
 };
 
+// A ring to hang it by, joined to the outermost ring so far, where there is none to the letters. It stands on the edge
+// nearest to a place that is a share of the letters' extent, so that it keeps to its side when they change.
+struct TabStep {
+  double outer = 14, inner = 6;  // diameters, mm; inner: of its hole, 0: none; it leaves a ring at least
+  double depth = 3;              // mm that it reaches into the edge, at most all of it
+  double across = 0.5, down = 0; // of the place: 0, 0 = their left and top
+  TabRing ring() const;
+  bool operator==(const TabStep&) const = default;
+};
+
 // Left and right change places where it is cut, for work that is seen from behind; on the sheet it stays readable.
 struct MirrorStep {
   bool operator==(const MirrorStep&) const = default;
 };
 
-using FinishAction = std::variant<WeldStep, ThinStep, RoundStep, BorderStep, ShadeStep, MirrorStep>;
+using FinishAction = std::variant<WeldStep, ThinStep, RoundStep, BorderStep, ShadeStep, TabStep, MirrorStep>;
 Words step_name(const FinishAction& what); // "Border"
 struct FinishStep {
   FinishAction what = WeldStep{};

@@ -7,13 +7,20 @@ namespace frelm {
 namespace {
 
 constexpr double ring_share = 0.05, depth_share = 0.15, radius_share = 0.01; // of the letters' height
-constexpr double least_fitting = 0.5, most_fitting = 25;                     // mm
+constexpr double tab_share = 0.08, hole_share = 0.45;
+constexpr double least_fitting = 0.5, most_fitting = 25; // mm
 
 double fitting(double mm) {
   return std::clamp(std::round(2 * mm) / 2, least_fitting, most_fitting);
 }
 
-// The first of a few that is not there yet: each layer is a sheet of its own.
+// To the eye: they would be taken for one sheet.
+bool alike(Colour a, Colour b) {
+  constexpr int near = 24;
+  return std::abs(a.r - b.r) < near && std::abs(a.g - b.g) < near && std::abs(a.b - b.b) < near;
+}
+
+// The first of a few that nothing like is there yet: each layer is a sheet of its own.
 Colour unused_colour(const Finish& finish, Colour own) {
   std::vector<Colour> used{own};
   for (const FinishStep& s : finish.steps) {
@@ -26,7 +33,7 @@ Colour unused_colour(const Finish& finish, Colour own) {
   const Colour few[]{
       {0x0f, 0x6e, 0x73}, {0x99, 0x2c, 0x45}, {0xe8, 0xa3, 0x17}, {0xf0, 0xe8, 0xd0}, {0x1f, 0x2a, 0x33}};
   for (const Colour& c : few)
-    if (std::find(used.begin(), used.end(), c) == used.end())
+    if (std::none_of(used.begin(), used.end(), [&](const Colour& u) { return alike(c, u); }))
       return c;
   return few[0];
 }
@@ -50,6 +57,10 @@ void add_fitting_step(Finish& finish, FinishAction what, double height, Colour o
     round->radius = std::clamp(std::round(10 * height * radius_share) / 10, 0.1, most_fitting);
   if (auto* shade = std::get_if<ShadeStep>(&what))
     shade->depth = fitting(height * depth_share), shade->colour = colour;
+  if (auto* tab = std::get_if<TabStep>(&what)) {
+    tab->outer = std::max(2 * fitting(height * tab_share), 6.0), tab->inner = std::round(tab->outer * hole_share);
+    tab->depth = std::round(2 * (tab->outer - tab->inner)) / 5; // four fifths of its ring's width
+  }
   finish.steps.emplace_back();
   finish.steps.back().what = std::move(what);
 }
@@ -64,7 +75,12 @@ void add_ring(Finish& finish, std::size_t step, Colour own) {
   border->rings.push_back(next);
 }
 
-std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, const FinishHandlePlaces& places) {
+Point tab_place(const TabStep& tab, const Box& ink) {
+  return {ink.x0 + tab.across * ink.width(), ink.y0 + tab.down * ink.height()};
+}
+
+std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, const Finished* made,
+                                         const FinishHandlePlaces& places) {
   std::vector<FinishHandle> out;
   int borders = 0;
   for (std::size_t i = 0; i < finish.steps.size(); ++i) {
@@ -80,6 +96,10 @@ std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, c
       const Point at{ink.x0 - (b->side == BorderSide::Inside ? -d : d),
                      (ink.y0 + ink.y1) / 2 + places.beside * borders++};
       out.push_back({i, at, at});
+    } else if (const auto* t = std::get_if<TabStep>(&step.what)) {
+      const Point at =
+          made != nullptr && i < made->steps.size() && made->steps[i].at ? *made->steps[i].at : tab_place(*t, ink);
+      out.push_back({i, at, at});
     }
   }
   return out;
@@ -94,6 +114,12 @@ FinishAction dragged(FinishAction what, const FinishDrag& drag) {
     double& distance = b->rings[static_cast<std::size_t>(&outermost_ring(*b) - b->rings.data())].distance;
     const double out = b->side == BorderSide::Inside ? drag.by.x : -drag.by.x;
     distance = std::clamp(rounded(distance + out, drag.step_mm), least_ring, most_distance);
+  } else if (auto* t = std::get_if<TabStep>(&what)) {
+    const auto share = [](double way, double whole) {
+      return std::clamp(way / std::max(whole, 1e-6), -farthest_share, farthest_share);
+    };
+    t->across = share(drag.to.x - drag.ink.x0, drag.ink.width());
+    t->down = share(drag.to.y - drag.ink.y0, drag.ink.height());
   }
   return what;
 }

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "geom/outline.h"
-#include "lettering/finish.h"
+#include "lettering/finish_layers.h"
 
 namespace frelm {
 
@@ -14,7 +14,7 @@ void add_ring(Finish& finish, std::size_t step, Colour own);
 
 const BorderRing& outermost_ring(const BorderStep& border);
 
-// Shades have a handle beyond their depth, on a stalk; borders one at their outermost ring.
+// Shades have a handle beyond their depth, on a stalk; borders one at their outermost ring; tabs one in their middle.
 struct FinishHandle {
   std::size_t step = 0;
   Point at, root; // `at` where it has no stalk
@@ -23,11 +23,16 @@ struct FinishHandlePlaces {
   double beyond = 0; // mm that a shade's handle stands off the end of its way
   double beside = 0; // mm between the handles of several borders
 };
-// ink: of the letters. Steps that are off have none.
-std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, const FinishHandlePlaces& places);
+// ink: of the letters. made: what the steps have made, where that is known. Steps that are off have none.
+std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, const Finished* made,
+                                         const FinishHandlePlaces& places);
+// The place that a tab asks for; it stands on the edge nearest to it.
+Point tab_place(const TabStep& tab, const Box& ink);
 
 struct FinishDrag {
   Vec by;               // mm of the hand's way
+  Point to;             // where the hand is
+  Box ink;              // of the letters
   double beyond = 0;    // as the handles were asked for
   double step_mm = 0.1; // 0: free
   double step_deg = 1;  // 0: free

@@ -2,11 +2,13 @@
 // by what it works on (the objects themselves) and its numbers, and looked up before it is done: chains of equal steps
 // meet the same objects, so that only what comes after a change is worked out.
 #include "lettering/finish_layers.h"
+#include "lettering/finish_edit.h"
 
 #include "geom/boolean.h"
 #include "geom/cases.h"
 #include "geom/round_corners.h"
 #include "geom/shade.h"
+#include "geom/tab.h"
 #include "geom/thin.h"
 
 #include <algorithm>
@@ -77,6 +79,7 @@ public:
     letters.outline = outline_of(*plain);
     out_.layers.push_back(std::move(letters));
     out_.report.nodes_in = (*plain)->outline.node_count();
+    ink_ = (*plain)->outline.bounds();
     for (const FinishStep& step : finish.steps) {
       report_ = {};
       if (step.on) {
@@ -247,10 +250,7 @@ private:
       base = *letters;
     }
     report_.nodes_in = base->node_count();
-    const auto ring = std::find_if(out_.layers.begin(), out_.layers.end(), [&](const Layer& l) {
-      return l.role == LayerRole::Ring && l.number == ring_layer_;
-    });
-    const bool into_ring = s.with_ring && ring != out_.layers.end();
+    const bool into_ring = s.with_ring && last_ring_ != nullptr;
     const bool alone = s.apart || into_ring;
     const FinishOpKey key{s.kind == ShadeKind::Block ? FinishOp::BlockShade : FinishOp::DropShade,
                           base,
@@ -272,10 +272,11 @@ private:
       return made.error();
     report_.nodes_out = (*made)->outline.node_count();
     if (into_ring) {
-      const Result<Drawn> both = joined(ring->outline, outline_of(*made));
+      Layer& ring = outermost_ring();
+      const Result<Drawn> both = joined(ring.outline, outline_of(*made));
       if (!both)
         return both.error();
-      ring->outline = *both;
+      ring.outline = *both;
       return std::nullopt;
     }
     Layer layer;
@@ -285,9 +286,63 @@ private:
     return std::nullopt;
   }
 
+  std::optional<Error> step(const TabStep& s) {
+    const Result<Drawn> letters = sound_letters();
+    if (!letters)
+      return letters.error();
+    const Drawn base = last_ring_ != nullptr ? last_ring_ : *letters;
+    const Point near = tab_place(s, ink_);
+    const TabRing ring = s.ring();
+    const auto place = edge_nearest(*base, near);
+    report_.nodes_in = report_.nodes_out = base->node_count();
+    if (!place)
+      return std::nullopt;
+    report_.at = tab_centre(*place, ring);
+    // The layer, and what later steps take for the whole of it; these can differ where something was taken out.
+    std::map<Drawn, Drawn> done;
+    const auto join = [&](Drawn& outline) -> std::optional<Error> {
+      if (const auto it = done.find(outline); it != done.end()) {
+        outline = it->second;
+        return std::nullopt;
+      }
+      const Result<Made> made =
+          op({FinishOp::Tab, outline, {}, {place->at.x, place->at.y, ring.outer, ring.inner, ring.depth}},
+             [&]() -> Result<FinishMade> {
+               WeldOptions options;
+               options.stop = effort_.stop;
+               Result<WeldResult> joined = with_tab(*outline, place->at, ring, options);
+               if (!joined)
+                 return joined.error();
+               return FinishMade{std::move(joined->outline), {}, joined->report};
+             });
+      if (!made)
+        return made.error();
+      outline = done[outline] = outline_of(*made);
+      return std::nullopt;
+    };
+    if (last_ring_ == nullptr && !reduced_) // else what is typed needn't be sound
+      this->letters().outline = *letters;
+    Drawn& whole = last_ring_ != nullptr ? last_ring_ : sound_;
+    Drawn& layer = last_ring_ != nullptr ? outermost_ring().outline : this->letters().outline;
+    std::optional<Error> failed = join(layer);
+    if (!failed)
+      failed = join(whole);
+    if (failed)
+      return failed;
+    if (last_ring_ == nullptr)
+      welded_ = true, as_typed_ = false;
+    report_.nodes_out = layer->node_count();
+    return std::nullopt;
+  }
+
   std::optional<Error> step(const MirrorStep&) {
     mirrored_ = !mirrored_;
     return std::nullopt;
+  }
+
+  Layer& outermost_ring() { // where there is a last ring
+    return *std::find_if(out_.layers.begin(), out_.layers.end(),
+                         [&](const Layer& l) { return l.role == LayerRole::Ring && l.number == ring_layer_; });
   }
 
   Layer& letters() {
@@ -296,7 +351,7 @@ private:
   }
 
   Result<Made> op(const FinishOpKey& key, const std::function<Result<FinishMade>()>& make) {
-    const Result<Made> made = made_once(identity_ != nullptr ? effort_.memo : nullptr, key, effort_.stop, make);
+    Result<Made> made = made_once(identity_ != nullptr ? effort_.memo : nullptr, key, effort_.stop, make);
     if (made)
       out_.report.add((*made)->weld);
     return made;
@@ -393,6 +448,7 @@ private:
   const FinishEffort& effort_;
   Finished out_;
   StepReport report_; // of the step that runs
+  Box ink_;           // of the letters
   Drawn sound_;       // the whole letters united, where that is known
   Drawn last_ring_;   // the whole area of the outermost ring
   bool mirrored_ = false;
@@ -421,6 +477,16 @@ const Layer& Finished::letters() const {
   if (whole.outline != nullptr)
     return whole;
   return *std::find_if(layers.begin(), layers.end(), [](const Layer& l) { return l.role == LayerRole::Letters; });
+}
+
+Outline Finished::as_cut_of(const Outline& layer) const {
+  if (as_cut == Affine{})
+    return layer;
+  Outline out = layer.transformed(as_cut);
+  for (Contour& c : out.contours)
+    if (c.closed && as_cut.determinant() < 0)
+      c = c.reversed();
+  return out;
 }
 
 std::size_t Finished::node_count() const {

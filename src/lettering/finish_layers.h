@@ -35,6 +35,7 @@ struct StepReport {
   std::size_t holes_out = 0; // holes dropped or grown shut
   // Round corners: arcs, those of them with less than the radius, and corners that took none.
   std::size_t rounded = 0, smaller = 0, left = 0;
+  std::optional<Point> at; // the middle of a hanging tab; of Fewer nodes where it is farthest from what was
 };
 
 struct Finished {
@@ -45,12 +46,13 @@ struct Finished {
   WeldReport report; // of all steps together
   Affine as_cut;     // from the sheet to the cut: turned about the middle of all layers where a mirror is on
   const Layer& letters() const;
+  Outline as_cut_of(const Outline& layer) const; // with outer contours of positive area still
   std::size_t node_count() const;
   Box bounds() const;
   std::size_t bytes() const;
 };
 
-enum class FinishOp { Append, Weld, Unite, Thin, Round, Offset, Take, Join, BlockShade, DropShade };
+enum class FinishOp { Append, Weld, Unite, Thin, Round, Offset, Take, Join, BlockShade, DropShade, Tab };
 struct FinishOpKey {
   FinishOp op = FinishOp::Weld;
   std::shared_ptr<const void> of, and_of; // what it works on: the same object

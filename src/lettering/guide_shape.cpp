@@ -63,6 +63,32 @@ Curve frame_curve(const FrameGuide& f) {
   return Curve(std::move(pieces), true).transformed_rigidly(radians(f.turn), f.centre);
 }
 
+Curve plate_curve(const PlateGuide& g) {
+  if (g.form == PlateForm::Rectangle)
+    return frame_curve({g.centre, g.width, g.height, g.corner, g.turn});
+  return Curve({ArcPiece{g.centre, g.width / 2, g.height / 2, radians(g.turn), from_top(0), 2 * pi}}, true);
+}
+
+std::vector<Point> plate_holes(const PlateGuide& g) {
+  const double x = g.width / 2 - g.edge, y = g.height / 2 - g.edge, r = g.hole / 2;
+  const auto at = [&](double dx, double dy) {
+    return g.centre + Affine::rotation(radians(g.turn)).linear(Vec{dx, dy});
+  };
+  if (g.holes == PlateHoles::None || !(g.edge > r))
+    return {};
+  std::vector<Point> out;
+  if (g.holes == PlateHoles::Four && g.form == PlateForm::Rectangle) {
+    if (x > r && y > r)
+      out = {at(x, -y), at(x, y), at(-x, y), at(-x, -y)};
+    return out;
+  }
+  if (x > r && g.height / 2 > r)
+    out = {at(x, 0), at(-x, 0)};
+  if (g.holes == PlateHoles::Four && y > r && std::hypot(x, y) > 2 * r)
+    out.push_back(at(0, y)), out.push_back(at(0, -y));
+  return out;
+}
+
 Contour heart_contour(const HeartGuide& g) {
   // One half, from the notch over the lobe and the side to the tip, in shares of width and height.
   const auto at = [&](double x, double y) { return Point{x * g.width, y * g.height}; };
@@ -201,6 +227,13 @@ Result<Curve> curve_of(const GuideShape& shape) {
                 FRELM_WORDS("core", "the two circles it lies between are no longer there; choose another guide"),
                 FRELM_WORDS("core", "Guide"));
           },
+          [](const PlateGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.width, FRELM_WORDS("core", "the plate's width")),
+                                            not_positive(g.height, FRELM_WORDS("core", "the plate's height")),
+                                            not_positive(g.hole, FRELM_WORDS("core", "a screw hole's diameter"))}))
+              return *e;
+            return plate_curve(g);
+          },
       },
       shape);
 }
@@ -221,7 +254,8 @@ Words shape_name(const GuideShape& shape) {
                              FRELM_WORDS("core", "Freehand"),
                              FRELM_WORDS("core", "Pen curve"),
                              FRELM_WORDS("core", "Edge of a piece"),
-                             FRELM_WORDS("core", "Midway circle")};
+                             FRELM_WORDS("core", "Midway circle"),
+                             FRELM_WORDS("core", "Plate")};
   return names[shape.index()];
 }
 
@@ -269,6 +303,7 @@ Result<std::shared_ptr<const GuideLine>> guide_line(const GuideShape& shape) {
                  [&](const PolygonGuide& g) { line->centre = g.centre; },
                  [&](const StarGuide& g) { line->centre = g.centre; },
                  [&](const HeartGuide& g) { line->centre = g.centre; },
+                 [&](const PlateGuide& g) { line->centre = g.centre; },
                  [](const auto&) {},
              },
              shape);
@@ -366,6 +401,10 @@ GuideShape transformed(const GuideShape& shape, const Similarity& by) {
                  },
                  [](OutlineGuide&) {},
                  [](MidwayGuide&) {},
+                 [&](PlateGuide& g) {
+                   g.centre = m(g.centre), g.width *= by.scale, g.height *= by.scale, g.corner *= by.scale;
+                   g.hole *= by.scale, g.edge *= by.scale, g.turn = wrap_degrees(g.turn + by.angle);
+                 },
              },
              out);
   return out;
@@ -386,6 +425,21 @@ Point shape_centre(const GuideShape& shape) {
                         [](const auto& g) { return g.centre; },
                     },
                     shape);
+}
+
+Outline shape_outline(const GuideShape& shape, const GuideLine& line) {
+  const auto hole = [](Point centre, double radius) { return circle_contour(centre, radius).reversed(); };
+  Outline out;
+  if (const auto* band = std::get_if<BandGuide>(&shape)) {
+    out.contours = {circle_contour(band->centre, band->outer), hole(band->centre, band->inner)};
+    return out;
+  }
+  out.contours.push_back(line.circle ? circle_contour(line.circle->centre, line.circle->radius)
+                                     : line.curve->contour(default_arc_tolerance));
+  if (const auto* plate = std::get_if<PlateGuide>(&shape))
+    for (const Point p : plate_holes(*plate))
+      out.contours.push_back(hole(p, plate->hole / 2));
+  return out;
 }
 
 Result<Contour> shape_contour(const GuideShape& shape) {

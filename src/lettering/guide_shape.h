@@ -111,9 +111,24 @@ struct MidwayGuide {
   double margin = 2; // free between fitted capitals and both circles
   bool operator==(const MidwayGuide&) const = default;
 };
+// A plate with round screw holes, which stand as far from its edge as `edge` says: in the corners of a rectangle or at
+// its sides, at the ends of the axes of an ellipse. Letters ride on its edge. Holes that don't fit are left out.
+enum class PlateForm { Rectangle, Ellipse };
+enum class PlateHoles { None, Two, Four };
+struct PlateGuide {
+  Point centre;
+  double width = 200, height = 120; // more than 0
+  PlateForm form = PlateForm::Rectangle;
+  double corner = 8; // radius, of a rectangle
+  PlateHoles holes = PlateHoles::Four;
+  double hole = 5;  // diameter, mm, more than 0
+  double edge = 10; // from a hole's middle to the nearest edges, mm
+  double turn = 0;
+  bool operator==(const PlateGuide&) const = default;
+};
 using GuideShape =
     std::variant<CircleGuide, LineGuide, ArcGuide, BandGuide, EllipseGuide, SpiralGuide, FrameGuide, PolygonGuide,
-                 StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide>;
+                 StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide, PlateGuide>;
 
 // "Circle", "Line", … and where the tops may point.
 Words shape_name(const GuideShape& shape);
@@ -176,6 +191,10 @@ struct Similarity {
 GuideShape transformed(const GuideShape& shape, const Similarity& by);
 // Where the shape is held: its centre, or the middle of its ends.
 Point shape_centre(const GuideShape& shape);
+
+// What is cut of a shape: its line, of a band both circles, of a plate its holes too. Outer contours are of positive
+// area, holes negative.
+Outline shape_outline(const GuideShape& shape, const GuideLine& line);
 
 // Own or fitted nodes: the shape as a pen curve, arcs within 0.0005 mm.
 Result<Contour> shape_contour(const GuideShape& shape);

@@ -111,6 +111,14 @@ std::vector<ShapeHandle> shape_handles(const GuideShape& shape, double stalk) {
                     {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.height / 2 - stalk}),
                      placed(g.centre, g.turn, {0, -g.height / 2})}};
           },
+          [&](const PlateGuide& g) -> Handles {
+            return {plain(move, "centre", g.centre),
+                    plain(size, "size", placed(g.centre, g.turn, {g.width / 2, g.height / 2})),
+                    plain(bend, "corner", placed(g.centre, g.turn, {g.width / 2 - g.corner, -g.height / 2})),
+                    {turn_kind, "turn", placed(g.centre, g.turn, {0, -g.height / 2 - stalk}),
+                     placed(g.centre, g.turn, {0, -g.height / 2})},
+                    plain(bend, "edge distance", placed(g.centre, g.turn, {-g.width / 2 + g.edge, 0}))};
+          },
           [](const auto&) -> Handles { return {}; },
       },
       shape);
@@ -120,94 +128,104 @@ GuideShape with_handle(const GuideShape& shape, std::size_t i, Point to) {
   if (i == 0 && !shape_handles(shape, 0).empty())
     return transformed(shape, Similarity::move(to - shape_handles(shape, 0)[0].at));
   GuideShape out = shape;
-  std::visit(Cases{
-                 [&](CircleGuide& g) {
-                   if (i == 1)
-                     g.radius = size_to(g.centre, to);
-                   else
-                     g.start = angle_from(g.centre, to);
-                 },
-                 [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
-                 [&](ArcGuide& g) {
-                   const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
-                   Point through = i == 3 ? to : arc_point(g, 0.5);
-                   if (i != 3) { // the pull keeps its share of the chord
-                     const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
-                     const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
-                     const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
-                     through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
-                   }
-                   if (const auto arc = arc_through(a, through, b))
-                     g = *arc;
-                 },
-                 [&](BandGuide& g) {
-                   if (i == 1)
-                     g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
-                   else if (i == 2)
-                     g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
-                   else
-                     g.start = angle_from(g.centre, to);
-                 },
-                 [&](EllipseGuide& g) {
-                   const Vec v = own(g.centre, g.turn, to);
-                   if (i == 1)
-                     g.rx = std::max(std::abs(v.x), least_size);
-                   else if (i == 2)
-                     g.ry = std::max(std::abs(v.y), least_size);
-                   else if (i == 3)
-                     g.turn = angle_from(g.centre, to);
-                   else {
-                     const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
-                     const double end = g.start + g.sweep;
-                     if (i == 4)
-                       g.start = a;
-                     g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
-                     g.sweep = g.sweep < 1 ? 1 : g.sweep;
-                   }
-                 },
-                 [&](SpiralGuide& g) {
-                   const double r = distance(g.centre, to);
-                   if (i == 1) {
-                     g.inner = r;
-                     if (r > least_size)
-                       g.start = angle_from(g.centre, to);
-                   } else if (i == 2) {
-                     g.pitch = std::max(r - g.inner, least_size);
-                   } else { // turns with their part, so that the end follows the hand
-                     const double sense = g.winding == Winding::Clockwise ? 1 : -1;
-                     const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
-                     const double whole = std::round((r - g.inner) / g.pitch - part);
-                     g.turns = std::max(whole + part, 0.1);
-                   }
-                 },
-                 [&](FrameGuide& g) {
-                   const Vec v = own(g.centre, g.turn, to);
-                   if (i == 1)
-                     g.width = std::max(2 * std::abs(v.x), least_size),
-                     g.height = std::max(2 * std::abs(v.y), least_size);
-                   else if (i == 2)
-                     g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
-                   else
-                     g.turn = angle_from(g.centre, to);
-                 },
-                 [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
-                 [&](StarGuide& g) {
-                   if (i == 1)
-                     g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
-                   else
-                     g.inner = size_to(g.centre, to);
-                 },
-                 [&](HeartGuide& g) {
-                   const Vec v = own(g.centre, g.turn, to);
-                   if (i == 1)
-                     g.width = std::max(2 * std::abs(v.x), least_size),
-                     g.height = std::max(2 * std::abs(v.y), least_size);
-                   else
-                     g.turn = angle_from(g.centre, to);
-                 },
-                 [](auto&) {},
-             },
-             out);
+  std::visit(
+      Cases{
+          [&](CircleGuide& g) {
+            if (i == 1)
+              g.radius = size_to(g.centre, to);
+            else
+              g.start = angle_from(g.centre, to);
+          },
+          [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
+          [&](ArcGuide& g) {
+            const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
+            Point through = i == 3 ? to : arc_point(g, 0.5);
+            if (i != 3) { // the pull keeps its share of the chord
+              const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
+              const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
+              const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
+              through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
+            }
+            if (const auto arc = arc_through(a, through, b))
+              g = *arc;
+          },
+          [&](BandGuide& g) {
+            if (i == 1)
+              g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
+            else if (i == 2)
+              g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
+            else
+              g.start = angle_from(g.centre, to);
+          },
+          [&](EllipseGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.rx = std::max(std::abs(v.x), least_size);
+            else if (i == 2)
+              g.ry = std::max(std::abs(v.y), least_size);
+            else if (i == 3)
+              g.turn = angle_from(g.centre, to);
+            else {
+              const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
+              const double end = g.start + g.sweep;
+              if (i == 4)
+                g.start = a;
+              g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
+              g.sweep = g.sweep < 1 ? 1 : g.sweep;
+            }
+          },
+          [&](SpiralGuide& g) {
+            const double r = distance(g.centre, to);
+            if (i == 1) {
+              g.inner = r;
+              if (r > least_size)
+                g.start = angle_from(g.centre, to);
+            } else if (i == 2) {
+              g.pitch = std::max(r - g.inner, least_size);
+            } else { // turns with their part, so that the end follows the hand
+              const double sense = g.winding == Winding::Clockwise ? 1 : -1;
+              const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
+              const double whole = std::round((r - g.inner) / g.pitch - part);
+              g.turns = std::max(whole + part, 0.1);
+            }
+          },
+          [&](FrameGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
+            else if (i == 2)
+              g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
+            else
+              g.turn = angle_from(g.centre, to);
+          },
+          [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
+          [&](StarGuide& g) {
+            if (i == 1)
+              g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
+            else
+              g.inner = size_to(g.centre, to);
+          },
+          [&](HeartGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
+            else
+              g.turn = angle_from(g.centre, to);
+          },
+          [&](PlateGuide& g) {
+            const Vec v = own(g.centre, g.turn, to);
+            if (i == 1)
+              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
+            else if (i == 2)
+              g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
+            else if (i == 3)
+              g.turn = angle_from(g.centre, to);
+            else
+              g.edge = std::clamp(v.x + g.width / 2, g.hole / 2, g.width / 2);
+          },
+          [](auto&) {},
+      },
+      out);
   return out;
 }
 
@@ -333,6 +351,16 @@ Bounds bounds_of(GuideShape& shape) {
                     length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
                     length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
+          [](PlateGuide& g) -> Bounds {
+            return {length_of(FRELM_WORDS("core", "Width"), g.width, least_size),
+                    length_of(FRELM_WORDS("core", "Height"), g.height, least_size),
+                    length_of(FRELM_WORDS("core", "Corner"), g.corner, 0),
+                    length_of(FRELM_WORDS("core", "Hole"), g.hole, least_size),
+                    length_of(FRELM_WORDS("core", "Edge distance"), g.edge, 0),
+                    angle_of(FRELM_WORDS("core", "Turn"), g.turn),
+                    length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
+                    length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
+          },
           [](FreehandGuide& g) -> Bounds { return {length_of(FRELM_WORDS("core", "Smoothing"), g.smoothing, 0)}; },
           [](MidwayGuide& g) -> Bounds { return {length_of(FRELM_WORDS("core", "Margin"), g.margin, 0)}; },
           [](auto&) -> Bounds { return {}; },
@@ -443,6 +471,15 @@ GuideShape drawn_shape(std::size_t kind, Point from, Point to) {
       StarGuide{from, r, r * 0.45, 5, 0},
       HeartGuide{middle, w, h, 0},
   };
+  if (kind == GuideShape(PlateGuide{}).index()) {
+    const double least = std::min(w, h), hole = std::min(5.0, least / 10);
+    return PlateGuide{.centre = middle,
+                      .width = w,
+                      .height = h,
+                      .corner = least / 12,
+                      .hole = hole,
+                      .edge = std::max(2 * hole, least / 12)};
+  }
   return kind < shapes.size() ? shapes[kind] : GuideShape{LineGuide{from, to}};
 }
 
@@ -455,7 +492,7 @@ std::optional<GuideShape> usual_shape(std::size_t kind, Point centre, double rea
     return *arc_through(centre - side, centre - Vec{0, 0.4 * reach}, centre + side);
   if (is(FreehandGuide{}) || is(PathGuide{}) || is(OutlineGuide{}) || is(MidwayGuide{}))
     return std::nullopt;
-  const bool corner_to_corner = is(FrameGuide{}) || is(EllipseGuide{}) || is(HeartGuide{});
+  const bool corner_to_corner = is(FrameGuide{}) || is(EllipseGuide{}) || is(HeartGuide{}) || is(PlateGuide{});
   const Vec corner{reach, 0.7 * reach};
   return corner_to_corner ? drawn_shape(kind, centre - corner, centre + corner)
                           : drawn_shape(kind, centre, centre + side);

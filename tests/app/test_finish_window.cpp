@@ -125,6 +125,70 @@ private slots:
     QVERIFY(std::abs(f.session().layers(f.selected().id).finished->bounds().width() - before) < 1e-6);
   }
 
+  void a_tab_is_dropped_on_an_edge() {
+    Decal f;
+    f.add("border");
+    f.add("tab");
+    QCOMPARE(f.layers(), QString("ring-1 letters"));
+    const auto ring = [&] { return *f.session().layers(f.selected().id).finished->layers[0].outline; };
+    const std::size_t holes = ring().contours.size();
+    const TabStep was = f.step<TabStep>(2);
+    const Box ink = f.session().selection_ink();
+    const Handle h = f.handle(HandleKind::Tab);
+    QVERIFY(h.at.y < ink.centre().y && std::abs(h.at.x - ink.centre().x) < ink.width() / 4);
+    const Vec to_the_left = Point{ink.x0 - 10, (ink.y0 + ink.y1) / 2} - h.at;
+    f.press_and_move(h.at, h.at + to_the_left);
+    QVERIFY(f.step<TabStep>(2) != was);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    QTest::mouseRelease(&f.window.canvas(), Qt::LeftButton, {}, f.px(h.at));
+    QVERIFY(f.step<TabStep>(2) == was);
+    f.drag(h.at, h.at + to_the_left);
+    QVERIFY(f.step<TabStep>(2).across < 0 && f.step<TabStep>(2).down > 0.2);
+    QCOMPARE(f.layers(), QString("ring-1 letters"));
+    QVERIFY(f.handle(HandleKind::Tab).at.x < ink.x0);
+    QCOMPARE(ring().contours.size(), holes);
+    f.type_measure("Diameter of its hole", "0");
+    f.layers();
+    QCOMPARE(ring().contours.size(), holes - 1);
+    f.session().undo();
+    // Another word keeps it on its side, and off is as if it weren't there.
+    f.layers();
+    const double area = ring().area();
+    f.session().edit("off", f.selected().id, [](Piece& p) { p.finish()->steps[2].on = false; });
+    f.layers();
+    QCOMPARE(ring().contours.size(), holes - 1);
+    QVERIFY(ring().area() < area);
+    f.session().undo();
+    const auto back = read_job(write_job(f.document(), f.faces));
+    QVERIFY(back.ok() && *back == f.document());
+  }
+
+  void a_shape_is_cut_with_a_finish_of_its_own() {
+    WindowFixture f;
+    f.window.commands().action(QString("add.guide.%1").arg(GuideShape(PlateGuide{}).index()))->trigger();
+    QVERIFY(f.settle());
+    QVERIFY(f.selected().is_shape());
+    f.choose("Screw holes", "Two");
+    f.window.commands().action("outline.add.border")->trigger();
+    QVERIFY(f.settle());
+    const auto sheet = [&] { return *cut_sheet(f.document(), f.session().evaluator()); };
+    QCOMPARE(sheet().pieces.size(), std::size_t{2});
+    QCOMPARE(sheet().pieces[1].outline.contours.size(), std::size_t{3});
+    f.choose("Form", "Ellipse");
+    QVERIFY(f.settle());
+    QCOMPARE(f.session().layers(f.selected().id).finished->layers.size(), std::size_t{2});
+    // As a guide its steps rest, and come back.
+    f.choose("Use", "Guide");
+    QVERIFY(f.settle());
+    QVERIFY(sheet().pieces.empty() && f.selected().finish() == nullptr);
+    QVERIFY(!f.window.commands().action("outline.add.border")->isEnabled());
+    f.choose("Use", "Shape");
+    QVERIFY(f.settle());
+    QCOMPARE(sheet().pieces.size(), std::size_t{2});
+    const auto back = read_job(write_job(f.document(), f.faces));
+    QVERIFY(back.ok() && *back == f.document());
+  }
+
   void steps_are_moved_by_hand_and_by_keys() {
     Decal f;
     f.add("border");

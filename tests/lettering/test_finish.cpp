@@ -196,6 +196,110 @@ private slots:
     QVERIFY(*outer->letters().outline == square[0]);
   }
 
+  // The ring outside the edge of a straight side: its area less the segment that lies within it (height = depth), less
+  // its hole's; source: the area of a circular segment, r² acos(1 - h/r) - (r - h) sqrt(2 r h - h²) (Bronstein and
+  // Semendyayev, Handbook of Mathematics, 2.5, from memory).
+  void a_tab_joins_a_straight_edge_by_the_formula_data() {
+    QTest::addColumn<double>("outer");
+    QTest::addColumn<double>("inner");
+    QTest::addColumn<double>("depth");
+    QTest::addColumn<double>("across");
+    QTest::addColumn<double>("down");
+    QTest::newRow("top") << 14.0 << 6.0 << 3.0 << 0.5 << 0.0;
+    QTest::newRow("right") << 14.0 << 6.0 << 3.0 << 1.0 << 0.5;
+    QTest::newRow("from-far-below") << 9.0 << 2.0 << 1.0 << 0.3 << 50.0;
+    QTest::newRow("barely") << 20.0 << 12.0 << 0.1 << 0.5 << 0.0;
+    QTest::newRow("no-hole") << 14.0 << 0.0 << 6.9 << 0.5 << 0.0;
+  }
+  void a_tab_joins_a_straight_edge_by_the_formula() {
+    QFETCH(double, outer);
+    QFETCH(double, inner);
+    QFETCH(double, depth);
+    QFETCH(double, across);
+    QFETCH(double, down);
+    const std::vector<Outline> plate{*parse_outline("M0 0H80V60H0Z")};
+    const TabStep tab{.outer = outer, .inner = inner, .depth = depth, .across = across, .down = down};
+    const auto got = made(plate, steps({tab}));
+    const double r = outer / 2, h = depth;
+    const double segment = r * r * std::acos(1 - h / r) - (r - h) * std::sqrt(2 * r * h - h * h);
+    const double truth = 80 * 60 + pi * r * r - segment - pi * inner * inner / 4;
+    const Outline& letters = *got->letters().outline;
+    QVERIFY(closed_fault(letters).empty());
+    QVERIFY2(std::abs(letters.area() - truth) < 0.003, qPrintable(QString::number(letters.area() - truth)));
+    QCOMPARE(letters.contours.size(), std::size_t(inner > 0 ? 2 : 1));
+    QVERIFY(got->steps[0].at.has_value());
+    QVERIFY(!got->letters_apart);
+  }
+
+  void a_tab_on_letters_is_what_geos_makes() {
+    const TabStep tab{.outer = 10, .inner = 4, .depth = 1.5, .across = 0.2, .down = 0};
+    const auto got = made(word(), steps({WeldStep{}, tab}));
+    const Point at = *got->steps[1].at;
+    std::vector<Outline> all = word();
+    all.push_back(Outline{{circle_contour(at, 5)}});
+    const auto off = fault(*got->letters().outline, geos_combine('d', all, {Outline{{circle_contour(at, 2)}}}, fine));
+    QVERIFY2(off.empty(), off.c_str());
+    // It reaches as deep into the edge as is asked: its middle is so far from the word.
+    const auto away = edge_nearest(*made(word(), steps({WeldStep{}}))->letters().outline, at);
+    QVERIFY(away.has_value());
+    QVERIFY(std::abs(distance(away->at, at) - 3.5) < 1e-6);
+  }
+
+  void a_tab_belongs_to_the_outermost_ring_before_it() {
+    const std::vector<Outline> plate{*parse_outline("M0 0H80V60H0Z")};
+    const BorderStep border{.rings = {{.distance = 2}, {.distance = 5}}};
+    const TabStep tab{.across = 1, .down = 0.5};
+    const ShadeStep shade{.angle = 0, .depth = 4};
+    const auto ringed = made(plate, steps({border, tab, shade}));
+    const auto without = made(plate, steps({border, shade}));
+    QVERIFY(*ringed->letters().outline == plate[0]);
+    QVERIFY(layer(*ringed, "ring-1") == layer(*without, "ring-1"));
+    QVERIFY(std::abs(layer(*ringed, "ring-2").bounds().x1 - (85 + 14 - 3)) < 1e-3);
+    QVERIFY(std::abs(layer(*ringed, "shade").bounds().x1 - (85 + 14 - 3 + 4)) < 1e-3); // thrown by the tab too
+    QVERIFY(ringed->letters_apart);
+    // Before the border it is the letters', and the rings go around it.
+    const auto first = made(plate, steps({tab, border}));
+    QVERIFY(std::abs(first->letters().outline->bounds().x1 - (80 + 14 - 3)) < 1e-3);
+    QVERIFY(std::abs(layer(*first, "ring-2").bounds().x1 - (80 + 14 - 3 + 5)) < 0.01);
+    // Rings laid side by side: the ring that is left gets it.
+    BorderStep apart = border;
+    apart.taken_out = true;
+    const auto side = made(plate, steps({apart, tab}));
+    QVERIFY(std::abs(layer(*side, "ring-2").bounds().x1 - (85 + 14 - 3)) < 1e-3);
+    QVERIFY(std::abs(layer(*side, "ring-2").area() - layer(*made(plate, steps({apart})), "ring-2").area() -
+                     (layer(*ringed, "ring-2").area() - layer(*without, "ring-2").area())) < 0.01);
+  }
+
+  void odd_tabs_are_kept_in_their_measures() {
+    const std::vector<Outline> plate{*parse_outline("M0 0H80V60H0Z")};
+    const auto wide = made(plate, steps({TabStep{.outer = 10, .inner = 300, .depth = 900}}));
+    QVERIFY(closed_fault(*wide->letters().outline).empty());
+    QVERIFY(wide->letters().outline->area() < 80 * 60); // all of it inside: a hole, and a ring that shows nowhere
+    const auto none = made({Outline{}}, steps({TabStep{}}));
+    QVERIFY(!none->steps[0].at && none->letters().outline->empty());
+    const auto corner = made(plate, steps({TabStep{.across = 0, .down = 0}})); // off the corner along its bisector
+    const Point at = *corner->steps[0].at;
+    QVERIFY(std::abs(at.x - at.y) < 1e-9 && at.x < 0);
+    const auto several = made(plate, steps({TabStep{}, TabStep{.across = 0, .down = 0.5}, TabStep{}}));
+    QVERIFY(closed_fault(*several->letters().outline).empty());
+  }
+
+  void mirrored_is_cut_the_other_way_round_but_not_inside_out() {
+    const std::vector<Outline> o{*parse_outline("M0 0H30V30H0Z M5 10V20H10V10Z")};
+    const auto got = made(o, steps({WeldStep{}, BorderStep{.rings = {{.distance = 2}}}, MirrorStep{}}));
+    for (const Layer& l : got->layers) {
+      const Outline cut = got->as_cut_of(*l.outline);
+      QVERIFY(std::abs(cut.area() - l.outline->area()) < 1e-9 && cut.area() > 0);
+      QVERIFY(closed_fault(cut).empty());
+      const Box was = l.outline->bounds(), now = cut.bounds();
+      QVERIFY(std::abs(was.x0 - now.x0) < 1e-9 && std::abs(was.y1 - now.y1) < 1e-9);
+    }
+    QVERIFY(winding_number(*got->letters().outline, {7, 15}) == 0);
+    QVERIFY(winding_number(got->as_cut_of(*got->letters().outline), {23, 15}) == 0);
+    const auto plain = made(o, steps({WeldStep{}}));
+    QVERIFY(plain->as_cut_of(*plain->letters().outline) == *plain->letters().outline);
+  }
+
   // Random steps in random order on random pieces: closed, repeatable, with and without what was kept; off is as if it
   // weren't there.
   void any_steps_in_any_order() {

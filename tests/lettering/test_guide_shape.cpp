@@ -82,6 +82,11 @@ struct Meaning {
     }
     return parts;
   }
+  std::vector<PathPart> operator()(const PlateGuide& g) const {
+    if (g.form == PlateForm::Rectangle)
+      return (*this)(FrameGuide{g.centre, g.width, g.height, g.corner, g.turn});
+    return (*this)(EllipseGuide{g.centre, g.width / 2, g.height / 2, g.turn, 0, 360});
+  }
   std::vector<PathPart> operator()(const PolygonGuide& g) const {
     return polygon(g.centre, std::vector<double>(g.sides, g.radius), g.turn);
   }
@@ -276,6 +281,8 @@ private slots:
         {"polygon-of-two", PolygonGuide{{0, 0}, 100, 2, 0}},
         {"polygon-of-millions", PolygonGuide{{0, 0}, 100, 5000000, 0}},
         {"star-without-inner", StarGuide{{0, 0}, 100, 0, 5, 0}},
+        {"plate-without-width", PlateGuide{.centre = {}, .width = 0}},
+        {"plate-hole-nan", PlateGuide{.centre = {}, .hole = nan}},
         {"heart-without-width", HeartGuide{{0, 0}, 0, 100, 0}},
         {"freehand-of-nothing", FreehandGuide{{}, 5, false}},
         {"freehand-of-one-point", FreehandGuide{{{3, 3}, {3, 3}}, 5, false}},
@@ -308,6 +315,49 @@ private slots:
         QVERIFY(finite(p.point) && std::abs(length(p.tangent) - 1) < 1e-9 && std::isfinite(p.curvature));
       }
     }
+  }
+
+  // Closed forms: a rectangle of rounded corners w h - (4 - π) r², an ellipse π a b, less the holes; a ring between two
+  // circles.
+  void shapes_that_are_cut_have_their_areas_data() {
+    QTest::addColumn<int>("index");
+    QTest::addColumn<double>("area");
+    QTest::addColumn<int>("contours");
+    const PlateGuide plate{
+        .centre = {20, 30}, .width = 200, .height = 120, .corner = 8, .hole = 5, .edge = 10, .turn = 20};
+    const double rounded = 200 * 120 - (4 - pi) * 64, hole = pi * 25 / 4, oval = pi * 100 * 60;
+    const auto row = [&](const char* name, const GuideShape& shape, double area, int contours) {
+      QTest::newRow(name) << static_cast<int>(cut_.size()) << area << contours;
+      cut_.push_back(shape);
+    };
+    const auto with = [&](const std::function<void(PlateGuide&)>& change) {
+      PlateGuide p = plate;
+      change(p);
+      return p;
+    };
+    row("four-holes", plate, rounded - 4 * hole, 5);
+    row("two-holes", with([](PlateGuide& p) { p.holes = PlateHoles::Two; }), rounded - 2 * hole, 3);
+    row("no-holes", with([](PlateGuide& p) { p.holes = PlateHoles::None; }), rounded, 1);
+    row("oval", with([](PlateGuide& p) { p.form = PlateForm::Ellipse; }), oval - 4 * hole, 5);
+    row("oval-two", with([](PlateGuide& p) { p.form = PlateForm::Ellipse, p.holes = PlateHoles::Two; }),
+        oval - 2 * hole, 3);
+    // Holes that don't fit are left out: over the edge, over one another, wider than the plate.
+    row("over-the-edge", with([](PlateGuide& p) { p.edge = 2; }), rounded, 1);
+    row("over-one-another", with([](PlateGuide& p) { p.edge = 59; }), rounded, 1);
+    row("too-large", with([](PlateGuide& p) { p.hole = 130, p.edge = 66; }), rounded, 1);
+    row("band", BandGuide{{5, 3}, 80, 110, 3, -15}, pi * (110 * 110 - 80 * 80), 2);
+    row("star", StarGuide{{0, 0}, 100, 40, 5, 0}, 5 * 100 * 40 * std::sin(pi / 5), 1);
+  }
+  void shapes_that_are_cut_have_their_areas() {
+    QFETCH(int, index);
+    QFETCH(double, area);
+    QFETCH(int, contours);
+    const GuideShape& shape = cut_[static_cast<std::size_t>(index)];
+    const Outline cut = shape_outline(shape, *line_of(shape));
+    QCOMPARE(cut.contours.size(), static_cast<std::size_t>(contours));
+    QVERIFY2(std::abs(cut.area() - area) < 2e-5 * area, qPrintable(QString::number(cut.area() - area)));
+    for (std::size_t i = 0; i < cut.contours.size(); ++i)
+      QCOMPARE(cut.contours[i].area() > 0, i == 0);
   }
 
   void handles_do_what_they_say_data() { every_guide_as_rows(); }
@@ -376,6 +426,7 @@ private slots:
 
 private:
   std::vector<std::pair<const char*, GuideShape>> faulty_;
+  std::vector<GuideShape> cut_;
 };
 
 QTEST_APPLESS_MAIN(TestGuideShape)

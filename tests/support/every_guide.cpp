@@ -33,6 +33,9 @@ std::vector<std::pair<const char*, GuideShape>> every_guide() {
       {"polygon", PolygonGuide{{-4, 6}, 120, 7, 11}},
       {"star", StarGuide{{-4, 6}, 170, 95, 5, 11}},
       {"heart", HeartGuide{{2, 9}, 230, 205, -6}},
+      {"plate", PlateGuide{.centre = {7, 11}, .width = 310, .height = 190, .corner = 27, .turn = 8}},
+      {"plate-oval",
+       PlateGuide{.centre = {-9, 4}, .width = 264, .height = 142, .form = PlateForm::Ellipse, .turn = 17}},
       {"freehand", FreehandGuide{hand_stroke(90), 6, false}},
       {"pen-curve", PathGuide{wave()}},
   };

@@ -73,7 +73,7 @@ FinishStep random_step(std::mt19937_64& random) {
   const auto pick = [&](std::size_t n) { return static_cast<std::size_t>(random() % n); };
   FinishStep out;
   out.on = pick(4) != 0;
-  switch (pick(7)) {
+  switch (pick(8)) {
   case 0:
     out.what = WeldStep{};
     break;
@@ -103,6 +103,13 @@ FinishStep random_step(std::mt19937_64& random) {
     break;
   case 5:
     out.what = RoundStep{uniform(random, 0.05, 3), static_cast<WhichCorners>(pick(3)), uniform(random, 20, 180)};
+    break;
+  case 6:
+    out.what = TabStep{.outer = uniform(random, 0.5, 20),
+                       .inner = uniform(random, 0, 20),
+                       .depth = uniform(random, 0.1, 20),
+                       .across = uniform(random, -1, 2),
+                       .down = uniform(random, -1, 2)};
     break;
   default:
     out.what = MirrorStep{};

@@ -14,19 +14,27 @@ constexpr double snap = 15; // degrees, with Shift
 
 } // namespace
 
-void add_finish_handles(const Finish& finish, const Box& ink, double mm_per_px, std::vector<Handle>& out) {
-  for (const FinishHandle& h : finish_handles(finish, ink, {beyond_px * mm_per_px, beside_px * mm_per_px}))
-    out.push_back(
-        {std::holds_alternative<ShadeStep>(finish.steps[h.step].what) ? HandleKind::Shade : HandleKind::RingDistance,
-         h.at, h.root, h.step});
+void add_finish_handles(const Session& session, const Piece& piece, const Box& ink, double mm_per_px,
+                        std::vector<Handle>& out) {
+  const Finish& finish = *piece.finish();
+  const Session::LayersShown layers = session.layers(piece.id);
+  const auto kind = [](const FinishAction& what) {
+    return std::holds_alternative<ShadeStep>(what) ? HandleKind::Shade
+           : std::holds_alternative<TabStep>(what) ? HandleKind::Tab
+                                                   : HandleKind::RingDistance;
+  };
+  for (const FinishHandle& h : finish_handles(finish, ink, layers.current ? layers.finished.get() : nullptr,
+                                              {beyond_px * mm_per_px, beside_px * mm_per_px}))
+    out.push_back({kind(finish.steps[h.step].what), h.at, h.root, h.step});
 }
 
-std::optional<HandleDrag> drag_finish(const Document& start, PieceId id, const Handle& handle, Point from,
-                                      const ToolEvent& to) {
+std::optional<HandleDrag> drag_finish(const Session& session, const Document& start, PieceId id, const Handle& handle,
+                                      Point from, const ToolEvent& to) {
   const Finish* finish = start.find(id) != nullptr ? start.find(id)->finish() : nullptr;
   if (finish == nullptr || handle.index >= finish->steps.size())
     return std::nullopt;
-  FinishDrag drag{to.at - from, beyond_px * to.mm_per_px};
+  const Result<PieceResult>& now = session.seated(id);
+  FinishDrag drag{to.at - from, to.at, now ? now->ink : Box{}, beyond_px * to.mm_per_px};
   if (to.modifiers.testFlag(Qt::ControlModifier))
     drag.step_mm = drag.step_deg = 0;
   if (to.modifiers.testFlag(Qt::ShiftModifier))
@@ -41,6 +49,9 @@ std::optional<HandleDrag> drag_finish(const Document& start, PieceId id, const H
   } else if (const auto* b = std::get_if<BorderStep>(&what)) {
     out.name = QObject::tr("Move a ring");
     out.measure = QObject::tr("ring at %1").arg(measure(outermost_ring(*b).distance));
+  } else if (const auto* t = std::get_if<TabStep>(&what)) {
+    out.name = QObject::tr("Move the tab");
+    out.measure = QObject::tr("%1 % across, %2 % down").arg(qRound(100 * t->across)).arg(qRound(100 * t->down));
   }
   return out;
 }

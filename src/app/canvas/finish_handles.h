@@ -1,4 +1,5 @@
-// Handles of a finish: where each shade falls, and how far the outermost ring of each border lies from the letters.
+// Handles of a finish: where each shade falls, how far the outermost ring of each border lies from the letters, and
+// where on the edge each tab stands.
 #pragma once
 
 #include "app/canvas/handles.h"
@@ -6,8 +7,9 @@
 namespace frelm {
 
 // ink: of the letters.
-void add_finish_handles(const Finish& finish, const Box& ink, double mm_per_px, std::vector<Handle>& out);
-std::optional<HandleDrag> drag_finish(const Document& start, PieceId id, const Handle& handle, Point from,
-                                      const ToolEvent& to);
+void add_finish_handles(const Session& session, const Piece& piece, const Box& ink, double mm_per_px,
+                        std::vector<Handle>& out);
+std::optional<HandleDrag> drag_finish(const Session& session, const Document& start, PieceId id, const Handle& handle,
+                                      Point from, const ToolEvent& to);
 
 } // namespace frelm

@@ -30,9 +30,11 @@ protected:
     // Letters that wait for a guide get this one.
     const Piece* waiting = session.selected();
     const auto line = guide_line(shape);
-    Added added = add_piece(std::move(document), new_guide(std::move(shape)));
+    Piece drawn = new_guide(std::move(shape), session.drawn_use());
+    const bool cut = drawn.is_shape();
+    Added added = add_piece(std::move(document), std::move(drawn));
     document = reorder_piece(std::move(added.document), added.id, 0);
-    if (waiting != nullptr && waiting->lettering() != nullptr && !waiting->locked &&
+    if (!cut && waiting != nullptr && waiting->lettering() != nullptr && !waiting->locked &&
         waiting->lettering()->recipe.bend.kind == BendKind::Guide) {
       const auto resolved = line ? line : resolve_guide(document, added.id);
       if (resolved)
@@ -73,8 +75,9 @@ public:
           QObject::tr("length %1 %2").arg(length_text(distance(line->from, line->to), unit), unit_name(unit));
     } else {
       const std::vector<ShapeMeasure> m = shape_measures(shape);
-      const bool corner_to_corner =
-          std::holds_alternative<FrameGuide>(shape) || std::holds_alternative<HeartGuide>(shape);
+      const bool corner_to_corner = std::holds_alternative<FrameGuide>(shape) ||
+                                    std::holds_alternative<HeartGuide>(shape) ||
+                                    std::holds_alternative<PlateGuide>(shape);
       const std::size_t first = std::holds_alternative<PolygonGuide>(shape) ||
                                         std::holds_alternative<StarGuide>(shape) ||
                                         std::holds_alternative<BandGuide>(shape)
@@ -116,7 +119,7 @@ public:
 
 private:
   // Half millimetres for radii, unless Ctrl asks for every place or something was caught; Shift: lines in steps of 15°,
-  // frames and ellipses as squares and circles.
+  // frames, plates and ellipses as squares and circles.
   GuideShape shape_at(const Session&, const ToolEvent& event, const HandPlace& place) const {
     Point to = place.at;
     Vec d = to - from_;
@@ -124,7 +127,7 @@ private:
       if (kind_ == kind_of<LineGuide>()) {
         const double step = pi / 12, a = std::round(std::atan2(d.y, d.x) / step) * step;
         to = from_ + direction(a) * length(d);
-      } else if (kind_ == kind_of<FrameGuide>() || kind_ == kind_of<EllipseGuide>()) {
+      } else if (kind_ == kind_of<FrameGuide>() || kind_ == kind_of<EllipseGuide>() || kind_ == kind_of<PlateGuide>()) {
         const double side = std::max(std::abs(d.x), std::abs(d.y));
         to = from_ + Vec{d.x < 0 ? -side : side, d.y < 0 ? -side : side};
       }

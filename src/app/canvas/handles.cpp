@@ -527,7 +527,7 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
       letters != nullptr && now && !now->ink.empty() && !block)
     add_axis_handles(session, *letters, now->ink, mm_per_px, out);
   if (piece->finish() != nullptr && now && !now->ink.empty())
-    add_finish_handles(*piece->finish(), now->ink, mm_per_px, out);
+    add_finish_handles(session, *piece, now->ink, mm_per_px, out);
   if (block) {
     const std::vector<std::size_t> pegs = chosen_pegs(session);
     for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made, pegs)) {
@@ -562,7 +562,8 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_block(session, start, id, handle, from, to);
   case HandleKind::Shade:
   case HandleKind::RingDistance:
-    return drag_finish(start, id, handle, from, to);
+  case HandleKind::Tab:
+    return drag_finish(session, start, id, handle, from, to);
   case HandleKind::LetterTurn:
   case HandleKind::LetterSize:
     return drag_letter_handle(session, start, handle, from, to);

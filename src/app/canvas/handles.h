@@ -20,7 +20,8 @@ enum class HandleKind {
   LetterSize,
   Block,
   Shade,
-  RingDistance
+  RingDistance,
+  Tab
 };
 
 // Of corner squares off the ink; clear of a block's own handles.

@@ -168,6 +168,11 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(QColor("#e8a317"));
     painter.drawEllipse(p, 6, 6);
     break;
+  case HandleKind::Tab: // its hole stays to be seen
+    painter.setPen(line_pen(s.sheet_ink, 1.3));
+    painter.setBrush(QColor("#e8a317"));
+    painter.drawEllipse(p, 5, 5);
+    break;
   case HandleKind::RingDistance: // between two lines
     painter.setPen(line_pen(s.sheet_ink, 1.3));
     painter.setBrush(QColor("#e8a317"));

@@ -106,6 +106,21 @@ public:
     on_show([colour = colour](const FinishAction& what) { show_row(colour, !std::get<ShadeStep>(what).with_ring); });
   }
 
+  void build(const TabStep&) {
+    const QString change = tr("Change the tab");
+    number({tr("Diameter"), tr("Diameter of the tab"), change}, {MeasureKind::Length, least_tab, most_distance, 0.5},
+           in_step(&TabStep::outer));
+    number({tr("Hole"), tr("Diameter of its hole"), change, tr("0: no hole")},
+           {MeasureKind::Length, 0, most_distance, 0.5}, in_step(&TabStep::inner));
+    number({tr("Joins by"), tr("How deep it reaches into the edge"), change},
+           {MeasureKind::Length, least_tab_depth, most_distance, 0.1}, in_step(&TabStep::depth));
+    const NumberRange share{
+        .kind = MeasureKind::Percent, .low = -100 * farthest_share, .high = 100 * farthest_share, .shown_as = 100};
+    const QString move = tr("Move the tab"), tip = tr("It stands on the edge nearest to this place; drag it there");
+    number({tr("Across"), tr("Place of the tab across"), move, tip}, share, in_step(&TabStep::across));
+    number({tr("Down"), tr("Place of the tab downwards"), move, tip}, share, in_step(&TabStep::down));
+  }
+
 protected:
   void edit_subject(const QString& name, bool stepped, const std::function<void(FinishAction&)>& change) override {
     edit(name, stepped, [&](Piece& p) {
@@ -270,6 +285,12 @@ QString FinishStepBox::words_about(const FinishAction& what, const StepReport& r
   if (const auto* s = std::get_if<ShadeStep>(&what)) {
     const Unit unit = session_.document().unit;
     return tr("%1° · %2 %3").arg(QString::number(s->angle, 'g', 4), length_text(s->depth, unit), unit_name(unit));
+  }
+  if (const auto* t = std::get_if<TabStep>(&what)) {
+    const Unit unit = session_.document().unit;
+    return !report.at            ? tr("no edge to join")
+           : t->ring().inner > 0 ? tr("hole %1 %2").arg(length_text(t->ring().inner, unit), unit_name(unit))
+                                 : tr("no hole");
   }
   return tr("seen from behind");
 }

@@ -35,6 +35,8 @@ const std::vector<KindTile>& tiles() {
        QT_TRANSLATE_NOOP("guide", "Drag from the centre outwards.")},
       {kind_of<FrameGuide>(), QT_TRANSLATE_NOOP("guide", "Frame"), "guide-frame",
        QT_TRANSLATE_NOOP("guide", "Drag from corner to corner; round it off in its card.")},
+      {kind_of<PlateGuide>(), QT_TRANSLATE_NOOP("guide", "Plate"), "guide-plate",
+       QT_TRANSLATE_NOOP("guide", "Drag from corner to corner: a plate with screw holes.")},
       {kind_of<PolygonGuide>(), QT_TRANSLATE_NOOP("guide", "Polygon"), "guide-polygon",
        QT_TRANSLATE_NOOP("guide", "Drag from the centre to a corner.")},
       {kind_of<StarGuide>(), QT_TRANSLATE_NOOP("guide", "Star"), "guide-star",
@@ -58,9 +60,11 @@ const std::vector<KindTile>& tiles() {
 
 GuideCard::GuideCard(Session& session, QWidget* parent)
     : Card(0, tr("Guide"), session, parent), use_(new ChoiceRow(tr("Use"), {tr("Guide"), tr("Shape")})),
-      winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})), closed_(new QCheckBox(tr("Closed"))),
-      used_(note_label()), nodes_(new QPushButton(tr("Edit nodes"))), reverse_(new QPushButton(tr("Reverse"))),
-      words_(new QLineEdit) {
+      winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})),
+      form_(new ChoiceRow(tr("Form"), {tr("Rectangle"), tr("Ellipse")})),
+      holes_(new ChoiceRow(tr("Screw holes"), {tr("None"), tr("Two"), tr("Four")})),
+      closed_(new QCheckBox(tr("Closed"))), used_(note_label()), nodes_(new QPushButton(tr("Edit nodes"))),
+      reverse_(new QPushButton(tr("Reverse"))), words_(new QLineEdit), steps_(new FinishPart(session)) {
   auto* letter = new QPushButton(tr("Letter it"));
   words_->setPlaceholderText(tr("Words to ride on it"));
   words_->setAccessibleName(tr("Words to ride on this guide"));
@@ -81,6 +85,18 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
         g->winding = i == 0 ? Winding::Clockwise : Winding::Counterclockwise;
     });
   });
+  connect(form_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_shape(tr("Change the plate"), false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<PlateGuide>(&s))
+        g->form = static_cast<PlateForm>(i);
+    });
+  });
+  connect(holes_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_shape(tr("Change the screw holes"), false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<PlateGuide>(&s))
+        g->holes = static_cast<PlateHoles>(i);
+    });
+  });
   connect(closed_, &QCheckBox::clicked, this, [this](bool on) {
     edit_shape(tr("Close stroke"), false, [&](GuideShape& s) {
       if (auto* g = std::get_if<FreehandGuide>(&s))
@@ -98,10 +114,18 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   measures_->setColumnStretch(1, 1);
   add_row(tr("Use"), use_);
   add_wide(box);
+  add_row(tr("Form"), form_);
+  add_row(tr("Holes"), holes_);
   add_wide(used_);
   add_row(tr("Winding"), winding_);
   add_wide(closed_);
   add_row(tr("Nodes"), {nodes_, reverse_});
+  add_wide(steps_);
+}
+
+void GuideCard::restyle() {
+  Card::restyle();
+  steps_->restyle();
 }
 
 void GuideCard::edit_shape(const QString& name, bool stepped, const std::function<void(GuideShape&)>& change) {
@@ -162,7 +186,14 @@ void GuideCard::refresh() {
       fields[i]->set_unit(unit);
     fields[i]->show_value(measures[i].value);
   }
-  use_->show_choice(piece->destination == Destination::Knife || piece->destination == Destination::Pen ? 1 : 0);
+  use_->show_choice(piece->is_shape() ? 1 : 0);
+  steps_->setVisible(piece->is_shape());
+  steps_->refresh();
+  const auto* plate = std::get_if<PlateGuide>(&shape);
+  show_row(form_, plate != nullptr);
+  show_row(holes_, plate != nullptr);
+  if (plate != nullptr)
+    form_->show_choice(static_cast<int>(plate->form)), holes_->show_choice(static_cast<int>(plate->holes));
   const auto* spiral = std::get_if<SpiralGuide>(&shape);
   show_row(winding_, spiral != nullptr);
   if (spiral != nullptr)
@@ -185,7 +216,8 @@ void GuideCard::refresh() {
 }
 
 GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
-    : Card(0, tr("Draw a guide"), session, parent), how_(note_label()) {
+    : Card(0, tr("Draw a guide or shape"), session, parent),
+      use_(new ChoiceRow(tr("Draw as"), {tr("Guide"), tr("Shape")})), how_(note_label()) {
   auto* grid_box = new QWidget;
   auto* grid = new QGridLayout(grid_box);
   grid->setContentsMargins(0, 0, 0, 0);
@@ -209,6 +241,11 @@ GuideKindCard::GuideKindCard(Session& session, QWidget* parent)
   group_.setExclusive(true);
   connect(&group_, &QButtonGroup::idClicked, this, [this](int kind) { emit chosen(static_cast<std::size_t>(kind)); });
   add_wide(grid_box);
+  use_->button(0)->setToolTip(tr("Letters ride on it; it is never cut"));
+  use_->button(1)->setToolTip(tr("It is cut, and stays a shape with its measures"));
+  connect(use_, &ChoiceRow::chosen, this,
+          [this](int i) { session_.set_drawn_use(i == 0 ? GuideUse::Guide : GuideUse::Shape); });
+  add_row(tr("Draw as"), use_);
   add_wide(how_);
   GuideKindCard::restyle();
 }
@@ -221,6 +258,8 @@ void GuideKindCard::restyle() {
 }
 
 void GuideKindCard::show_kind(std::size_t kind) {
+  use_->show_choice(always_shape(kind) || session_.drawn_use() == GuideUse::Shape ? 1 : 0);
+  use_->setEnabled(!always_shape(kind));
   if (QAbstractButton* b = group_.button(static_cast<int>(kind)))
     b->setChecked(true);
   for (const KindTile& tile : tiles())

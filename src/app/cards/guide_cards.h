@@ -1,7 +1,7 @@
 // Cards about guides and parts: a guide's measures, which kind the Guide tool draws, nodes, and a single letter.
 #pragma once
 
-#include "app/cards/card.h"
+#include "app/cards/finish_part.h"
 #include "document/outline_edits.h"
 
 #include <QCheckBox>
@@ -16,6 +16,8 @@ class GuideCard : public Card {
 public:
   explicit GuideCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
+  void restyle() override;
+  FinishPart& steps() { return *steps_; }
 signals:
   void edit_nodes();
   void letter_it(const QString& words); // on this guide
@@ -26,11 +28,12 @@ private:
 
   std::map<std::size_t, std::vector<MeasureField*>> fields_; // by kind, made when first shown
   QGridLayout* measures_ = nullptr;
-  ChoiceRow *use_, *winding_;
+  ChoiceRow *use_, *winding_, *form_, *holes_;
   QCheckBox* closed_;
   QLabel* used_;
   QPushButton *nodes_, *reverse_;
   QLineEdit* words_;
+  FinishPart* steps_; // of a shape
 };
 
 // What the Guide tool draws.
@@ -46,6 +49,7 @@ signals:
 
 private:
   QButtonGroup group_;
+  ChoiceRow* use_;
   QLabel* how_;
 };
 

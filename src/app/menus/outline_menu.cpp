@@ -29,6 +29,7 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
       {"weld", Desk::tr("Add &weld"), Desk::tr("What touches becomes one outline"), WeldStep{}},
       {"thin", Desk::tr("Add &fewer nodes"), Desk::tr("All layers with fewer nodes, within a tolerance"), ThinStep{}},
       {"round", Desk::tr("Add r&ound corners"), Desk::tr("Corners of all layers become arcs of a radius"), RoundStep{}},
+      {"tab", Desk::tr("Add hanging &tab"), Desk::tr("A ring that joins the edge where it is dropped"), TabStep{}},
       {"mirror", Desk::tr("Add &mirror"),
        Desk::tr("Cut left for right, for work seen from behind; on the sheet it stays readable"), MirrorStep{}}};
   for (const auto& [id, words, tip, what] : steps)
@@ -46,7 +47,7 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
                         .why_not = [&desk]() -> QString {
                           const Piece* piece = desk.session.selected();
                           if (piece == nullptr || piece->finish() == nullptr)
-                            return Desk::tr("Select a lettering or an outline");
+                            return Desk::tr("Select a lettering, an outline or a shape that is cut");
                           return piece->finish()->steps.size() < most_finish_steps
                                      ? QString()
                                      : Desk::tr("It has as many steps as there can be");
@@ -219,15 +220,18 @@ void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
     const Piece* piece = desk.session.selected();
     return piece != nullptr ? piece->finish() : nullptr;
   };
-  commands.add(
-      menu,
-      {.id = "outline.weld",
-       .words = Desk::tr("&Weld"),
-       .keys = {QKeySequence("Ctrl+J")},
-       .tip = Desk::tr("What overlaps becomes one outline; the letters stay live"),
-       .run = [&desk] { toggle_weld(desk); },
-       .why_not = [finish] { return finish() != nullptr ? QString() : Desk::tr("Select a lettering or an outline"); },
-       .on = [finish] { return finish() != nullptr && finish()->welds(); }});
+  commands.add(menu, {.id = "outline.weld",
+                      .words = Desk::tr("&Weld"),
+                      .keys = {QKeySequence("Ctrl+J")},
+                      .tip = Desk::tr("What overlaps becomes one outline; the letters stay live"),
+                      .run = [&desk] { toggle_weld(desk); },
+                      .why_not =
+                          [finish] {
+                            return finish() != nullptr
+                                       ? QString()
+                                       : Desk::tr("Select a lettering, an outline or a shape that is cut");
+                          },
+                      .on = [finish] { return finish() != nullptr && finish()->welds(); }});
   add_step_commands(commands, menu->addMenu(Desk::tr("&Finish")), desk);
   add_outline_commands(commands, menu, desk);
   menu->addSeparator();

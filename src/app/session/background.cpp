@@ -31,7 +31,6 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
   for (const auto& piece : request.document.pieces) {
     if (stop.stop_requested())
       return out;
-    const Lettering* lettering = piece->lettering();
     const bool everything = request.depth == WorkDepth::Everything;
     if (!everything && piece->id != request.gaps_of)
       continue;
@@ -50,10 +49,8 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     work.finished = result->finished;
     if (everything)
       add_cut_layers(sheet, *piece, *result);
-    if (lettering != nullptr)
-      work.finish = lettering->recipe.finish;
-    if (const OutlinePiece* drawn = piece->outline())
-      work.finish = drawn->finish;
+    if (const Finish* finish = piece->finish())
+      work.finish = *finish;
     if (piece->id == request.gaps_of && result->seated != nullptr)
       work.gaps = evaluator_.gaps(result->seated, stop);
   }

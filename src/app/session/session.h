@@ -114,6 +114,9 @@ public:
   // What the Sand tool works with.
   const BrushOptions& brush() const { return brush_; }
   void set_brush(const BrushOptions& brush);
+  // What the Guide tool draws.
+  GuideUse drawn_use() const { return drawn_use_; }
+  void set_drawn_use(GuideUse use) { drawn_use_ = use; }
   const CheckReport& check() const { return results_.check; }
   // What is cut, in order; empty while it is being worked out.
   const std::vector<CutPath>& knife() const;
@@ -177,6 +180,7 @@ private:
   mutable LinesFound lines_;
   double bridged_ = 0;
   BrushOptions brush_;
+  GuideUse drawn_use_ = GuideUse::Guide;
   mutable Mailbox mailbox_;
   Background background_;
   mutable NewestWorker finder_, line_finder_; // the last members: their threads end before what they use

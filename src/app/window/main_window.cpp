@@ -102,9 +102,10 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .appearance = [this] { return appearance_; },
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
-  for (FinishPart* steps : {&finish_->steps(), &outline_card_->steps()})
-    steps->offer(commands_, {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade",
-                             "outline.add.weld", "outline.add.thin", "outline.add.round", "outline.add.mirror"});
+  for (FinishPart* steps : {&finish_->steps(), &outline_card_->steps(), &guide_card_->steps()})
+    steps->offer(commands_,
+                 {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade", "outline.add.weld",
+                  "outline.add.thin", "outline.add.round", "outline.add.tab", "outline.add.mirror"});
   outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
                                 "lettering.together", "lettering.finish-together", "lettering.release"});
