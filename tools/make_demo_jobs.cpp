@@ -370,17 +370,33 @@ Document pier_tag() {
   });
   const PieceId star = add_guide(d, StarGuide{{192, 84}, 17, 7.5, 5, 0});
   d = edit_piece(std::move(d), star, [](Piece& p) { p.destination = Destination::Knife, p.colour = cream; });
-  const PieceId ring = add_guide(d, BandGuide{{46, 58}, 8, 12, 1, 0});
-  d = edit_piece(std::move(d), ring, [](Piece& p) { p.destination = Destination::Knife, p.colour = tan; });
-  Result<Together> together = finish_together(d, {word, star, ring});
+  Result<Together> together = finish_together(d, {word, star});
   if (!together)
     return d;
   return edit_piece(std::move(together->document), together->id, [](Piece& p) {
     p.name = "Tag";
     p.colour = ink;
     p.finish()->steps.emplace_back().what = BorderStep{.rings = {{.distance = 5, .colour = ink}}};
+    p.finish()->steps.emplace_back().what =
+        TabStep{.outer = 20, .inner = 9, .depth = 4.5, .across = 0.02, .down = -0.1};
     p.finish()->steps.emplace_back().what = ShadeStep{.angle = 50, .depth = 6, .colour = madder};
   });
+}
+
+// Words on a folded ribbon, which is their guide too.
+Document launch_ribbon() {
+  Document d;
+  d.sheet = {420, 180};
+  const PieceId ribbon =
+      add_guide(d, RibbonGuide{ArcGuide{{210, 372}, 280, -30, 60},
+                               {.width = 46, .notch = 16, .folds = true, .tail = 30, .drop = 14, .gap = 1.5}});
+  d = edit_piece(std::move(d), ribbon, [](Piece& p) { p.destination = Destination::Knife, p.colour = madder; });
+  ride(d, ribbon, U"Launch day", cream, [](Recipe& r) {
+    r.letters()->face = {"Lobster Two", "Bold"};
+    r.bend.guide.fit_height = true;
+    r.bend.sit_by = SitBy::Middle;
+  });
+  return d;
 }
 
 } // namespace
@@ -398,7 +414,7 @@ int main(int argc, char** argv) {
         std::pair{"creek-plaque", creek_plaque()}, std::pair{"slow-wake", slow_wake()},
         std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()},
         std::pair{"tide-decal", tide_decal()}, std::pair{"mussel-plate", mussel_plate(faces)},
-        std::pair{"pier-tag", pier_tag()}}) {
+        std::pair{"pier-tag", pier_tag()}, std::pair{"launch-ribbon", launch_ribbon()}}) {
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";

@@ -66,7 +66,8 @@ private:
     if (!piece.is_cut())
       return;
     const std::string name = short_name(piece);
-    if (piece.guide() != nullptr && !riders_of(document_, piece.id).empty()) { // else it is a shape
+    const bool shape = piece.guide() == nullptr || always_shape(piece.guide()->shape.index());
+    if (!shape && !riders_of(document_, piece.id).empty()) { // else it is one too
       const Result<PieceResult> r = evaluator_.piece(document_, piece.id, Depth::Seat, stop_);
       add(Weight::MustFix, FindingKind::GuideCut,
           say(piece.destination == Destination::Knife ? FRELM_WORDS("core", "%1 goes to the knife")

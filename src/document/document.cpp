@@ -59,6 +59,8 @@ bool OutlinePiece::operator==(const OutlinePiece& o) const {
 std::size_t bytes_of(const GuideShape& shape) {
   if (const auto* path = std::get_if<PathGuide>(&shape))
     return path->contour.segments.size() * sizeof(Segment);
+  if (const auto* strip = std::get_if<RibbonGuide>(&shape))
+    return bytes_of(ribbon_line(*strip));
   if (const auto* drawn = std::get_if<FreehandGuide>(&shape))
     return drawn->points.size() * sizeof(Point);
   return 0;

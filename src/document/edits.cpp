@@ -106,7 +106,7 @@ Piece new_lettering(Document& document, const std::u32string& text, Point at) {
 }
 
 bool always_shape(std::size_t kind) {
-  return kind == GuideShape(PlateGuide{}).index();
+  return kind == GuideShape(PlateGuide{}).index() || kind == GuideShape(RibbonGuide{}).index();
 }
 
 Piece new_guide(GuideShape shape, GuideUse use) {

@@ -39,7 +39,7 @@ Document reorder_piece(Document document, PieceId id, std::size_t index);
 // A fresh document's first lettering and guide, so that every way in makes the same ones.
 Piece new_lettering(Document& document, const std::u32string& text, Point at);
 Piece new_circle(Point centre, double radius);
-// Plates are drawn to be cut, whatever is asked for.
+// Plates and ribbons are drawn to be cut, whatever is asked for.
 enum class GuideUse { Guide, Shape };
 Piece new_guide(GuideShape shape, GuideUse use = GuideUse::Guide);
 bool always_shape(std::size_t kind); // an index of GuideShape

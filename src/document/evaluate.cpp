@@ -305,8 +305,11 @@ Result<PieceResult> DocumentEvaluator::evaluate_guide(const Document& document, 
   GuideKey key{*line, piece.guide()->shape};
   std::shared_ptr<const DrawnGuide> drawn = drawn_guides_.find(key);
   if (drawn == nullptr) {
+    Result<Outline> outline = shape_outline(key.shape, **line);
+    if (!outline)
+      return placed_within(as_it_is(piece.name), outline.error());
     DrawnGuide made;
-    made.outline = shape_outline(key.shape, **line);
+    made.outline = std::move(*outline);
     made.ink = made.outline.bounds();
     drawn = drawn_guides_.store(std::move(key), std::make_shared<const DrawnGuide>(std::move(made)));
   }

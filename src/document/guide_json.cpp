@@ -4,6 +4,7 @@
 namespace frelm::job_json {
 
 FRELM_NAMES(Winding, {Winding::Clockwise, "clockwise"}, {Winding::Counterclockwise, "counterclockwise"});
+FRELM_NAMES(RibbonEnd, {RibbonEnd::Straight, "straight"}, {RibbonEnd::SwallowTail, "swallow-tail"});
 FRELM_NAMES(PlateForm, {PlateForm::Rectangle, "rectangle"}, {PlateForm::Ellipse, "ellipse"});
 FRELM_NAMES(PlateHoles, {PlateHoles::None, "none"}, {PlateHoles::Two, "two"}, {PlateHoles::Four, "four"});
 
@@ -57,6 +58,14 @@ Json shape(const PlateGuide& g) {
           {"edge", g.edge},
           {"turn", g.turn}};
 }
+Json shape(const RibbonGuide& g) {
+  const RibbonCut& c = g.cut;
+  return {{"kind", "ribbon"}, {"along", guide_shape(ribbon_line(g))},
+          {"width", c.width}, {"end", name_of(c.end)},
+          {"notch", c.notch}, {"folds", c.folds},
+          {"tail", c.tail},   {"drop", c.drop},
+          {"gap", c.gap}};
+}
 Json shape(const FreehandGuide& g) {
   Json points = Json::array();
   for (const Point p : g.points)
@@ -108,6 +117,17 @@ GuideShape guide_shape(const At& at) {
                        at["turns"].positive(),
                        at["start"].number(),
                        at["winding"].choice<Winding>()};
+  if (kind == "ribbon") {
+    const std::string along = at["along"]["kind"].text();
+    if (along != "line" && along != "arc" && along != "path")
+      at["along"]["kind"].refuse(FRELM_WORDS("core", "must be a line, an arc or a path"));
+    const RibbonCut cut{at["width"].positive(), at["end"].choice<RibbonEnd>(), at["notch"].number(), at["folds"].flag(),
+                        at["tail"].positive(),  at["drop"].number(),           at["gap"].number()};
+    Result<RibbonGuide> g = along_line({LineGuide{}, cut}, guide_shape(at["along"]));
+    if (!g)
+      at["along"].refuse(g.error().what);
+    return *g;
+  }
   if (kind == "plate")
     return PlateGuide{centre(),
                       at["width"].positive(),

@@ -16,6 +16,13 @@ bool torn(const Outline& before, const Outline& after) {
                      [](const Contour& a, const Contour& b) { return a.closed == b.closed; });
 }
 
+// With its nodes moved a ribbon lies along a pen curve; every other shape becomes one.
+GuideShape redrawn(const GuideShape& was, Contour now) {
+  if (const auto* strip = std::get_if<RibbonGuide>(&was))
+    return RibbonGuide{PathGuide{std::move(now)}, strip->cut};
+  return PathGuide{std::move(now)};
+}
+
 // What follows a piece whose lines were torn or joined keeps the curve it had.
 Document keep_curves(const Document& before, Document after, PieceId id) {
   const auto same = [](const Result<std::shared_ptr<const GuideLine>>& a,
@@ -62,10 +69,11 @@ Document edit_nodes(Document document, PieceId id, const std::function<Outline(O
   } else {
     // A guide is one curve: what a break leaves over becomes a guide of its own.
     Piece rest = *piece;
-    out = edit_piece(std::move(out), id,
-                     [&](Piece& p) { p.guide()->shape = PathGuide{std::move(after.contours.front())}; });
+    out = edit_piece(std::move(out), id, [&](Piece& p) {
+      p.guide()->shape = redrawn(p.guide()->shape, std::move(after.contours.front()));
+    });
     for (std::size_t i = 1; i < after.contours.size(); ++i) {
-      rest.content = Guide{PathGuide{std::move(after.contours[i])}, piece->guide()->finish};
+      rest.content = Guide{redrawn(piece->guide()->shape, std::move(after.contours[i])), piece->guide()->finish};
       out = add_piece(std::move(out), rest).document;
     }
   }

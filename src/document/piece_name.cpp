@@ -14,7 +14,8 @@ Said piece_name(const Piece& piece, Unit unit) {
     if (const CircleGuide* circle = guide->circle())
       return say(FRELM_WORDS("core", "Circle r %1"), mm(circle->radius));
     if (const auto* band = std::get_if<BandGuide>(&guide->shape))
-      return say(FRELM_WORDS("core", "Band %1 to %2"), mm(band->inner), mm(band->outer));
+      return piece.is_shape() ? say(FRELM_WORDS("core", "Ring %1 to %2"), mm(band->inner), mm(band->outer))
+                              : say(FRELM_WORDS("core", "Band %1 to %2"), mm(band->inner), mm(band->outer));
     if (const auto* spiral = std::get_if<SpiralGuide>(&guide->shape))
       return say(FRELM_WORDS("core", "Spiral, pitch %1"), mm(spiral->pitch));
     return say(shape_name(guide->shape));

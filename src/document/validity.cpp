@@ -248,6 +248,12 @@ private:
   void shape(const GuideShape& shape, const std::string& at) {
     if (const auto* path = std::get_if<PathGuide>(&shape); path != nullptr && !contour(path->contour, at + "/path"))
       return;
+    if (const auto* strip = std::get_if<RibbonGuide>(&shape)) {
+      this->shape(ribbon_line(*strip), at + "/along");
+      within(at + "/notch", strip->cut.notch, 0, largest_number);
+      within(at + "/gap", strip->cut.gap, 0, largest_number);
+      number(at + "/drop", strip->cut.drop);
+    }
     if (const auto* drawn = std::get_if<FreehandGuide>(&shape))
       for (const Point p : drawn->points)
         if (!point(at + "/points", p))

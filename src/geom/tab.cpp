@@ -39,6 +39,10 @@ Point tab_centre(const EdgePlace& place, const TabRing& ring) {
   return place.at + place.out * (ring.outer / 2 - ring.depth);
 }
 
+Point tab_rim(const EdgePlace& place, const TabRing& ring) {
+  return tab_centre(place, ring) + place.out * ((ring.outer + ring.inner) / 4);
+}
+
 Result<WeldResult> with_tab(const Outline& area, Point near, const TabRing& ring, const WeldOptions& options) {
   const auto place = edge_nearest(area, near);
   if (!place)

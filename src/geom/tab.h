@@ -22,6 +22,8 @@ struct TabRing {
   double depth = 3;             // more than 0, at most outer
 };
 Point tab_centre(const EdgePlace& place, const TabRing& ring);
+// In the middle of the ring's band, where it is farthest from the edge: what a hand takes.
+Point tab_rim(const EdgePlace& place, const TabRing& ring);
 // Requires a sound outline, which stays as it is where it has no edge. Errors: the booleans'.
 Result<WeldResult> with_tab(const Outline& area, Point near, const TabRing& ring, const WeldOptions& options = {});
 

@@ -297,7 +297,7 @@ private:
     report_.nodes_in = report_.nodes_out = base->node_count();
     if (!place)
       return std::nullopt;
-    report_.at = tab_centre(*place, ring);
+    report_.at = tab_rim(*place, ring);
     // The layer, and what later steps take for the whole of it; these can differ where something was taken out.
     std::map<Drawn, Drawn> done;
     const auto join = [&](Drawn& outline) -> std::optional<Error> {

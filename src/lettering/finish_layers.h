@@ -35,7 +35,7 @@ struct StepReport {
   std::size_t holes_out = 0; // holes dropped or grown shut
   // Round corners: arcs, those of them with less than the radius, and corners that took none.
   std::size_t rounded = 0, smaller = 0, left = 0;
-  std::optional<Point> at; // the middle of a hanging tab; of Fewer nodes where it is farthest from what was
+  std::optional<Point> at; // the rim of a hanging tab; of Fewer nodes where it is farthest from what was
 };
 
 struct Finished {

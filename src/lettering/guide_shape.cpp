@@ -122,6 +122,8 @@ Vec chord_of(const GuideLine& line) {
   return line.curve->at(line.curve->length()).point - line.curve->at(0).point;
 }
 
+Result<Curve> curve_of(const GuideShape& shape);
+
 Curve curve_from(const Contour& c) {
   return Curve({c.segments.begin(), c.segments.end()}, c.closed);
 }
@@ -227,6 +229,12 @@ Result<Curve> curve_of(const GuideShape& shape) {
                 FRELM_WORDS("core", "the two circles it lies between are no longer there; choose another guide"),
                 FRELM_WORDS("core", "Guide"));
           },
+          [](const RibbonGuide& g) -> Result<Curve> {
+            if (const auto e = first_error({not_positive(g.cut.width, FRELM_WORDS("core", "the ribbon's width")),
+                                            not_positive(g.cut.tail, FRELM_WORDS("core", "the tails' length"))}))
+              return *e;
+            return curve_of(ribbon_line(g));
+          },
           [](const PlateGuide& g) -> Result<Curve> {
             if (const auto e = first_error({not_positive(g.width, FRELM_WORDS("core", "the plate's width")),
                                             not_positive(g.height, FRELM_WORDS("core", "the plate's height")),
@@ -255,7 +263,8 @@ Words shape_name(const GuideShape& shape) {
                              FRELM_WORDS("core", "Pen curve"),
                              FRELM_WORDS("core", "Edge of a piece"),
                              FRELM_WORDS("core", "Midway circle"),
-                             FRELM_WORDS("core", "Plate")};
+                             FRELM_WORDS("core", "Plate"),
+                             FRELM_WORDS("core", "Ribbon")};
   return names[shape.index()];
 }
 
@@ -304,6 +313,10 @@ Result<std::shared_ptr<const GuideLine>> guide_line(const GuideShape& shape) {
                  [&](const StarGuide& g) { line->centre = g.centre; },
                  [&](const HeartGuide& g) { line->centre = g.centre; },
                  [&](const PlateGuide& g) { line->centre = g.centre; },
+                 [&](const RibbonGuide& g) {
+                   constexpr double free_share = 0.15; // of the width, on either side
+                   line->fit = FitHeight{g.cut.width * (1 - 2 * free_share), FitBy::Capitals};
+                 },
                  [](const auto&) {},
              },
              shape);
@@ -401,6 +414,12 @@ GuideShape transformed(const GuideShape& shape, const Similarity& by) {
                  },
                  [](OutlineGuide&) {},
                  [](MidwayGuide&) {},
+                 [&](RibbonGuide& g) {
+                   RibbonCut& c = g.cut;
+                   for (double* mm : {&c.width, &c.notch, &c.tail, &c.drop, &c.gap})
+                     *mm *= by.scale;
+                   std::visit([&](auto& l) { l = std::get<std::decay_t<decltype(l)>>(transformed(l, by)); }, g.along);
+                 },
                  [&](PlateGuide& g) {
                    g.centre = m(g.centre), g.width *= by.scale, g.height *= by.scale, g.corner *= by.scale;
                    g.hole *= by.scale, g.edge *= by.scale, g.turn = wrap_degrees(g.turn + by.angle);
@@ -420,6 +439,7 @@ Point shape_centre(const GuideShape& shape) {
                           return box.centre();
                         },
                         [](const PathGuide& g) { return g.contour.bounds().centre(); },
+                        [](const RibbonGuide& g) { return shape_centre(ribbon_line(g)); },
                         [](const OutlineGuide&) { return Point{}; },
                         [](const MidwayGuide&) { return Point{}; },
                         [](const auto& g) { return g.centre; },
@@ -427,9 +447,27 @@ Point shape_centre(const GuideShape& shape) {
                     shape);
 }
 
-Outline shape_outline(const GuideShape& shape, const GuideLine& line) {
+GuideShape ribbon_line(const RibbonGuide& ribbon) {
+  return std::visit([](const auto& l) { return GuideShape(l); }, ribbon.along);
+}
+
+Result<RibbonGuide> along_line(RibbonGuide ribbon, const GuideShape& line) {
+  if (const auto* straight = std::get_if<LineGuide>(&line))
+    ribbon.along = *straight;
+  else if (const auto* arc = std::get_if<ArcGuide>(&line))
+    ribbon.along = *arc;
+  else if (Result<Contour> drawn = shape_contour(line); drawn)
+    ribbon.along = PathGuide{std::move(*drawn)};
+  else
+    return drawn.error();
+  return ribbon;
+}
+
+Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line) {
   const auto hole = [](Point centre, double radius) { return circle_contour(centre, radius).reversed(); };
   Outline out;
+  if (const auto* strip = std::get_if<RibbonGuide>(&shape))
+    return ribbon(*oriented(line, Tops::Outward).curve, strip->cut);
   if (const auto* band = std::get_if<BandGuide>(&shape)) {
     out.contours = {circle_contour(band->centre, band->outer), hole(band->centre, band->inner)};
     return out;

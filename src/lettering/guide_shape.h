@@ -6,6 +6,7 @@
 
 #include "geom/curve.h"
 #include "geom/result.h"
+#include "geom/ribbon.h"
 
 #include <cstdint>
 #include <optional>
@@ -126,9 +127,16 @@ struct PlateGuide {
   double turn = 0;
   bool operator==(const PlateGuide&) const = default;
 };
+// A ribbon along a line of its own, which letters ride on; with their height fitted, capitals leave a share of its
+// width free on both sides.
+struct RibbonGuide {
+  std::variant<LineGuide, ArcGuide, PathGuide> along;
+  RibbonCut cut;
+  bool operator==(const RibbonGuide&) const = default;
+};
 using GuideShape =
     std::variant<CircleGuide, LineGuide, ArcGuide, BandGuide, EllipseGuide, SpiralGuide, FrameGuide, PolygonGuide,
-                 StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide, PlateGuide>;
+                 StarGuide, HeartGuide, FreehandGuide, PathGuide, OutlineGuide, MidwayGuide, PlateGuide, RibbonGuide>;
 
 // "Circle", "Line", … and where the tops may point.
 Words shape_name(const GuideShape& shape);
@@ -192,9 +200,14 @@ GuideShape transformed(const GuideShape& shape, const Similarity& by);
 // Where the shape is held: its centre, or the middle of its ends.
 Point shape_centre(const GuideShape& shape);
 
-// What is cut of a shape: its line, of a band both circles, of a plate its holes too. Outer contours are of positive
-// area, holes negative.
-Outline shape_outline(const GuideShape& shape, const GuideLine& line);
+// What is cut of a shape: its line, of a band both circles, of a plate its holes too, of a ribbon all its parts. Outer
+// contours are of positive area, holes negative. Errors: those of a ribbon.
+Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line);
+
+// The line of a ribbon as a guide of its own, and a ribbon along another: lines, arcs and pen curves as they are,
+// others as pen curves. Errors: those of guide_line.
+GuideShape ribbon_line(const RibbonGuide& ribbon);
+Result<RibbonGuide> along_line(RibbonGuide ribbon, const GuideShape& line);
 
 // Own or fitted nodes: the shape as a pen curve, arcs within 0.0005 mm.
 Result<Contour> shape_contour(const GuideShape& shape);

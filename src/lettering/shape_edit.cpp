@@ -11,7 +11,8 @@
 namespace frelm {
 namespace {
 
-constexpr double least_size = 0.5; // mm
+constexpr double least_size = 0.5;       // mm
+constexpr double straight_share = 0.005; // of the chord: less of a rise is none
 
 Point around(Point centre, double angle, double radius) {
   return centre + direction(radians(angle - 90)) * radius;
@@ -119,6 +120,24 @@ std::vector<ShapeHandle> shape_handles(const GuideShape& shape, double stalk) {
                      placed(g.centre, g.turn, {0, -g.height / 2})},
                     plain(bend, "edge distance", placed(g.centre, g.turn, {-g.width / 2 + g.edge, 0}))};
           },
+          // The line's own handles, a pull for a straight one too, and the width.
+          [&](const RibbonGuide& g) -> Handles {
+            const auto line = guide_line(ribbon_line(g));
+            if (!line)
+              return {};
+            const Curve& curve = *(*line)->curve;
+            const CurvePlace middle = curve.at(curve.length() / 2), quarter = curve.at(curve.length() / 4);
+            Handles out{plain(move, "middle", middle.point)};
+            if (!std::holds_alternative<PathGuide>(g.along)) {
+              out.push_back(plain(size, "start", curve.at(0).point));
+              out.push_back(plain(size, "end", curve.at(curve.length()).point));
+            }
+            const double side = oriented(**line, Tops::Outward).reversed ? -1 : 1;
+            out.push_back(plain(size, "width", quarter.point + up_of(quarter.tangent) * (side * g.cut.width / 2)));
+            if (!std::holds_alternative<PathGuide>(g.along))
+              out.push_back(plain(bend, "pull", middle.point + up_of(middle.tangent) * (side * g.cut.width / 2)));
+            return out;
+          },
           [](const auto&) -> Handles { return {}; },
       },
       shape);
@@ -222,6 +241,28 @@ GuideShape with_handle(const GuideShape& shape, std::size_t i, Point to) {
               g.turn = angle_from(g.centre, to);
             else
               g.edge = std::clamp(v.x + g.width / 2, g.hole / 2, g.width / 2);
+          },
+          [&](RibbonGuide& g) {
+            const bool path = std::holds_alternative<PathGuide>(g.along);
+            const Handles now = shape_handles(g, 0);
+            const GuideShape line = ribbon_line(g);
+            if (i == (path ? 1U : 3U)) {
+              if (const auto laid = guide_line(line)) {
+                const Curve& curve = *(*laid)->curve;
+                g.cut.width = std::max(2 * distance(curve.at(curve.nearest(to)).point, to), least_size);
+              }
+            } else if (i == 4) { // the line's middle goes with the hand; nearly straight is straight
+              const Point a = now[1].at, b = now[2].at, through = now[0].at + (to - now[4].at);
+              const auto arc = arc_through(a, through, b);
+              if (arc && std::abs(cross(unit(b - a), through - a)) > straight_share * distance(a, b))
+                g.along = *arc;
+              else
+                g.along = LineGuide{a, b};
+            } else if (const auto* straight = std::get_if<LineGuide>(&line)) {
+              g.along = i == 1 ? LineGuide{to, straight->to} : LineGuide{straight->from, to};
+            } else {
+              g.along = std::get<ArcGuide>(with_handle(line, i, to));
+            }
           },
           [](auto&) {},
       },
@@ -351,6 +392,13 @@ Bounds bounds_of(GuideShape& shape) {
                     length_of(FRELM_WORDS("core", "Centre x"), g.centre.x),
                     length_of(FRELM_WORDS("core", "Centre y"), g.centre.y)};
           },
+          [](RibbonGuide& g) -> Bounds {
+            return {length_of(FRELM_WORDS("core", "Width"), g.cut.width, least_size),
+                    length_of(FRELM_WORDS("core", "Notch"), g.cut.notch, 0),
+                    length_of(FRELM_WORDS("core", "Tails"), g.cut.tail, least_size),
+                    length_of(FRELM_WORDS("core", "Drop"), g.cut.drop),
+                    length_of(FRELM_WORDS("core", "Gap"), g.cut.gap, 0)};
+          },
           [](PlateGuide& g) -> Bounds {
             return {length_of(FRELM_WORDS("core", "Width"), g.width, least_size),
                     length_of(FRELM_WORDS("core", "Height"), g.height, least_size),
@@ -433,6 +481,9 @@ GuideShape reversed(const GuideShape& shape) {
                  },
                  [](FreehandGuide& g) { std::reverse(g.points.begin(), g.points.end()); },
                  [](PathGuide& g) { g.contour = g.contour.reversed(); },
+                 [](RibbonGuide& g) {
+                   std::visit([](auto& l) { l = std::get<std::decay_t<decltype(l)>>(reversed(l)); }, g.along);
+                 },
                  [](auto&) {},
              },
              out);
@@ -480,6 +531,14 @@ GuideShape drawn_shape(std::size_t kind, Point from, Point to) {
                       .hole = hole,
                       .edge = std::max(2 * hole, least / 12)};
   }
+  if (kind == GuideShape(RibbonGuide{}).index()) {
+    const double width = std::max(r / 8, least_size);
+    return RibbonGuide{LineGuide{from, to}, RibbonCut{.width = width,
+                                                      .notch = width * 0.4,
+                                                      .tail = width,
+                                                      .drop = width * 0.3,
+                                                      .gap = std::clamp(width / 40, 0.3, 2.0)}};
+  }
   return kind < shapes.size() ? shapes[kind] : GuideShape{LineGuide{from, to}};
 }
 
@@ -488,6 +547,8 @@ std::optional<GuideShape> usual_shape(std::size_t kind, Point centre, double rea
   const Vec side{reach, 0};
   if (is(LineGuide{}))
     return LineGuide{centre - side, centre + side};
+  if (is(RibbonGuide{}))
+    return drawn_shape(kind, centre - side, centre + side);
   if (is(ArcGuide{}))
     return *arc_through(centre - side, centre - Vec{0, 0.4 * reach}, centre + side);
   if (is(FreehandGuide{}) || is(PathGuide{}) || is(OutlineGuide{}) || is(MidwayGuide{}))

@@ -234,15 +234,16 @@ private slots:
   void a_tab_on_letters_is_what_geos_makes() {
     const TabStep tab{.outer = 10, .inner = 4, .depth = 1.5, .across = 0.2, .down = 0};
     const auto got = made(word(), steps({WeldStep{}, tab}));
-    const Point at = *got->steps[1].at;
+    const auto foot = edge_nearest(*made(word(), steps({WeldStep{}}))->letters().outline, *got->steps[1].at);
+    QVERIFY(foot.has_value());
+    const Point at = tab_centre(*foot, tab.ring());
     std::vector<Outline> all = word();
     all.push_back(Outline{{circle_contour(at, 5)}});
     const auto off = fault(*got->letters().outline, geos_combine('d', all, {Outline{{circle_contour(at, 2)}}}, fine));
     QVERIFY2(off.empty(), off.c_str());
     // It reaches as deep into the edge as is asked: its middle is so far from the word.
-    const auto away = edge_nearest(*made(word(), steps({WeldStep{}}))->letters().outline, at);
-    QVERIFY(away.has_value());
-    QVERIFY(std::abs(distance(away->at, at) - 3.5) < 1e-6);
+    QVERIFY(std::abs(distance(foot->at, at) - 3.5) < 1e-6);
+    QVERIFY(std::abs(distance(foot->at, *got->steps[1].at) - 7) < 1e-6); // in the middle of its band
   }
 
   void a_tab_belongs_to_the_outermost_ring_before_it() {

@@ -36,6 +36,9 @@ std::vector<std::pair<const char*, GuideShape>> every_guide() {
       {"plate", PlateGuide{.centre = {7, 11}, .width = 310, .height = 190, .corner = 27, .turn = 8}},
       {"plate-oval",
        PlateGuide{.centre = {-9, 4}, .width = 264, .height = 142, .form = PlateForm::Ellipse, .turn = 17}},
+      {"ribbon", RibbonGuide{LineGuide{{-80, 30}, {150, -20}}, {.width = 24}}},
+      {"ribbon-arc", RibbonGuide{ArcGuide{{10, 90}, 140, -50, 115}, {.folds = true}}},
+      {"ribbon-wave", RibbonGuide{PathGuide{wave()}, {.end = RibbonEnd::Straight}}},
       {"freehand", FreehandGuide{hand_stroke(90), 6, false}},
       {"pen-curve", PathGuide{wave()}},
   };

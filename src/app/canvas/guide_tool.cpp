@@ -70,7 +70,9 @@ public:
     reply.overlay.ghost = shape;
     reply.overlay.measure_at = event.at;
     const Unit unit = session.document().unit;
-    if (const auto* line = std::get_if<LineGuide>(&shape)) {
+    const auto* ribbon = std::get_if<RibbonGuide>(&shape);
+    const GuideShape straight = ribbon != nullptr ? ribbon_line(*ribbon) : shape;
+    if (const auto* line = std::get_if<LineGuide>(&straight)) {
       reply.overlay.measure =
           QObject::tr("length %1 %2").arg(length_text(distance(line->from, line->to), unit), unit_name(unit));
     } else {
@@ -106,6 +108,8 @@ public:
     const bool clicked = distance(event.at, from_raw_) < drag_begins_px * event.mm_per_px;
     if (!clicked)
       add(reply, session, shape_at(session, event, place));
+    else if (const auto line = line_at(session, event); line && kind_ == kind_of<RibbonGuide>())
+      add(reply, session, along(*line));
     else if (const auto usual = usual_shape(kind_, from_, usual_radius))
       add(reply, session, *usual);
     return reply;
@@ -118,13 +122,29 @@ public:
   }
 
 private:
+  static std::optional<GuideShape> line_at(const Session& session, const ToolEvent& event) {
+    const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
+    const Piece* piece = session.document().find(id);
+    if (piece == nullptr || piece->lettering() != nullptr)
+      return std::nullopt;
+    const Result<GuideShape> own = own_shape(session.document(), id);
+    return own ? std::optional(*own) : std::nullopt;
+  }
+  // A ribbon as wide as suits the line's length.
+  static GuideShape along(const GuideShape& line) {
+    const auto laid = guide_line(line);
+    const double length = laid ? (*laid)->curve->length() : usual_radius;
+    const GuideShape usual = drawn_shape(kind_of<RibbonGuide>(), {}, {length, 0});
+    const Result<RibbonGuide> ribbon = along_line(std::get<RibbonGuide>(usual), line);
+    return ribbon ? GuideShape(*ribbon) : usual;
+  }
   // Half millimetres for radii, unless Ctrl asks for every place or something was caught; Shift: lines in steps of 15°,
   // frames, plates and ellipses as squares and circles.
   GuideShape shape_at(const Session&, const ToolEvent& event, const HandPlace& place) const {
     Point to = place.at;
     Vec d = to - from_;
     if (event.modifiers.testFlag(Qt::ShiftModifier)) {
-      if (kind_ == kind_of<LineGuide>()) {
+      if (kind_ == kind_of<LineGuide>() || kind_ == kind_of<RibbonGuide>()) {
         const double step = pi / 12, a = std::round(std::atan2(d.y, d.x) / step) * step;
         to = from_ + direction(a) * length(d);
       } else if (kind_ == kind_of<FrameGuide>() || kind_ == kind_of<EllipseGuide>() || kind_ == kind_of<PlateGuide>()) {

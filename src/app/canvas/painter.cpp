@@ -203,7 +203,7 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
                       hatched(l) ? Fill::Hatched : Fill::Solid);
   paint_layers(painter, picture, paths, p, false);
   painter.restore();
-  if (piece.guide() != nullptr)
+  if (piece.guide() != nullptr && p.chosen)
     paint_guide(painter, picture, paths, p, false);
   if (const Lettering* l = piece.lettering(); l != nullptr && p.chosen) {
     if (l->recipe.bend.kind == BendKind::Arc && p.seated != nullptr)

@@ -72,8 +72,8 @@ QLabel* note_label() {
 
 Card::Card(int number, const QString& title, Session& session, QWidget* parent)
     : QFrame(parent), session_(session), body_(new QWidget), rows_(new QGridLayout(body_)), fold_(new QToolButton),
-      badge_(new QLabel(QString::number(number))), summary_(new ShortLabel), header_(new QWidget),
-      foldable_(number > 0) {
+      heading_(new QLabel(title)), badge_(new QLabel(QString::number(number))), summary_(new ShortLabel),
+      header_(new QWidget), foldable_(number > 0) {
   setObjectName("card");
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(8, 5, 8, 5);
@@ -85,8 +85,7 @@ Card::Card(int number, const QString& title, Session& session, QWidget* parent)
   badge_->setAlignment(Qt::AlignCenter);
   badge_->setFixedSize(fontMetrics().height() + 5, fontMetrics().height() + 5);
   badge_->setVisible(foldable_);
-  auto* heading = new QLabel(title);
-  heading->setObjectName("heading");
+  heading_->setObjectName("heading");
   summary_->setObjectName("muted");
   summary_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   summary_->setMinimumWidth(20);
@@ -96,7 +95,7 @@ Card::Card(int number, const QString& title, Session& session, QWidget* parent)
   if (foldable_)
     fold_->setToolTip(tr("Open or close (Alt+%1)").arg(number));
   top->addWidget(badge_);
-  top->addWidget(heading);
+  top->addWidget(heading_);
   top->addWidget(summary_, 1);
   top->addWidget(fold_);
   all->addWidget(header_);

@@ -64,6 +64,7 @@ signals:
 
 protected:
   void set_summary(const QString& text);
+  void set_heading(const QString& text) { heading_->setText(text); }
   // Without a frame and a heading, as part of another card.
   void embed();
   // A labelled row at the end of the body.
@@ -85,7 +86,7 @@ protected:
 
 private:
   QToolButton* fold_;
-  QLabel* badge_;
+  QLabel *heading_, *badge_;
   ShortLabel* summary_;
   QWidget* header_;
   bool open_ = true, foldable_;

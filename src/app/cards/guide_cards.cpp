@@ -28,7 +28,8 @@ const std::vector<KindTile>& tiles() {
       {kind_of<CircleGuide>(), QT_TRANSLATE_NOOP("guide", "Circle"), "guide-circle",
        QT_TRANSLATE_NOOP("guide", "Drag from the centre outwards.")},
       {kind_of<BandGuide>(), QT_TRANSLATE_NOOP("guide", "Band"), "guide-band",
-       QT_TRANSLATE_NOOP("guide", "Drag from the centre outwards: the room between two circles.")},
+       QT_TRANSLATE_NOOP("guide",
+                         "Drag from the centre outwards: the room between two circles; as a shape it is a ring.")},
       {kind_of<EllipseGuide>(), QT_TRANSLATE_NOOP("guide", "Ellipse"), "guide-ellipse",
        QT_TRANSLATE_NOOP("guide", "Drag from corner to corner.")},
       {kind_of<SpiralGuide>(), QT_TRANSLATE_NOOP("guide", "Spiral"), "guide-spiral",
@@ -37,6 +38,8 @@ const std::vector<KindTile>& tiles() {
        QT_TRANSLATE_NOOP("guide", "Drag from corner to corner; round it off in its card.")},
       {kind_of<PlateGuide>(), QT_TRANSLATE_NOOP("guide", "Plate"), "guide-plate",
        QT_TRANSLATE_NOOP("guide", "Drag from corner to corner: a plate with screw holes.")},
+      {kind_of<RibbonGuide>(), QT_TRANSLATE_NOOP("guide", "Ribbon"), "guide-ribbon",
+       QT_TRANSLATE_NOOP("guide", "Drag from end to end, or click a line to lay one along it.")},
       {kind_of<PolygonGuide>(), QT_TRANSLATE_NOOP("guide", "Polygon"), "guide-polygon",
        QT_TRANSLATE_NOOP("guide", "Drag from the centre to a corner.")},
       {kind_of<StarGuide>(), QT_TRANSLATE_NOOP("guide", "Star"), "guide-star",
@@ -63,8 +66,10 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
       winding_(new ChoiceRow(tr("Winding"), {tr("Clockwise"), tr("Other way")})),
       form_(new ChoiceRow(tr("Form"), {tr("Rectangle"), tr("Ellipse")})),
       holes_(new ChoiceRow(tr("Screw holes"), {tr("None"), tr("Two"), tr("Four")})),
-      closed_(new QCheckBox(tr("Closed"))), used_(note_label()), nodes_(new QPushButton(tr("Edit nodes"))),
-      reverse_(new QPushButton(tr("Reverse"))), words_(new QLineEdit), steps_(new FinishPart(session)) {
+      ends_(new ChoiceRow(tr("Ends"), {tr("Straight"), tr("Swallow tail")})), closed_(new QCheckBox(tr("Closed"))),
+      folds_(new QCheckBox(tr("Folded behind, with tails"))), used_(note_label()),
+      nodes_(new QPushButton(tr("Edit nodes"))), reverse_(new QPushButton(tr("Reverse"))), words_(new QLineEdit),
+      steps_(new FinishPart(session)) {
   auto* letter = new QPushButton(tr("Letter it"));
   words_->setPlaceholderText(tr("Words to ride on it"));
   words_->setAccessibleName(tr("Words to ride on this guide"));
@@ -97,6 +102,18 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
         g->holes = static_cast<PlateHoles>(i);
     });
   });
+  connect(ends_, &ChoiceRow::chosen, this, [this](int i) {
+    edit_shape(tr("Change the ends"), false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<RibbonGuide>(&s))
+        g->cut.end = static_cast<RibbonEnd>(i);
+    });
+  });
+  connect(folds_, &QCheckBox::clicked, this, [this](bool on) {
+    edit_shape(on ? tr("Fold the ribbon") : tr("Unfold the ribbon"), false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<RibbonGuide>(&s))
+        g->cut.folds = on;
+    });
+  });
   connect(closed_, &QCheckBox::clicked, this, [this](bool on) {
     edit_shape(tr("Close stroke"), false, [&](GuideShape& s) {
       if (auto* g = std::get_if<FreehandGuide>(&s))
@@ -116,6 +133,8 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
   add_wide(box);
   add_row(tr("Form"), form_);
   add_row(tr("Holes"), holes_);
+  add_row(tr("Ends"), ends_);
+  add_wide(folds_);
   add_wide(used_);
   add_row(tr("Winding"), winding_);
   add_wide(closed_);
@@ -186,9 +205,20 @@ void GuideCard::refresh() {
       fields[i]->set_unit(unit);
     fields[i]->show_value(measures[i].value);
   }
+  const Result<PieceResult>& now = session_.seated(piece->id);
   use_->show_choice(piece->is_shape() ? 1 : 0);
   steps_->setVisible(piece->is_shape());
   steps_->refresh();
+  const auto* ribbon = std::get_if<RibbonGuide>(&shape);
+  const bool ends = ribbon != nullptr && now && !now->line->curve->closed();
+  show_row(ends_, ends);
+  folds_->setVisible(ends);
+  if (ribbon != nullptr) {
+    ends_->show_choice(static_cast<int>(ribbon->cut.end)), folds_->setChecked(ribbon->cut.folds);
+    show_row(fields[1], ends && ribbon->cut.end == RibbonEnd::SwallowTail);
+    for (std::size_t i = 2; i < fields.size(); ++i)
+      show_row(fields[i], ends && ribbon->cut.folds);
+  }
   const auto* plate = std::get_if<PlateGuide>(&shape);
   show_row(form_, plate != nullptr);
   show_row(holes_, plate != nullptr);
@@ -202,14 +232,17 @@ void GuideCard::refresh() {
   closed_->setVisible(stroke != nullptr);
   closed_->setChecked(stroke != nullptr && stroke->closed);
   reverse_->setVisible(!(reversed(shape) == shape));
+  set_heading(piece->is_shape() ? tr("Shape") : tr("Guide"));
   QStringList riders;
   for (const PieceId id : riders_of(session_.shown(), piece->id))
     riders << piece_words(session_.shown(), *session_.shown().find(id));
-  const Result<PieceResult>& now = session_.seated(piece->id);
   const bool closed = now && now->line->curve->closed();
   used_->setText(
       core_words(shape_name(shape)) + ". " +
-      (riders.isEmpty() ? tr("No letters ride on it.") : tr("Carries %1.").arg(riders.join(", "))) + "\n" +
+      (!riders.isEmpty()    ? tr("Carries %1.").arg(riders.join(", "))
+       : !piece->is_shape() ? tr("No letters ride on it.")
+                            : QString()) +
+      "\n" +
       (now ? (closed ? tr("Length around: %1 %2") : tr("Length: %1 %2"))
                  .arg(QString::fromStdString(format_length(now->line->curve->length(), unit)), unit_name(unit))
            : words_of(now.error())));

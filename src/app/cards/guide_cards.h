@@ -28,8 +28,8 @@ private:
 
   std::map<std::size_t, std::vector<MeasureField*>> fields_; // by kind, made when first shown
   QGridLayout* measures_ = nullptr;
-  ChoiceRow *use_, *winding_, *form_, *holes_;
-  QCheckBox* closed_;
+  ChoiceRow *use_, *winding_, *form_, *holes_, *ends_;
+  QCheckBox *closed_, *folds_;
   QLabel* used_;
   QPushButton *nodes_, *reverse_;
   QLineEdit* words_;

@@ -18,8 +18,8 @@ bool PiecesModel::refresh() {
   now.reserve(d.pieces.size());
   for (auto it = d.pieces.rbegin(); it != d.pieces.rend(); ++it) {
     const Piece& p = **it;
-    now.push_back(
-        {p.id, piece_words(d, p).toStdString(), p.colour, p.destination, p.guide() != nullptr, p.visible, p.locked});
+    now.push_back({p.id, piece_words(d, p).toStdString(), p.colour, p.destination,
+                   p.guide() != nullptr && !p.is_shape(), p.visible, p.locked});
   }
   from_ = d.pieces;
   if (now == rows_)

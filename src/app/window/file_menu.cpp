@@ -40,6 +40,7 @@ void MainWindow::fill_examples(QMenu* menu) {
                                                    {"freehand-wake", tr("Freehand wake")},
                                                    {"tide-decal", tr("Tide decal: two rings in three layers")},
                                                    {"pier-tag", tr("Pier tag: one border around several pieces")},
+                                                   {"launch-ribbon", tr("Launch ribbon: folded, with words on it")},
                                                    {"mussel-plate", tr("Mussel plate: words cut out of brass")},
                                                    {"tide-spiral", tr("Tide rhyme on a spiral")},
                                                    {"slow-ribbon", tr("Ribbon's lower edge")},

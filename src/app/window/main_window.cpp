@@ -214,6 +214,7 @@ void MainWindow::wire() {
   connect(&session_, &Session::results_changed, this, [this] {
     finish_->refresh();
     outline_card_->refresh();
+    guide_card_->refresh();
   });
   connect(&maker_, &OutlineMaker::changed, this, [this] {
     const auto& picture = maker_.picture();
