@@ -48,10 +48,10 @@ private slots:
   void folders_of_the_window_too() {
     const QMap<QString, QStringList> allowed{
         {"style", {}},
-        {"commands", {"style"}},
+        {"commands", {"style", "session"}},
         {"session", {"style"}},
-        {"canvas", {"style", "session"}},
-        {"pieces", {"style", "session"}},
+        {"canvas", {"style", "session", "commands"}},
+        {"pieces", {"style", "session", "commands"}},
         {"check", {"style", "session"}},
         {"cards", {"style", "commands", "session", "canvas"}},
         {"strip", {"style", "session", "canvas"}},

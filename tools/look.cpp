@@ -2,7 +2,7 @@
 // on it. Prints the canvas's share of the window.
 // usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…7] [--card 1…4]
 //             [--machine] [--command ID]… [--rest ID] [--hover X,Y]
-//             [--popup NAME] EXAMPLE|FILE|- OUT.png
+//             [--popup NAME] [--click WORDS] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
 #include "document/piece_name.h"
 #include "settle.h"
@@ -32,10 +32,11 @@ int main(int argc, char** argv) {
   cli.add_option("--tool", tool)->check(CLI::Range(1, 7));
   cli.add_option("--card", card)->check(CLI::Range(0, 4));
   cli.add_option("--command", commands);
-  std::string popup, rest;
+  std::string popup, rest, click;
   std::vector<double> hover;
   cli.add_option("--rest", rest, "command that the pointer rests on");
   cli.add_option("--hover", hover, "X,Y: the hand over this place of the sheet, mm")->delimiter(',')->expected(2);
+  cli.add_option("--click", click, "words of a button to press");
   cli.add_option("--popup", popup, "accessible name of a choice to open");
   cli.add_option("JOB", job)->required();
   cli.add_option("OUT", out)->required();
@@ -71,6 +72,10 @@ int main(int argc, char** argv) {
     commands.insert(commands.begin(), "lettering.card." + std::to_string(card));
   for (const std::string& id : commands)
     window.commands().action(QString::fromStdString(id))->trigger();
+  settle(window);
+  for (auto* button : window.findChildren<QAbstractButton*>())
+    if (!click.empty() && button->isVisible() && button->text().toStdString() == click)
+      button->click();
   settle(window);
   if (!rest.empty()) {
     emit window.commands().action(QString::fromStdString(rest))->hovered();

@@ -415,7 +415,9 @@ int main(int argc, char** argv) {
         std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()},
         std::pair{"tide-decal", tide_decal()}, std::pair{"mussel-plate", mussel_plate(faces)},
         std::pair{"pier-tag", pier_tag()}, std::pair{"launch-ribbon", launch_ribbon()}}) {
-    const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(document, faces));
+    Document job = document;
+    job.materials = shipped_materials();
+    const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(job, faces));
     if (!done) {
       std::cerr << done.error().text() << "\n";
       return 1;

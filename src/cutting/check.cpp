@@ -3,6 +3,8 @@
 // operation are looked at in pairs whose boxes overlap. Findings are sorted by weight in the end.
 #include "cutting/check.h"
 #include "cutting/cures.h"
+#include "cutting/finding_words.h"
+#include "cutting/material_check.h"
 
 #include "document/edits.h"
 #include "document/measure.h"
@@ -20,12 +22,6 @@ namespace {
 
 constexpr double off_sheet = 0.001; // mm; less is rounding
 
-// Words for one and for several; the count is %2.
-template <class... Parts>
-Said counted(std::size_t n, Words one, Words several, const std::string& name, Parts&&... more) {
-  return say(n == 1 ? one : several, name, std::to_string(n), std::forward<Parts>(more)...);
-}
-
 class Checker {
 public:
   Checker(const Document& document, const DocumentEvaluator& evaluator, const std::stop_token& stop)
@@ -38,6 +34,8 @@ public:
       check_piece(*piece);
     }
     check_pieces_apart();
+    for (Finding& f : check_materials(document_, evaluator_, cut_, stop_))
+      report_.findings.push_back(std::move(f));
     if (live_ > 0)
       add(Weight::Note, FindingKind::LettersLive,
           live_ == 1 ? say(FRELM_WORDS("core", "files get their outlines"))
@@ -54,13 +52,8 @@ private:
     report_.findings.push_back(
         {weight, kind, std::move(detail), piece != nullptr ? piece->id : 0, where, std::move(cures)});
   }
-  // At most some 32 letters of a piece's name: findings are read at a glance.
-  std::string short_name(const Piece& piece) const {
-    constexpr std::size_t longest = 32;
-    const std::u32string name = from_utf8(display_name(document_, piece));
-    return name.size() <= longest ? to_utf8(name) : to_utf8(name.substr(0, longest - 1)) + "…";
-  }
-  std::string length(double mm) const { return format_length(mm, document_.unit) + " " + unit_name(document_.unit); }
+  std::string short_name(const Piece& piece) const { return frelm::short_name(document_, piece); }
+  std::string length(double mm) const { return length_words(document_, mm); }
 
   void check_piece(const Piece& piece) {
     if (!piece.is_cut())
@@ -90,7 +83,8 @@ private:
       if (l.destination != Destination::Knife && l.destination != Destination::Pen)
         continue;
       const Box box = l.outline->bounds();
-      cut_.push_back({&piece, l.outline, box, l.colour, l.destination});
+      const bool apart = l.role == LayerRole::Letters && (piece.finish() == nullptr || !piece.finish()->welds());
+      cut_.push_back({&piece, l.outline, box, l.colour, l.destination, apart ? result->seated : nullptr});
       drawn.add(box);
     }
     if (std::optional<Finding> gave_up = fallbacks(result->weld, name)) {
@@ -119,11 +113,11 @@ private:
       return lines[i] ? *lines[i] : lines[i].emplace(*cut_[i].outline);
     };
     for (std::size_t j = 0; j < cut_.size(); ++j) {
-      const Cut& b = cut_[j];
+      const CutLayer& b = cut_[j];
       Box where;
       std::vector<std::size_t> crossed;
       for (std::size_t i = 0; i < j && crossed.size() <= most_named && !stop_.stop_requested(); ++i) {
-        const Cut& a = cut_[i];
+        const CutLayer& a = cut_[i];
         if (a.colour != b.colour || a.destination != b.destination || !a.ink.overlaps(b.ink))
           continue;
         std::optional<Point> at = line_of(i).meets(line_of(j));
@@ -454,14 +448,7 @@ private:
   std::stop_token stop_;
   CheckReport report_;
   std::size_t live_ = 0;
-  struct Cut {
-    const Piece* piece;
-    std::shared_ptr<const Outline> outline; // finished
-    Box ink;
-    Colour colour;
-    Destination destination;
-  };
-  std::vector<Cut> cut_; // layers
+  std::vector<CutLayer> cut_;
 };
 
 } // namespace
@@ -520,6 +507,12 @@ Words finding_title(FindingKind kind) {
     return FRELM_WORDS("core", "Curves became short lines");
   case FindingKind::EndsMoved:
     return FRELM_WORDS("core", "Ends were moved to meet");
+  case FindingKind::StrokesThin:
+    return FRELM_WORDS("core", "Strokes too thin for the material");
+  case FindingKind::GapsThin:
+    return FRELM_WORDS("core", "Gaps too narrow for the material");
+  case FindingKind::TooLarge:
+    return FRELM_WORDS("core", "Larger than the material");
   case FindingKind::LettersLive:
     return FRELM_WORDS("core", "Letters are live");
   case FindingKind::CheckFailed:

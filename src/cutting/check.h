@@ -47,6 +47,9 @@ enum class FindingKind {
   CrossesItself,
   CurvesBecameLines,
   EndsMoved,
+  StrokesThin,
+  GapsThin,
+  TooLarge,
   LettersLive,
   CheckFailed
 };

@@ -66,7 +66,7 @@ std::vector<CutPath> cut_order(const CutSheet& sheet) {
                        [&](std::size_t a, std::size_t b) { return nests[a].depth > nests[b].depth; });
       for (const std::size_t i : group) {
         const Segment& first = outline.contours[i].segments.front();
-        order.push_back({p, i, nests[i].depth, first.p0, first.start_tangent()});
+        order.push_back({p, i, nests[i].depth, first.p0, first.start_tangent(), sheet.pieces[p].colour});
         knife = outline.contours[i].closed ? first.p0 : outline.contours[i].segments.back().p3;
       }
     }

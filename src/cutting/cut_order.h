@@ -11,6 +11,7 @@ struct CutPath {
   std::size_t depth = 0; // how many closed contours of the piece lie around it
   Point start;           // where the knife goes in
   Vec heading;           // unit, the way it leaves
+  Colour colour;         // of the material
 };
 
 // Requires nothing; pieces in sheet order. Within a piece every contour comes after all that lie inside it, and each

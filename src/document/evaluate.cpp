@@ -2,6 +2,8 @@
 // cache; a descent carries the path of pieces it came by, so that a piece made from itself is refused.
 #include "document/evaluate.h"
 
+#include "geom/boolean.h"
+#include "geom/sound.h"
 #include "lettering/shape_edit.h"
 
 #include <fmt/format.h>
@@ -56,6 +58,26 @@ std::shared_ptr<const std::vector<Gap>> DocumentEvaluator::gaps(const std::share
       measured = gaps_.store(text, measured);
   }
   return {measured, &measured->list};
+}
+
+std::shared_ptr<const std::vector<NarrowPlace>> DocumentEvaluator::narrow(const std::shared_ptr<const Outline>& outline,
+                                                                          double size, NarrowSide side,
+                                                                          std::stop_token stop) const {
+  NarrowKey key{outline, size, side};
+  std::shared_ptr<const NarrowFound> found = narrow_.find(key);
+  if (found == nullptr) {
+    NarrowFound now;
+    WeldOptions options;
+    options.stop = stop;
+    if (near_groups({outline.get()}).sound.front())
+      now.list = narrow_places(*outline, size, side, {.stop = stop});
+    else if (const auto united = self_union(*outline, FillRule::Nonzero, options))
+      now.list = narrow_places(united->outline, size, side, {.stop = stop});
+    found = std::make_shared<const NarrowFound>(std::move(now));
+    if (!stop.stop_requested())
+      found = narrow_.store(std::move(key), found);
+  }
+  return {found, &found->list};
 }
 
 Result<std::shared_ptr<const GuideLine>> DocumentEvaluator::guide(const Document& document, PieceId id) const {
@@ -389,6 +411,7 @@ Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& ev
       return result.error();
     add_cut_layers(sheet, *piece, *result);
   }
+  turn_mirrored(sheet, document.materials);
   return sheet;
 }
 

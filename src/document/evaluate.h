@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/guides.h"
+#include "geom/narrow.h"
 #include "lettering/evaluate.h"
 #include "lettering/gaps.h"
 
@@ -47,6 +48,9 @@ public:
   // measure_gaps, kept for each seated text: strip and Cut check read the same ones. Stopped: what there is, not kept.
   std::shared_ptr<const std::vector<Gap>> gaps(const std::shared_ptr<const SeatedText>& text,
                                                std::stop_token stop = {}) const;
+  // narrow_places of an outline, united first where it is not surely sound; kept. Stopped: nothing, not kept.
+  std::shared_ptr<const std::vector<NarrowPlace>> narrow(const std::shared_ptr<const Outline>& outline, double size,
+                                                         NarrowSide side, std::stop_token stop = {}) const;
   // resolve_guide and guide_of, kept: the same line for the same shape, so that letters on it are kept as well.
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, PieceId id) const;
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const GuideRef& ref) const;
@@ -155,11 +159,23 @@ private:
     std::vector<Gap> list;
     std::size_t bytes() const { return sizeof *this + list.size() * sizeof(Gap); }
   };
+  struct NarrowKey {
+    std::shared_ptr<const Outline> outline;
+    double size = 0;
+    NarrowSide side = NarrowSide::Strokes;
+    std::size_t hash() const { return hash_of(outline, size, static_cast<int>(side)); }
+    bool operator==(const NarrowKey&) const = default; // the same outline
+  };
+  struct NarrowFound {
+    std::vector<NarrowPlace> list;
+    std::size_t bytes() const { return sizeof *this + list.size() * sizeof(NarrowPlace); }
+  };
   const FaceLibrary& faces_;
   std::size_t most_letters_;
   Warps warps_;
   mutable EvaluateCache cache_;
   mutable Memo<std::shared_ptr<const SeatedText>, MeasuredGaps> gaps_{cache_.budget()};
+  mutable Memo<NarrowKey, NarrowFound> narrow_{cache_.budget()};
   mutable Memo<DrawnKey, Finished> drawn_{cache_.budget()};
   mutable Memo<LineKey, GuideLine> lines_{cache_.budget()};
   mutable Memo<GuideKey, DrawnGuide> drawn_guides_{cache_.budget()};

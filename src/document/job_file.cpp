@@ -456,6 +456,21 @@ void drop_faulty(ReadJob& job, const std::map<PieceId, std::size_t>& places) {
   }
 }
 
+// Materials that are none are told and left out.
+void read_list(const At& list, ReadJob& job) {
+  for (std::size_t i = 0; i < list.size(); ++i)
+    try {
+      Document with = {};
+      with.materials = job.document.materials;
+      with.materials.push_back(material(list.item(i)));
+      if (const std::vector<Fault> found = faults(with); !found.empty())
+        list.item(i).refuse(found.front().reason);
+      job.document.materials = std::move(with.materials);
+    } catch (const Refused& r) {
+      job.lost.push_back({name_of_lost(list.item(i).json(), i), {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
+    }
+}
+
 ReadJob read_document(const Json& json) {
   const At root(json, "");
   if (!json.is_object() || !root.has("format") || !json["format"].is_string() || json["format"] != "frelm-job")
@@ -471,6 +486,8 @@ ReadJob read_document(const Json& json) {
   d.sheet = {root["sheet"]["width"].positive(), root["sheet"]["height"].positive()};
   d.unit = root["unit"].choice<Unit>();
   d.next_id = root["next_id"].whole();
+  if (root.has("materials")) // since version 9
+    read_list(root["materials"], out);
   Origins origins;
   std::map<PieceId, std::size_t> places; // in the file
   const At pieces = root["pieces"];
@@ -508,6 +525,7 @@ std::string write_job(const Document& document, const FaceLibrary& faces) {
                {"sheet", {{"width", document.sheet.width}, {"height", document.sheet.height}}},
                {"unit", name_of(document.unit)},
                {"next_id", document.next_id}};
+  json["materials"] = materials(document.materials);
   json["pieces"] = Json::array();
   Origins origins;
   for (const auto& p : document.pieces)

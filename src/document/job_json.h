@@ -135,6 +135,8 @@ inline FaceName face_name(const At& at) {
 
 Json finish(const Finish& f);
 Finish finish(const At& at);
+Json materials(const std::vector<Material>& list);
+Material material(const At& at);
 Json guide_shape(const GuideShape& shape);
 GuideShape guide_shape(const At& at);
 Json rails(const RailsBend& r);

@@ -363,6 +363,19 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   };
   size(document.sheet.width, "sheet/width");
   size(document.sheet.height, "sheet/height");
+  const auto materials = [&](Said why) { out.push_back({0, "materials", std::move(why)}); };
+  if (document.materials.size() > most_materials)
+    materials(FRELM_WORDS("core", "has too many"));
+  std::set<Colour> colours;
+  for (const Material& m : document.materials) {
+    if (!is_utf8(m.name) || m.name.size() > 4 * longest_material_name)
+      materials(FRELM_WORDS("core", "has a name that can't be"));
+    if (!colours.insert(m.colour).second)
+      materials(FRELM_WORDS("core", "has two of one colour"));
+    for (const double v : {m.width, m.length, m.least_stroke, m.least_gap})
+      if (!(v >= 0 && v <= largest_number))
+        materials(FRELM_WORDS("core", "is out of range"));
+  }
   std::set<const Piece*> good;
   if (known_good != nullptr)
     for (const auto& p : known_good->pieces)

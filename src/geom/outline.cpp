@@ -196,6 +196,14 @@ Outline Outline::transformed(const Affine& m) const {
   return r;
 }
 
+Outline turned_over(const Outline& outline, const Affine& m) {
+  Outline out = outline.transformed(m);
+  for (Contour& c : out.contours)
+    if (c.closed && m.determinant() < 0)
+      c = c.reversed();
+  return out;
+}
+
 void Outline::append(const Outline& other) {
   contours.insert(contours.end(), other.contours.begin(), other.contours.end());
 }

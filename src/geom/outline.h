@@ -91,6 +91,9 @@ int winding_number(const Outline& outline, Point p, double tolerance = 0.001);
 // Whether most of a contour's places lie in the area of another one, which it may touch at some but not cross.
 bool lies_in(const Contour& inner, const Contour& outer);
 
+// Transformed, and every closed contour reversed where that turns it over: outer ones keep their positive area.
+Outline turned_over(const Outline& outline, const Affine& m);
+
 // A full circle of cubics, clockwise on screen from its top, within 0.0005 mm of the true circle.
 Contour circle_contour(Point centre, double radius);
 

@@ -7,6 +7,11 @@
 
 namespace frelm {
 
+bool alike(Colour a, Colour b) {
+  constexpr int near = 24;
+  return std::abs(a.r - b.r) < near && std::abs(a.g - b.g) < near && std::abs(a.b - b.b) < near;
+}
+
 bool Finish::welds() const {
   return std::any_of(steps.begin(), steps.end(),
                      [](const FinishStep& s) { return s.on && std::holds_alternative<WeldStep>(s.what); });

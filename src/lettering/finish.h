@@ -23,6 +23,8 @@ struct Colour {
   std::uint8_t r = 0x1f, g = 0x2a, b = 0x33;
   auto operator<=>(const Colour&) const = default;
 };
+// To the eye they would be taken for one sheet: no channel differs by 24 or more.
+bool alike(Colour a, Colour b);
 
 // What the measures of the steps can be.
 inline constexpr double least_tolerance = 0.001, most_tolerance = 10; // mm
@@ -86,7 +88,7 @@ struct ShadeStep {
   bool apart = false;     // without what throws it, and `gap` mm from it; else whole, beneath it
   double gap = 0;         // mm, 0 or more
   bool with_ring = false; // part of the last ring instead of a layer of its own
-  Colour colour{0x99, 0x2c, 0x45};
+  Colour colour{0x9b, 0x2f, 0x45};
   Destination destination = Destination::Knife;
   bool operator==(const ShadeStep&) const = default;
 };

@@ -14,12 +14,6 @@ double fitting(double mm) {
   return std::clamp(std::round(2 * mm) / 2, least_fitting, most_fitting);
 }
 
-// To the eye: they would be taken for one sheet.
-bool alike(Colour a, Colour b) {
-  constexpr int near = 24;
-  return std::abs(a.r - b.r) < near && std::abs(a.g - b.g) < near && std::abs(a.b - b.b) < near;
-}
-
 // The first of a few that nothing like is there yet: each layer is a sheet of its own.
 Colour unused_colour(const Finish& finish, Colour own) {
   std::vector<Colour> used{own};
@@ -31,7 +25,7 @@ Colour unused_colour(const Finish& finish, Colour own) {
       used.push_back(shade->colour);
   }
   const Colour few[]{
-      {0x0f, 0x6e, 0x73}, {0x99, 0x2c, 0x45}, {0xe8, 0xa3, 0x17}, {0xf0, 0xe8, 0xd0}, {0x1f, 0x2a, 0x33}};
+      {0x0f, 0x6e, 0x73}, {0x9b, 0x2f, 0x45}, {0xc9, 0x8a, 0x12}, {0xf4, 0xf1, 0xea}, {0x1f, 0x2a, 0x33}};
   for (const Colour& c : few)
     if (std::none_of(used.begin(), used.end(), [&](const Colour& u) { return alike(c, u); }))
       return c;

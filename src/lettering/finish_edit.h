@@ -4,6 +4,8 @@
 #include "geom/outline.h"
 #include "lettering/finish_layers.h"
 
+#include <algorithm>
+
 namespace frelm {
 
 // Added last, with sizes that suit letters `height` mm high and a colour that neither they (`own`) nor their layers
@@ -11,6 +13,30 @@ namespace frelm {
 void add_fitting_step(Finish& finish, FinishAction what, double height, Colour own);
 // One more ring for the border at `step`, as far out again as the nearest. Nothing where there is no room for it.
 void add_ring(Finish& finish, std::size_t step, Colour own);
+
+// The layers that the steps make besides the letters, as they are numbered (finish_layers): visit(role, number, colour,
+// destination), with references into the finish.
+template <class F, class Visit> void for_each_layer(F& finish, const Visit& visit) {
+  int rings = 0, shades = 0;
+  bool ringed = false;
+  for (auto& s : finish.steps) {
+    if (!s.on)
+      continue;
+    if (auto* border = std::get_if<BorderStep>(&s.what)) {
+      std::vector<std::size_t> nearest(border->rings.size());
+      for (std::size_t i = 0; i < nearest.size(); ++i)
+        nearest[i] = i;
+      std::stable_sort(nearest.begin(), nearest.end(), [&](std::size_t a, std::size_t b) {
+        return border->rings[a].distance < border->rings[b].distance;
+      });
+      for (const std::size_t i : nearest)
+        visit(LayerRole::Ring, ++rings, border->rings[i].colour, border->rings[i].destination);
+      ringed = ringed || (border->side == BorderSide::Outside && !border->rings.empty());
+    } else if (auto* shade = std::get_if<ShadeStep>(&s.what); shade != nullptr && !(shade->with_ring && ringed)) {
+      visit(LayerRole::Shade, ++shades, shade->colour, shade->destination);
+    }
+  }
+}
 
 const BorderRing& outermost_ring(const BorderStep& border);
 

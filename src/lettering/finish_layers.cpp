@@ -480,13 +480,7 @@ const Layer& Finished::letters() const {
 }
 
 Outline Finished::as_cut_of(const Outline& layer) const {
-  if (as_cut == Affine{})
-    return layer;
-  Outline out = layer.transformed(as_cut);
-  for (Contour& c : out.contours)
-    if (c.closed && as_cut.determinant() < 0)
-      c = c.reversed();
-  return out;
+  return as_cut == Affine{} ? layer : turned_over(layer, as_cut);
 }
 
 std::size_t Finished::node_count() const {

@@ -1,5 +1,7 @@
 #include "app/canvas/canvas.h"
 
+#include "app/commands/colour_choice.h"
+
 #include "app/style/scheme.h"
 #include "document/measure.h"
 #include "document/outline_edits.h"
@@ -40,6 +42,12 @@ Canvas::Canvas(Session& session, QWidget* parent)
   connect(&session, &Session::selection_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::part_changed, this, qOverload<>(&QWidget::update));
   connect(&session, &Session::results_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::only_changed, this, qOverload<>(&QWidget::update));
+  connect(&session, &Session::picking_changed, this, [this] {
+    setCursor(session_.picking_colour() ? Qt::CrossCursor : tool_row(kind_).cursor);
+    if (session_.picking_colour())
+      setFocus();
+  });
   connect(&session, &Session::drag_abandoned, this, &Canvas::let_go);
   connect(&session, &Session::lines_found, this, &Canvas::hover_again);
 }
@@ -224,7 +232,8 @@ void Canvas::paint_pieces_now_or_later(QPainter& painter, bool surroundings_chan
   QDataStream stream(&key, QIODevice::WriteOnly);
   stream << now.m11() << now.dx() << now.dy() << size() << devicePixelRatioF() << static_cast<int>(view_)
          << quint64(session_.revision()) << quint64(picture.nodes)
-         << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0) << quint64(picture.knife.size());
+         << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0) << quint64(picture.knife.size())
+         << QByteArray::fromStdString(picture.materials.only ? to_hex(*picture.materials.only) : "");
   if (key != asked_for_) {
     asked_for_ = key;
     maker_.request(std::move(picture), size() * devicePixelRatioF(), devicePixelRatioF(), sheet_area(), ++asked_);
@@ -371,6 +380,11 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
   }
   if (event->button() != Qt::LeftButton)
     return;
+  if (session_.picking_colour()) { // a click beside everything asks once more
+    if (const auto colour = colour_at(session_, to_sheet(event->position())))
+      session_.colour_picked(colour);
+    return;
+  }
   pressed_ = true;
   session_.begin_drag();
   carry_out(tool_->press(session_, tool_event(*event)));
@@ -394,6 +408,8 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
     update();
     return;
   }
+  if (session_.picking_colour())
+    return;
   carry_out(tool_->move(session_, tool_event(*event), pressed_));
 }
 
@@ -438,6 +454,8 @@ Vec Canvas::nudge_by(int key, bool far) const {
 void Canvas::keyPressEvent(QKeyEvent* event) {
   switch (event->key()) {
   case Qt::Key_Escape: {
+    if (session_.picking_colour())
+      return session_.colour_picked({});
     const bool was_dragging = session_.dragging() || pressed_;
     pressed_ = false;
     carry_out(was_dragging ? tool_->cancel() : tool_->escape(session_));

@@ -102,8 +102,17 @@ bool hatched(const PlacedLetter& l) {
   return l.beyond || l.meets_start;
 }
 
-Affine shown_place(const Picture& picture, const PaintedPiece& p) {
-  return picture.view == View::Knife && p.finished != nullptr ? p.finished->as_cut : Affine{};
+// As it is cut, in the Knife view.
+Affine shown_place(const Picture& picture, const PaintedPiece& p, Colour colour) {
+  if (picture.view != View::Knife)
+    return {};
+  const Affine place = mirrored_place(picture.materials.list, colour, picture.materials.sheet_width);
+  return p.finished != nullptr && p.current ? place * p.finished->as_cut : place;
+}
+
+constexpr double other_material = 0.15; // opacity, where one is shown by itself
+double opacity_of(const Picture& picture, Colour colour) {
+  return picture.materials.only && *picture.materials.only != colour ? other_material : 1;
 }
 
 // What of a finish lies under the letters, or on them. Faint while something newer is being worked out.
@@ -123,20 +132,22 @@ void paint_layers(QPainter& painter, const Picture& picture, PathCache& paths, c
     const Colour c = l.colour;
     const bool off =
         l.destination == Destination::Off || (picture.view == View::Knife && l.destination == Destination::Guide);
-    painter.setOpacity(opacity * (p.current ? 1 : faint) * (off ? faint : 1));
-    paint_outline(painter, picture, paths, l.outline, shown_place(picture, p), QColor(c.r, c.g, c.b));
+    painter.setOpacity(opacity * (p.current ? 1 : faint) * (off ? faint : 1) * opacity_of(picture, c));
+    paint_outline(painter, picture, paths, l.outline, shown_place(picture, p, c), QColor(c.r, c.g, c.b));
   }
   painter.setOpacity(opacity);
 }
 
 // The parts of what is finished together, each as it looks by itself.
 void paint_group(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& p) {
+  const double opacity = painter.opacity();
   for (const Layer& l : p.grouped->layers)
     if (l.role == LayerRole::Letters && l.destination != Destination::Off) {
       const Colour c = l.colour.value_or(p.piece->colour);
-      paint_outline(painter, picture, paths, l.outline, p.current ? shown_place(picture, p) : Affine{},
-                    QColor(c.r, c.g, c.b));
+      painter.setOpacity(opacity * opacity_of(picture, c));
+      paint_outline(painter, picture, paths, l.outline, shown_place(picture, p, c), QColor(c.r, c.g, c.b));
     }
+  painter.setOpacity(opacity);
 }
 
 } // namespace
@@ -191,16 +202,21 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
   const bool cut = piece.is_cut();
   painter.setOpacity(cut || picture.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
   const bool all_on = p.seated == nullptr || p.seated->overflow <= 0;
+  const double opacity = painter.opacity();
   paint_layers(painter, picture, paths, p, true);
+  if (p.grouped == nullptr)
+    painter.setOpacity(opacity * opacity_of(picture, piece.colour));
+  const Affine place = shown_place(picture, p, piece.colour);
   if (p.grouped != nullptr)
     paint_group(painter, picture, paths, p);
   else if (p.outline != nullptr && all_on)
-    paint_outline(painter, picture, paths, p.outline, p.current ? shown_place(picture, p) : Affine{}, colour_of(piece));
+    paint_outline(painter, picture, paths, p.outline, place, colour_of(piece));
   else if (p.seated != nullptr)
     for (const PlacedLetter& l : p.seated->letters)
       if (!l.blank())
-        paint_outline(painter, picture, paths, l.shape, l.place, colour_of(piece),
+        paint_outline(painter, picture, paths, l.shape, place * l.place, colour_of(piece),
                       hatched(l) ? Fill::Hatched : Fill::Solid);
+  painter.setOpacity(opacity);
   paint_layers(painter, picture, paths, p, false);
   painter.restore();
   if (piece.guide() != nullptr && p.chosen)
@@ -222,10 +238,12 @@ void paint_knife(QPainter& painter, const Picture& scene) {
   QFont font = painter.font();
   font.setPointSizeF(font.pointSizeF() * 0.8);
   painter.setFont(font);
-  int n = 0;
-  std::vector<QRectF> taken; // numbers that would cover others are left out until there is room
+  std::map<Colour, int> counts; // each material is a sheet of its own
+  std::vector<QRectF> taken;    // numbers that would cover others are left out until there is room
   for (const CutPath& path : scene.knife) {
-    ++n;
+    const int n = ++counts[path.colour];
+    if (scene.materials.only && *scene.materials.only != path.colour)
+      continue;
     const QPointF p = map(scene, path.start), d(path.heading.x, path.heading.y), side(-d.y(), d.x());
     painter.setPen(Qt::NoPen);
     painter.setBrush(scheme().brick);
@@ -326,8 +344,10 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
         out.nodes += l.shape->node_count();
     out.pieces.push_back(std::move(p));
   }
-  if (view == View::Knife)
+  if (view == View::Knife) {
     out.knife = session.knife();
+    out.materials = {session.only_material(), document.materials, document.sheet.width};
+  }
   return out;
 }
 

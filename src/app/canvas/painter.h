@@ -50,6 +50,14 @@ struct Picture {
   QTransform to_screen; // mm → px
   double px_per_mm = 1;
   View view = View::Ink;
+  // In the Knife view: the one material that is shown firm, and those that are cut mirrored.
+  struct Materials {
+    std::optional<Colour> only;
+    std::vector<Material> list;
+    double sheet_width = 0;
+    bool operator==(const Materials&) const = default;
+  };
+  Materials materials;
   QFont font;
   std::size_t nodes = 0; // a measure of the work
 };

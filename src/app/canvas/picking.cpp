@@ -17,7 +17,7 @@ Box local_box(const PlacedLetter& l) {
 
 bool hits(const Session& session, const Piece& piece, Point at, double within) {
   const Result<PieceResult>& now = session.seated(piece.id);
-  if (piece.guide() != nullptr) {
+  if (piece.guide() != nullptr && !piece.is_shape()) {
     const auto near = now && now->ink.grown(within).contains(at) ? nearest_on(*now->outline, at) : std::nullopt;
     return near && near->distance <= within;
   }
@@ -72,12 +72,6 @@ HandPlace caught_place(const Session& session, const Document& document, const T
                                 : QObject::tr(" · %1").arg(kind);
   }
   return out;
-}
-
-QString length_text(double mm, Unit unit, int decimals) {
-  if (decimals < 0)
-    return QString::fromStdString(format_length(mm, unit));
-  return QString::number(unit == Unit::Inch ? mm / mm_per_inch : mm, 'f', unit == Unit::Inch ? decimals + 2 : decimals);
 }
 
 } // namespace frelm

@@ -43,7 +43,7 @@ void RestingLayers::make(const QPixmap& backdrop, const Picture& picture, PathCa
 void RestingLayers::paint(QPainter& painter, const QPixmap& backdrop, const Picture& picture, PathCache& paths,
                           const QRectF& clip, bool surroundings_changed) {
   const std::size_t n = picture.pieces.size();
-  if (surroundings_changed || before_.size() != n || view_ != picture.view) {
+  if (surroundings_changed || before_.size() != n || view_ != picture.view || materials_ != picture.materials) {
     forget();
   } else {
     Range changed;
@@ -63,7 +63,7 @@ void RestingLayers::paint(QPainter& painter, const QPixmap& backdrop, const Pict
     }
   }
   before_ = picture.pieces;
-  view_ = picture.view;
+  view_ = picture.view, materials_ = picture.materials;
   painter.drawPixmap(0, 0, made_ ? under_ : backdrop);
   painter.save();
   painter.setClipRect(clip);

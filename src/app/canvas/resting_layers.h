@@ -33,6 +33,7 @@ private:
 
   std::vector<PaintedPiece> before_; // of the last frame
   View view_ = View::Ink;
+  Picture::Materials materials_;
   bool made_ = false;
   Range between_, lately_; // painted each time; changed in the last few frames
   int frames_ = 0;

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "app/style/words.h"
 
 #include <Qt>
 
@@ -95,6 +96,5 @@ struct HandPlace {
 };
 HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
                        const std::vector<PieceId>& except = {});
-QString length_text(double mm, Unit unit, int decimals = -1);
 
 } // namespace frelm

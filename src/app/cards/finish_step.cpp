@@ -1,7 +1,7 @@
 #include "app/cards/finish_step.h"
 
 #include "app/canvas/tool.h"
-#include "app/style/colour_menu.h"
+#include "app/commands/colour_choice.h"
 #include "app/style/words.h"
 #include "lettering/finish_edit.h"
 
@@ -138,12 +138,13 @@ private:
     colour->setAccessibleName(tr("Colour of %1").arg(whose));
     colour->setToolTip(tr("The sheet that %1 is cut from").arg(whose));
     connect(colour, &QToolButton::clicked, this, [this, colour, colour_at, whose] {
-      choose_colour(this, colour->mapToGlobal(QPoint(0, colour->height())), [this, colour_at, whose](Colour c) {
-        edit_subject(tr("Change the colour of %1").arg(whose), false, [&](FinishAction& what) {
-          if (Colour* value = colour_at(what))
-            *value = c;
-        });
-      });
+      choose_colour(this, colour->mapToGlobal(QPoint(0, colour->height())), session_,
+                    [this, colour_at, whose](Colour c) {
+                      edit_subject(tr("Change the colour of %1").arg(whose), false, [&](FinishAction& what) {
+                        if (Colour* value = colour_at(what))
+                          *value = c;
+                      });
+                    });
     });
     auto* to = new ChoiceBox;
     for (int i = 0; i <= static_cast<int>(Destination::Off); ++i)

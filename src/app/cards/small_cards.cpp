@@ -1,6 +1,6 @@
 #include "app/cards/small_cards.h"
 
-#include "app/style/colour_menu.h"
+#include "app/commands/colour_choice.h"
 
 #include "app/style/words.h"
 #include "document/arrange.h"

@@ -33,6 +33,18 @@ void centre_on_sheet(Desk& desk) {
                                                                 desk.sheet_centre() - ink.centre()));
 }
 
+// The pieces that are selected now get the colour of what is clicked next.
+void pick_up_colour(Desk& desk) {
+  desk.bar.tell(Desk::tr("Click a piece or a layer; what is selected gets its colour. Esc leaves it"));
+  desk.session.pick_colour([&desk, ids = desk.session.selection()](Colour c) {
+    Document now = desk.session.document();
+    for (const PieceId id : ids)
+      if (now.find(id) != nullptr)
+        now = edit_piece(std::move(now), id, [&](Piece& p) { p.colour = c; });
+    desk.session.apply(Desk::tr("Change colour"), std::move(now));
+  });
+}
+
 } // namespace
 
 void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
@@ -62,6 +74,17 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
        .run = [&desk] { toggle_lock(desk); },
        .why_not = [&desk] { return desk.session.selected() != nullptr ? QString() : Desk::tr("Select one piece"); },
        .on = [&desk] { return desk.session.selected() != nullptr && desk.session.selected()->locked; }});
+  menu->addSeparator();
+  commands.add(menu, {.id = "arrange.colour-as",
+                      .words = Desk::tr("Colour as another &piece"),
+                      .keys = {QKeySequence("C")},
+                      .tip = Desk::tr("The next click takes up the colour of what lies there"),
+                      .run = [&desk] { pick_up_colour(desk); },
+                      .why_not = desk.needs_selection()});
+  commands.add(menu, {.id = "arrange.materials",
+                      .words = Desk::tr("&Materials…"),
+                      .tip = Desk::tr("The sheets and rolls that the colours stand for"),
+                      .run = [&desk] { desk.show_materials(); }});
 }
 
 } // namespace frelm

@@ -42,7 +42,7 @@ public:
   std::function<void()> keep_now;       // a recovery copy of the job
   std::function<void(bool folded)> fold_strip;
   std::function<void()> show_check; // where it is behind a tab
-  std::function<void()> show_settings;
+  std::function<void()> show_settings, show_materials;
   std::function<Appearance()> appearance;
   std::function<void(Appearance)> set_appearance;
 

@@ -1,32 +1,128 @@
 #include "app/pieces/pieces_model.h"
 
 #include "app/style/words.h"
+#include "document/measure.h"
+#include "lettering/finish_edit.h"
 
 #include <QDataStream>
 #include <QIODevice>
 #include <QMimeData>
 
 namespace frelm {
+namespace {
+
+QColor screen_colour(Colour c) {
+  return {c.r, c.g, c.b};
+}
+
+} // namespace
 
 PiecesModel::PiecesModel(Session& session, QObject* parent) : QAbstractListModel(parent), session_(session) {}
 
+PiecesModel::Row PiecesModel::row_of_piece(const Piece& p) const {
+  Row row;
+  row.of = {p.id, LayerRole::Letters, 1};
+  row.name = piece_words(session_.shown(), p).toStdString();
+  row.colour = p.colour, row.destination = p.destination;
+  row.guide = p.guide() != nullptr && !p.is_shape(), row.visible = p.visible, row.locked = p.locked;
+  if (p.finish() != nullptr)
+    for_each_layer(*p.finish(), [&](LayerRole, int, const Colour&, const Destination&) { row.folds = true; });
+  row.unfolded = row.folds && unfolded_.contains(p.id);
+  return row;
+}
+
+std::vector<PiecesModel::Row> PiecesModel::layers_of_piece(const Piece& piece, const Row& row) const {
+  std::vector<Row> out;
+  if (piece.finish() == nullptr)
+    return out;
+  for_each_layer(*piece.finish(), [&](LayerRole role, int number, const Colour& colour, const Destination& to) {
+    Row layer = row;
+    layer.kind = RowKind::Layer, layer.of = {piece.id, role, number};
+    layer.colour = colour, layer.destination = to, layer.folds = layer.unfolded = false;
+    layer.name = (role == LayerRole::Ring ? tr("Ring %1").arg(number)
+                  : number == 1           ? tr("Shade")
+                                          : tr("Shade %1").arg(number))
+                     .toStdString();
+    out.push_back(std::move(layer));
+  });
+  return out;
+}
+
+std::vector<PiecesModel::Row> PiecesModel::rows_in_order() const {
+  const Document& d = session_.shown();
+  std::vector<Row> out;
+  out.reserve(d.pieces.size());
+  for (auto it = d.pieces.rbegin(); it != d.pieces.rend(); ++it) {
+    out.push_back(row_of_piece(**it));
+    if (out.back().unfolded) {
+      const std::vector<Row> layers = layers_of_piece(**it, out.back());
+      out.insert(out.end(), layers.begin(), layers.end());
+    }
+  }
+  return out;
+}
+
+std::string PiecesModel::material_name(Colour colour) const {
+  const Material* m = material_of(session_.shown().materials, colour);
+  return m != nullptr && !m->name.empty() ? m->name : to_hex(colour);
+}
+
+// Materials in the order of the list, then other colours as they come; guides last.
+std::vector<PiecesModel::Row> PiecesModel::rows_by_material() const {
+  const Document& d = session_.shown();
+  std::vector<Colour> order;
+  std::map<Colour, std::vector<Row>> sheets;
+  std::vector<Row> guides;
+  for (const Material& m : d.materials)
+    order.push_back(m.colour);
+  const auto put = [&](Row row) {
+    if (std::find(order.begin(), order.end(), row.colour) == order.end())
+      order.push_back(row.colour);
+    sheets[row.colour].push_back(std::move(row));
+  };
+  for (auto it = d.pieces.rbegin(); it != d.pieces.rend(); ++it) {
+    Row row = row_of_piece(**it);
+    row.folds = row.unfolded = false;
+    if (row.guide || row.destination == Destination::Guide) {
+      guides.push_back(std::move(row));
+      continue;
+    }
+    put(row);
+    for (Row& layer : layers_of_piece(**it, row)) {
+      layer.name = // what tells it apart first: the rest may be cut short
+          tr("%1 · %2").arg(QString::fromStdString(layer.name), QString::fromStdString(row.name)).toStdString();
+      put(std::move(layer));
+    }
+  }
+  std::vector<Row> out;
+  const auto heading = [&](const std::string& name, Colour colour, bool guide) {
+    Row row;
+    row.kind = RowKind::Material, row.name = name, row.colour = colour, row.guide = guide;
+    out.push_back(std::move(row));
+  };
+  for (const Colour c : order)
+    if (const auto& rows = sheets[c]; !rows.empty()) {
+      heading(material_name(c), c, false);
+      out.insert(out.end(), rows.begin(), rows.end());
+    }
+  if (!guides.empty()) {
+    heading(tr("Guides").toStdString(), guides.front().colour, true);
+    out.insert(out.end(), guides.begin(), guides.end());
+  }
+  return out;
+}
+
 bool PiecesModel::refresh() {
   const Document& d = session_.shown();
-  if (from_ == d.pieces)
+  if (!stale_ && from_ == d.pieces && materials_ == d.materials)
     return false;
-  std::vector<Row> now;
-  now.reserve(d.pieces.size());
-  for (auto it = d.pieces.rbegin(); it != d.pieces.rend(); ++it) {
-    const Piece& p = **it;
-    now.push_back({p.id, piece_words(d, p).toStdString(), p.colour, p.destination,
-                   p.guide() != nullptr && !p.is_shape(), p.visible, p.locked});
-  }
-  from_ = d.pieces;
+  from_ = d.pieces, materials_ = d.materials, stale_ = false;
+  std::vector<Row> now = by_material_ ? rows_by_material() : rows_in_order();
   if (now == rows_)
     return false;
-  const bool same_pieces = std::equal(now.begin(), now.end(), rows_.begin(), rows_.end(),
-                                      [](const Row& a, const Row& b) { return a.id == b.id; });
-  if (same_pieces) {
+  const bool same = std::equal(now.begin(), now.end(), rows_.begin(), rows_.end(),
+                               [](const Row& a, const Row& b) { return a.same_place(b); });
+  if (same) {
     rows_ = std::move(now);
     emit dataChanged(index(0), index(rowCount() - 1));
     return true;
@@ -37,42 +133,115 @@ bool PiecesModel::refresh() {
   return true;
 }
 
-void PiecesModel::nodes_changed() {
+void PiecesModel::results_changed() {
   if (!rows_.empty())
-    emit dataChanged(index(0), index(rowCount() - 1), {NodesRole, ShortNodesRole, LayersRole});
+    emit dataChanged(index(0), index(rowCount() - 1), {AboutRole, ShortAboutRole, LayersRole, OnlyRole});
+}
+
+void PiecesModel::set_by_material(bool on) {
+  stale_ = stale_ || by_material_ != on;
+  by_material_ = on;
+}
+
+void PiecesModel::set_unfolded(PieceId id, bool on) {
+  stale_ = true;
+  if (on)
+    unfolded_.insert(id);
+  else
+    unfolded_.erase(id);
 }
 
 int PiecesModel::row_of(PieceId id) const {
   for (std::size_t i = 0; i < rows_.size(); ++i)
-    if (rows_[i].id == id)
+    if (rows_[i].kind == RowKind::Piece && rows_[i].of.piece == id)
       return static_cast<int>(i);
   return -1;
+}
+
+PiecesModel::LayerOf PiecesModel::layer_at(int row) const {
+  return row >= 0 && row < rowCount() ? rows_[static_cast<std::size_t>(row)].of : LayerOf{};
+}
+
+Colour PiecesModel::colour_at(int row) const {
+  return row >= 0 && row < rowCount() ? rows_[static_cast<std::size_t>(row)].colour : Colour{};
+}
+
+std::vector<PieceId> PiecesModel::pieces_at(int row) const {
+  if (row < 0 || row >= rowCount())
+    return {};
+  const auto at = static_cast<std::size_t>(row);
+  if (rows_[at].kind != RowKind::Material)
+    return {rows_[at].of.piece};
+  std::vector<PieceId> out;
+  for (std::size_t i = at + 1; i < rows_.size() && rows_[i].kind != RowKind::Material; ++i)
+    if (std::find(out.begin(), out.end(), rows_[i].of.piece) == out.end())
+      out.push_back(rows_[i].of.piece);
+  return out;
 }
 
 int PiecesModel::rowCount(const QModelIndex& parent) const {
   return parent.isValid() ? 0 : static_cast<int>(rows_.size());
 }
 
+QString PiecesModel::about(const Row& row, bool shortly) const {
+  if (row.kind == RowKind::Material) {
+    const Unit unit = session_.document().unit;
+    for (const MaterialUse& use : session_.materials_used())
+      if (use.colour == row.colour && !row.guide)
+        return tr("%1 × %2 %3")
+            .arg(length_text(use.box.width(), unit, 0), length_text(use.box.height(), unit, 0), unit_name(unit));
+    return {};
+  }
+  const bool cut = row.destination == Destination::Knife || row.destination == Destination::Pen;
+  if (row.guide && !cut)
+    return tr("guide");
+  std::size_t nodes = session_.nodes(row.of.piece);
+  if (row.kind == RowKind::Layer) {
+    const Session::LayersShown layers = session_.layers(row.of.piece);
+    nodes = 0;
+    if (layers.finished != nullptr)
+      for (const Layer& l : layers.finished->layers)
+        if (l.role == row.of.role && l.number == row.of.number)
+          nodes = l.outline->node_count();
+  }
+  return shortly ? QString::number(nodes) : tr("%1 nodes").arg(nodes);
+}
+
+QString PiecesModel::said(const Row& row) const {
+  QStringList said{QString::fromStdString(row.name)};
+  if (row.kind == RowKind::Material)
+    return (said << tr("material") << about(row, false)).join(", ");
+  said << destination_word(row.destination);
+  if (!row.visible)
+    said << tr("hidden");
+  if (row.locked)
+    said << tr("locked");
+  if (row.folds)
+    said << (row.unfolded ? tr("unfolded") : tr("folded"));
+  return said.join(", ");
+}
+
 QVariant PiecesModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid() || index.row() >= rowCount())
     return {};
   const Row& r = rows_[static_cast<std::size_t>(index.row())];
-  const QString name = QString::fromStdString(r.name);
   switch (role) {
+  case KindRole:
+    return static_cast<int>(r.kind);
   case IdRole:
-    return QVariant::fromValue<qulonglong>(r.id);
+    return QVariant::fromValue<qulonglong>(r.of.piece);
   case NameRole:
-    return name.left(200);
+    return QString::fromStdString(r.name).left(200);
   case ColourRole:
-    return QColor(r.colour.r, r.colour.g, r.colour.b);
+    return screen_colour(r.colour);
   case LayersRole: {
     QVariantList colours;
-    const Session::LayersShown layers = session_.layers(r.id);
-    const Piece* piece = session_.shown().find(r.id);
-    if (layers.finished != nullptr && piece != nullptr)
+    const Session::LayersShown layers = session_.layers(r.of.piece);
+    const Piece* piece = session_.shown().find(r.of.piece);
+    if (r.kind == RowKind::Piece && !r.unfolded && !by_material_ && layers.finished != nullptr && piece != nullptr)
       for (const PieceLayer& l : layers_of(*piece, *layers.finished))
         if (l.role != LayerRole::Letters || layers.finished->whole.outline != nullptr)
-          colours.prepend(QColor(l.colour.r, l.colour.g, l.colour.b));
+          colours.prepend(screen_colour(l.colour));
     return colours;
   }
   case GuideRole:
@@ -83,30 +252,27 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     return r.locked;
   case DestinationRole:
     return static_cast<int>(r.destination);
-  case NodesRole:
-  case ShortNodesRole: {
-    const bool cut = r.destination == Destination::Knife || r.destination == Destination::Pen;
-    return r.guide && !cut     ? tr("guide")
-           : role == NodesRole ? tr("%1 nodes").arg(session_.nodes(r.id))
-                               : QString::number(session_.nodes(r.id));
-  }
-  case Qt::AccessibleTextRole: {
-    QStringList said{name, destination_word(r.destination)};
-    if (!r.visible)
-      said << tr("hidden");
-    if (r.locked)
-      said << tr("locked");
-    return said.join(", ");
-  }
+  case AboutRole:
+  case ShortAboutRole:
+    return about(r, role == ShortAboutRole);
+  case FoldRole:
+    return r.folds ? QVariant(r.unfolded) : QVariant();
+  case OnlyRole:
+    return r.kind == RowKind::Material && !r.guide && session_.only_material() == r.colour;
+  case Qt::AccessibleTextRole:
+    return said(r);
   case Qt::ToolTipRole:
-    return name;
+    return QString::fromStdString(r.name);
   default:
     return {};
   }
 }
 
 Qt::ItemFlags PiecesModel::flags(const QModelIndex& index) const {
-  return index.isValid() ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsDragEnabled : Qt::ItemIsDropEnabled;
+  if (!index.isValid())
+    return Qt::ItemIsDropEnabled;
+  const bool moves = !by_material_ && index.data(KindRole).toInt() == static_cast<int>(RowKind::Piece);
+  return Qt::ItemIsEnabled | Qt::ItemIsSelectable | (moves ? Qt::ItemIsDragEnabled : Qt::NoItemFlags);
 }
 
 QMimeData* PiecesModel::mimeData(const QModelIndexList& indexes) const {
@@ -120,7 +286,7 @@ QMimeData* PiecesModel::mimeData(const QModelIndexList& indexes) const {
 }
 
 bool PiecesModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int, const QModelIndex&) {
-  if (!data->hasFormat(mimeTypes().front()))
+  if (!data->hasFormat(mimeTypes().front()) || by_material_)
     return false;
   std::vector<PieceId> ids;
   QDataStream stream(data->data(mimeTypes().front()));
@@ -129,7 +295,11 @@ bool PiecesModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, i
     stream >> id;
     ids.push_back(id);
   }
-  emit reordered(ids, row < 0 ? rowCount() : row);
+  // Among a piece's layers: behind the piece.
+  std::size_t at = row < 0 ? rows_.size() : static_cast<std::size_t>(row);
+  while (at < rows_.size() && rows_[at].kind != RowKind::Piece)
+    ++at;
+  emit reordered(ids, at < rows_.size() ? rows_[at].of.piece : 0);
   return false; // the session brings the new order; the view takes nothing away
 }
 

@@ -1,10 +1,12 @@
 // The pieces as rows, the frontmost first: values that the list paints, so that thousands cost nothing until they are
-// looked at. Rows can be dragged to another place in the drawing order.
+// looked at. Under a piece that is unfolded stand the layers of its finish; by material, pieces and layers stand under
+// the colour they are cut from. Rows of pieces can be dragged to another place in the drawing order.
 #pragma once
 
 #include "app/session/session.h"
 
 #include <QAbstractListModel>
+#include <set>
 
 namespace frelm {
 
@@ -13,23 +15,39 @@ class PiecesModel : public QAbstractListModel {
 
 public:
   enum Role {
-    IdRole = Qt::UserRole,
+    KindRole = Qt::UserRole,
+    IdRole,
     NameRole,
     ColourRole,
     GuideRole,
     VisibleRole,
     LockedRole,
     DestinationRole,
-    NodesRole,
-    LayersRole,    // colours of its other layers, front to back
-    ShortNodesRole // where the words don't fit
+    AboutRole,      // nodes; of a material what it takes of its sheet
+    ShortAboutRole, // where the words don't fit
+    LayersRole,     // colours of its other layers, front to back
+    FoldRole,       // has layers to unfold: true while it is unfolded
+    OnlyRole        // the one material that the Knife view shows
+  };
+  enum class RowKind { Piece, Layer, Material };
+  struct LayerOf {
+    PieceId piece = 0;
+    LayerRole role = LayerRole::Letters;
+    int number = 1;
+    bool operator==(const LayerOf&) const = default;
   };
 
   explicit PiecesModel(Session& session, QObject* parent = nullptr);
   // Takes over what the session shows; false where nothing that rows show has changed.
   bool refresh();
-  void nodes_changed();
-  int row_of(PieceId id) const; // -1: none
+  void results_changed();
+  bool by_material() const { return by_material_; }
+  void set_by_material(bool on);
+  void set_unfolded(PieceId id, bool on);
+  int row_of(PieceId id) const; // of the piece itself; -1: none
+  LayerOf layer_at(int row) const;
+  Colour colour_at(int row) const;
+  std::vector<PieceId> pieces_at(int row) const; // of a material all that are cut from it
 
   int rowCount(const QModelIndex& parent = {}) const override;
   QVariant data(const QModelIndex& index, int role) const override;
@@ -41,20 +59,34 @@ public:
                     const QModelIndex& parent) override;
 
 signals:
-  void reordered(const std::vector<PieceId>& ids, int to_row); // before the row that stands there now
+  // Before the piece that stands in the row now.
+  void reordered(const std::vector<PieceId>& ids, PieceId before);
 
 private:
   struct Row {
-    PieceId id = 0;
+    RowKind kind = RowKind::Piece;
+    LayerOf of;
     std::string name;
     Colour colour;
     Destination destination = Destination::Knife;
-    bool guide = false, visible = true, locked = false;
+    bool guide = false, visible = true, locked = false, folds = false, unfolded = false;
+    bool same_place(const Row& o) const { return kind == o.kind && of == o.of; }
     bool operator==(const Row&) const = default;
   };
+  Row row_of_piece(const Piece& piece) const;
+  std::vector<Row> layers_of_piece(const Piece& piece, const Row& row) const;
+  std::vector<Row> rows_in_order() const;
+  std::vector<Row> rows_by_material() const;
+  std::string material_name(Colour colour) const;
+  QString about(const Row& row, bool shortly) const;
+  QString said(const Row& row) const;
+
   Session& session_;
   std::vector<Row> rows_;
   std::vector<std::shared_ptr<const Piece>> from_; // the pieces that the rows were made from, in drawing order
+  std::vector<Material> materials_;                // and the list
+  std::set<PieceId> unfolded_;
+  bool by_material_ = false, stale_ = true;
 };
 
 } // namespace frelm

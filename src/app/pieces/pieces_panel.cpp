@@ -1,9 +1,9 @@
 #include "app/pieces/pieces_panel.h"
 
-#include "app/style/words.h"
-
-#include "app/style/colour_menu.h"
+#include "app/commands/colour_choice.h"
 #include "app/style/scheme.h"
+#include "app/style/words.h"
+#include "lettering/finish_edit.h"
 
 #include <QHelpEvent>
 #include <QLabel>
@@ -16,30 +16,38 @@
 
 namespace frelm {
 
-// Paints a row and knows where its parts are. Two lines: swatch and name; nodes, eye, lock, destination.
+// Paints a row and knows where its parts are. A piece has two lines: swatch and name; fold, nodes, eye, lock,
+// destination. Its layers and the headings of materials have one.
 class PieceRow final : public QStyledItemDelegate {
 public:
   using QStyledItemDelegate::QStyledItemDelegate;
   using Part = PiecesPanel::Part;
+  using Kind = PiecesModel::RowKind;
 
   void restyle() { icons_.clear(); }
 
-  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override {
-    return {100, 2 * line(option.fontMetrics) + 8};
+  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    return {100, (kind_of(index) == Kind::Piece ? 2 : 1) * line(option.fontMetrics) + 8};
   }
 
-  static QRect part(const QRect& row, const QFontMetrics& metrics, Part part) {
-    const int side = line(metrics), top = row.top() + 4, second = top + side;
+  static Kind kind_of(const QModelIndex& index) { return static_cast<Kind>(index.data(PiecesModel::KindRole).toInt()); }
+
+  static QRect part(const QRect& row, const QFontMetrics& metrics, Kind kind, Part part) {
+    const int side = line(metrics), top = row.top() + 4, second = kind == Kind::Piece ? top + side : top;
     const int pill = widest_pill(metrics), right = row.right() - 6;
+    const int indent = kind == Kind::Layer ? side + 6 : 0;
     switch (part) {
     case Part::Colour:
-      return {row.left() + 6, top, side, side};
+      return {row.left() + 6 + indent, top, side, side};
+    case Part::Fold:
+      return {row.left() + 6, second, side, side};
     case Part::Destination:
       return {right - pill, second, pill, side};
     case Part::Lock:
       return {right - pill - 4 - side, second, side, side};
     case Part::Eye:
-      return {right - pill - 8 - 2 * side, second, side, side};
+      return kind == Kind::Material ? QRect{right - side, top, side, side}
+                                    : QRect{right - pill - 8 - 2 * side, second, side, side};
     case Part::Row:
       break;
     }
@@ -47,59 +55,22 @@ public:
   }
 
   void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Scheme& s = scheme();
-    const QFontMetrics& metrics = option.fontMetrics;
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
-    if (option.state & QStyle::State_Selected) {
-      painter->setPen(Qt::NoPen);
-      painter->setBrush(s.teal_soft);
-      painter->drawRoundedRect(QRectF(option.rect).adjusted(1, 0, -1, 0), 4, 4);
+    paint_state(painter, option);
+    switch (kind_of(index)) {
+    case Kind::Piece:
+      paint_piece(painter, option, index);
+      break;
+    case Kind::Layer:
+      paint_swatch(painter, option, index, 4);
+      paint_name(painter, option, index, part(option.rect, option.fontMetrics, Kind::Layer, Part::Destination).left());
+      paint_pill(painter, option, index);
+      break;
+    case Kind::Material:
+      paint_material(painter, option, index);
+      break;
     }
-    if (option.state & QStyle::State_HasFocus) {
-      painter->setPen(QPen(s.teal, 1));
-      painter->setBrush(Qt::NoBrush);
-      painter->drawRoundedRect(QRectF(option.rect).adjusted(1.5, 0.5, -1.5, -0.5), 4, 4);
-    }
-    const QRect swatch = part(option.rect, metrics, Part::Colour).adjusted(2, 2, -2, -2);
-    const QColor colour = index.data(PiecesModel::ColourRole).value<QColor>();
-    const bool guide = index.data(PiecesModel::GuideRole).toBool(),
-               visible = index.data(PiecesModel::VisibleRole).toBool();
-    painter->setPen(guide ? QPen(colour, 1.2, Qt::DashLine) : QPen(s.dark ? s.muted : s.lines, 1)); // ink is dark too
-    painter->setBrush(guide ? QBrush(Qt::NoBrush) : QBrush(colour));
-    painter->drawRoundedRect(swatch, 3, 3);
-    const QRect eye = part(option.rect, metrics, Part::Eye), lock = part(option.rect, metrics, Part::Lock);
-    const int left = part(option.rect, metrics, Part::Colour).right() + 6;
-    const QRect name(left, option.rect.top() + 4, option.rect.right() - 8 - left, line(metrics));
-    const QVariantList layers = index.data(PiecesModel::LayersRole).toList();
-    const int chip = 10, chips = static_cast<int>(std::min<qsizetype>(layers.size(), 3)) * (chip + 3);
-    painter->setPen(QPen(s.dark ? s.muted : s.lines, 1));
-    for (int i = 0; i * (chip + 3) < chips; ++i) {
-      painter->setBrush(layers[i].value<QColor>());
-      painter->drawRoundedRect(
-          QRect(name.right() - chips + i * (chip + 3) + 3, name.center().y() - chip / 2, chip, chip), 2, 2);
-    }
-    painter->setPen(visible ? s.text : s.faint);
-    painter->drawText(
-        name, Qt::AlignLeft | Qt::AlignVCenter,
-        metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width() - chips));
-    painter->setPen(s.muted);
-    const int room = eye.left() - left - 2;
-    QString nodes = index.data(PiecesModel::NodesRole).toString();
-    if (metrics.horizontalAdvance(nodes) > room)
-      nodes = index.data(PiecesModel::ShortNodesRole).toString();
-    painter->drawText(QRect(left, eye.top(), room, eye.height()), Qt::AlignLeft | Qt::AlignVCenter,
-                      metrics.elidedText(nodes, Qt::ElideRight, room));
-    icon_of(visible ? "eye" : "eye-shut").paint(painter, eye.adjusted(1, 1, -1, -1));
-    icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open")
-        .paint(painter, lock.adjusted(1, 1, -1, -1));
-    const QRect pill = part(option.rect, metrics, Part::Destination);
-    painter->setPen(QPen(s.lines, 1));
-    painter->setBrush(s.field);
-    painter->drawRoundedRect(QRectF(pill).adjusted(0.5, 1.5, -0.5, -1.5), 9, 9);
-    painter->setPen(s.text);
-    painter->drawText(pill, Qt::AlignCenter,
-                      destination_word(static_cast<Destination>(index.data(PiecesModel::DestinationRole).toInt())));
     painter->restore();
   }
 
@@ -117,22 +88,134 @@ private:
       known = icon(name);
     return known;
   }
+
+  static void paint_state(QPainter* painter, const QStyleOptionViewItem& option) {
+    const Scheme& s = scheme();
+    if (option.state & QStyle::State_Selected) {
+      painter->setPen(Qt::NoPen);
+      painter->setBrush(s.teal_soft);
+      painter->drawRoundedRect(QRectF(option.rect).adjusted(1, 0, -1, 0), 4, 4);
+    }
+    if (option.state & QStyle::State_HasFocus) {
+      painter->setPen(QPen(s.teal, 1));
+      painter->setBrush(Qt::NoBrush);
+      painter->drawRoundedRect(QRectF(option.rect).adjusted(1.5, 0.5, -1.5, -0.5), 4, 4);
+    }
+  }
+
+  static void paint_swatch(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index,
+                           int margin) {
+    const Scheme& s = scheme();
+    const QColor colour = index.data(PiecesModel::ColourRole).value<QColor>();
+    const bool guide = index.data(PiecesModel::GuideRole).toBool();
+    painter->setPen(guide ? QPen(colour, 1.2, Qt::DashLine) : QPen(s.dark ? s.muted : s.lines, 1)); // ink is dark too
+    painter->setBrush(guide ? QBrush(Qt::NoBrush) : QBrush(colour));
+    painter->drawRoundedRect(
+        part(option.rect, option.fontMetrics, kind_of(index), Part::Colour).adjusted(margin, margin, -margin, -margin),
+        3, 3);
+  }
+
+  // Up to `right` px.
+  static void paint_name(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index, int right) {
+    const QFontMetrics& metrics = option.fontMetrics;
+    const int left = part(option.rect, metrics, kind_of(index), Part::Colour).right() + 6;
+    const QRect name(left, option.rect.top() + 4, right - 4 - left, line(metrics));
+    painter->setPen(index.data(PiecesModel::VisibleRole).toBool() ? scheme().text : scheme().faint);
+    painter->drawText(name, Qt::AlignLeft | Qt::AlignVCenter,
+                      metrics.elidedText(index.data(PiecesModel::NameRole).toString(), Qt::ElideRight, name.width()));
+  }
+
+  static void paint_pill(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) {
+    const QRect pill = part(option.rect, option.fontMetrics, kind_of(index), Part::Destination);
+    painter->setPen(QPen(scheme().lines, 1));
+    painter->setBrush(scheme().field);
+    painter->drawRoundedRect(QRectF(pill).adjusted(0.5, 1.5, -0.5, -1.5), 9, 9);
+    painter->setPen(scheme().text);
+    painter->drawText(pill, Qt::AlignCenter,
+                      destination_word(static_cast<Destination>(index.data(PiecesModel::DestinationRole).toInt())));
+  }
+
+  // The long words where there is room, else the short ones.
+  static void paint_about(QPainter* painter, const QFontMetrics& metrics, const QModelIndex& index, const QRect& room,
+                          Qt::Alignment side) {
+    QString about = index.data(PiecesModel::AboutRole).toString();
+    if (metrics.horizontalAdvance(about) > room.width())
+      about = index.data(PiecesModel::ShortAboutRole).toString();
+    painter->setPen(scheme().muted);
+    painter->drawText(room, side | Qt::AlignVCenter, metrics.elidedText(about, Qt::ElideRight, room.width()));
+  }
+
+  void paint_piece(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+    const Scheme& s = scheme();
+    const QFontMetrics& metrics = option.fontMetrics;
+    const auto at = [&](Part p) { return part(option.rect, metrics, Kind::Piece, p); };
+    paint_swatch(painter, option, index, 2);
+    const QVariantList layers = index.data(PiecesModel::LayersRole).toList();
+    const int chip = 10, chips = static_cast<int>(std::min<qsizetype>(layers.size(), 3)) * (chip + 3);
+    const int right = option.rect.right() - 8;
+    painter->setPen(QPen(s.dark ? s.muted : s.lines, 1));
+    for (int i = 0; i * (chip + 3) < chips; ++i) {
+      painter->setBrush(layers[i].value<QColor>());
+      painter->drawRoundedRect(
+          QRect(right - chips + i * (chip + 3) + 3, at(Part::Colour).center().y() - chip / 2, chip, chip), 2, 2);
+    }
+    paint_name(painter, option, index, right - chips);
+    const QVariant fold = index.data(PiecesModel::FoldRole);
+    if (fold.isValid())
+      icon_of(fold.toBool() ? "unfold" : "fold").paint(painter, at(Part::Fold).adjusted(3, 3, -3, -3));
+    const QRect eye = at(Part::Eye);
+    const int left = at(Part::Colour).right() + 6;
+    paint_about(painter, metrics, index, {left, eye.top(), eye.left() - left - 2, eye.height()}, Qt::AlignLeft);
+    icon_of(index.data(PiecesModel::VisibleRole).toBool() ? "eye" : "eye-shut")
+        .paint(painter, eye.adjusted(1, 1, -1, -1));
+    icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open")
+        .paint(painter, at(Part::Lock).adjusted(1, 1, -1, -1));
+    paint_pill(painter, option, index);
+  }
+
+  void paint_material(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+    const QFontMetrics& metrics = option.fontMetrics;
+    const bool guides = index.data(PiecesModel::GuideRole).toBool();
+    const QRect eye = part(option.rect, metrics, Kind::Material, Part::Eye);
+    painter->setPen(QPen(scheme().lines, 1));
+    if (index.row() > 0)
+      painter->drawLine(option.rect.topLeft() + QPoint(4, 0), option.rect.topRight() - QPoint(4, 0));
+    paint_swatch(painter, option, index, 2);
+    QFont bold = option.font;
+    bold.setWeight(QFont::DemiBold);
+    painter->setFont(bold);
+    const QString about = index.data(PiecesModel::AboutRole).toString();
+    const int wide = metrics.horizontalAdvance(about), right = guides ? option.rect.right() - 6 : eye.left() - 4;
+    paint_name(painter, option, index, right - wide - 4);
+    painter->setFont(option.font);
+    paint_about(painter, metrics, index, {right - wide - 2, eye.top(), wide + 2, eye.height()}, Qt::AlignRight);
+    if (!guides)
+      icon_of(index.data(PiecesModel::OnlyRole).toBool() ? "only" : "eye").paint(painter, eye.adjusted(1, 1, -1, -1));
+  }
+
   mutable std::map<std::string, QIcon> icons_;
 };
 
 PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), model_(new PiecesModel(session, this)), list_(new QListView),
-      painter_(new PieceRow(this)) {
+      painter_(new PieceRow(this)), by_material_(new QToolButton) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(6);
   auto* heading = new QLabel(tr("Pieces"));
   heading->setObjectName("heading");
-  all->addWidget(heading);
+  by_material_->setText(tr("By material"));
+  by_material_->setObjectName("flat");
+  by_material_->setCheckable(true);
+  by_material_->setToolTip(tr("Under what each is cut from: one sheet a colour"));
+  auto* top = new QHBoxLayout;
+  top->setContentsMargins(0, 0, 0, 0);
+  top->addWidget(heading, 1);
+  top->addWidget(by_material_);
+  all->addLayout(top);
   all->addWidget(list_);
   list_->setModel(model_);
   list_->setItemDelegate(painter_);
-  list_->setUniformItemSizes(true);
   list_->setAccessibleName(tr("Pieces, the frontmost first"));
   list_->setMinimumWidth(list_->fontMetrics().averageCharWidth() * 23);
   list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
@@ -146,7 +229,13 @@ PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
   connect(model_, &PiecesModel::reordered, this, &PiecesPanel::reorder, Qt::QueuedConnection);
   connect(&session, &Session::document_changed, this, &PiecesPanel::refresh);
   connect(&session, &Session::selection_changed, this, &PiecesPanel::show_selection);
-  connect(&session, &Session::results_changed, model_, &PiecesModel::nodes_changed);
+  connect(&session, &Session::results_changed, model_, &PiecesModel::results_changed);
+  connect(&session, &Session::only_changed, model_, &PiecesModel::results_changed);
+  connect(by_material_, &QToolButton::toggled, this, [this](bool on) {
+    model_->set_by_material(on);
+    list_->setDragEnabled(!on);
+    refresh();
+  });
   refresh();
 }
 
@@ -156,7 +245,8 @@ void PiecesPanel::restyle() {
 }
 
 QRect PiecesPanel::part(int row, Part part) const {
-  return PieceRow::part(list_->visualRect(model_->index(row)), list_->fontMetrics(), part);
+  const QModelIndex index = model_->index(row);
+  return PieceRow::part(list_->visualRect(index), list_->fontMetrics(), PieceRow::kind_of(index), part);
 }
 
 void PiecesPanel::refresh() {
@@ -185,28 +275,31 @@ void PiecesPanel::show_selection() {
 void PiecesPanel::take_selection() {
   if (showing_)
     return;
-  std::vector<std::pair<int, PieceId>> rows;
+  std::vector<std::pair<std::size_t, PieceId>> chosen; // by their place in the drawing order, from the back
   for (const QModelIndex& i : list_->selectionModel()->selectedIndexes())
-    rows.emplace_back(i.row(), i.data(PiecesModel::IdRole).toULongLong());
-  std::sort(rows.rbegin(), rows.rend()); // from the back
+    for (const PieceId id : model_->pieces_at(i.row()))
+      chosen.emplace_back(session_.shown().index_of(id), id);
+  std::sort(chosen.begin(), chosen.end());
+  chosen.erase(std::unique(chosen.begin(), chosen.end()), chosen.end());
   std::vector<PieceId> ids;
-  for (const auto& [row, id] : rows)
+  for (const auto& [place, id] : chosen)
     ids.push_back(id);
   session_.select(std::move(ids));
 }
 
-void PiecesPanel::reorder(const std::vector<PieceId>& ids, int to_row) {
+void PiecesPanel::reorder(const std::vector<PieceId>& ids, PieceId before) {
   // Rows count from the front, the drawing order from the back.
   Document document = session_.document();
-  const auto count = static_cast<int>(document.pieces.size());
+  const auto moves = [&](PieceId id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); };
   std::vector<std::shared_ptr<const Piece>> taken, rest;
   std::size_t at = 0;
-  for (std::size_t i = 0; i < document.pieces.size(); ++i) {
-    const auto& p = document.pieces[i];
-    const bool moves = std::find(ids.begin(), ids.end(), p->id) != ids.end();
-    (moves ? taken : rest).push_back(p);
-    if (static_cast<int>(i) < count - to_row && !moves)
+  bool behind = before == 0; // dropped below all: to the back
+  for (const auto& p : document.pieces) {
+    (moves(p->id) ? taken : rest).push_back(p);
+    if (!behind) {
       at = rest.size();
+      behind = p->id == before;
+    }
   }
   rest.insert(rest.begin() + static_cast<std::ptrdiff_t>(at), taken.begin(), taken.end());
   if (rest == document.pieces)
@@ -215,34 +308,102 @@ void PiecesPanel::reorder(const std::vector<PieceId>& ids, int to_row) {
   session_.apply(tr("Change order"), std::move(document));
 }
 
-void PiecesPanel::do_part(PieceId id, Part part, QPoint at) {
-  const Piece* piece = session_.document().find(id);
-  if (piece == nullptr)
+void PiecesPanel::set_colour(const PiecesModel::LayerOf& of, Colour colour) {
+  session_.edit(tr("Change colour"), of.piece, [&](Piece& p) {
+    if (of.role == LayerRole::Letters)
+      p.colour = colour;
+    else if (p.finish() != nullptr)
+      for_each_layer(*p.finish(), [&](LayerRole role, int number, Colour& c, Destination&) {
+        c = role == of.role && number == of.number ? colour : c;
+      });
+  });
+}
+
+void PiecesPanel::set_destination(const PiecesModel::LayerOf& of, Destination destination) {
+  session_.edit(tr("Send to %1").arg(destination_word(destination).toLower()), of.piece, [&](Piece& p) {
+    if (of.role == LayerRole::Letters)
+      p.destination = destination;
+    else if (p.finish() != nullptr)
+      for_each_layer(*p.finish(), [&](LayerRole role, int number, Colour&, Destination& d) {
+        d = role == of.role && number == of.number ? destination : d;
+      });
+  });
+}
+
+std::vector<PiecesPanel::Part> PiecesPanel::parts(const QModelIndex& index) const {
+  switch (PieceRow::kind_of(index)) {
+  case PiecesModel::RowKind::Layer:
+    return {Part::Colour, Part::Destination};
+  case PiecesModel::RowKind::Material:
+    return index.data(PiecesModel::GuideRole).toBool() ? std::vector<Part>{}
+                                                       : std::vector<Part>{Part::Colour, Part::Eye};
+  case PiecesModel::RowKind::Piece:
+    break;
+  }
+  std::vector<Part> out{Part::Eye, Part::Lock, Part::Colour, Part::Destination};
+  if (index.data(PiecesModel::FoldRole).isValid())
+    out.push_back(Part::Fold);
+  return out;
+}
+
+QString PiecesPanel::tip(const QModelIndex& index, Part part) const {
+  const bool material = PieceRow::kind_of(index) == PiecesModel::RowKind::Material;
+  switch (part) {
+  case Part::Colour:
+    return material ? tr("What this material is…") : tr("Colour of the material…");
+  case Part::Fold:
+    return index.data(PiecesModel::FoldRole).toBool() ? tr("Fold its layers") : tr("Unfold its layers");
+  case Part::Eye:
+    if (material)
+      return index.data(PiecesModel::OnlyRole).toBool() ? tr("Knife view: all materials") : tr("Knife view: only this");
+    return index.data(PiecesModel::VisibleRole).toBool() ? tr("Hide; hidden pieces are not cut") : tr("Show");
+  case Part::Lock:
+    return index.data(PiecesModel::LockedRole).toBool() ? tr("Unlock") : tr("Lock in place");
+  case Part::Destination:
+    return tr("Where it goes: knife, pen, guide (never cut) or off…");
+  case Part::Row:
+    break;
+  }
+  return {};
+}
+
+void PiecesPanel::do_part(const QModelIndex& index, Part part, QPoint at) {
+  const PiecesModel::LayerOf of = model_->layer_at(index.row());
+  const bool material = PieceRow::kind_of(index) == PiecesModel::RowKind::Material;
+  const Piece* piece = session_.document().find(of.piece);
+  if (piece == nullptr && !material)
     return;
   switch (part) {
   case Part::Colour:
-    choose_colour(this, at,
-                  [this, id](Colour c) { session_.edit(tr("Change colour"), id, [&](Piece& p) { p.colour = c; }); });
+    if (material)
+      emit materials_wanted();
+    else
+      choose_colour(this, at, session_, [this, of](Colour c) { set_colour(of, c); });
+    break;
+  case Part::Fold:
+    model_->set_unfolded(of.piece, !index.data(PiecesModel::FoldRole).toBool());
+    refresh();
     break;
   case Part::Eye: {
+    if (material) {
+      const bool only = index.data(PiecesModel::OnlyRole).toBool();
+      session_.show_only(only ? std::nullopt : std::optional(model_->colour_at(index.row())));
+      break;
+    }
     const bool on = !piece->visible;
-    session_.edit(on ? tr("Show piece") : tr("Hide piece"), id, [&](Piece& p) { p.visible = on; });
+    session_.edit(on ? tr("Show piece") : tr("Hide piece"), of.piece, [&](Piece& p) { p.visible = on; });
     break;
   }
   case Part::Lock: {
     const bool on = !piece->locked;
-    session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), id, [&](Piece& p) { p.locked = on; });
+    session_.edit(on ? tr("Lock piece") : tr("Unlock piece"), of.piece, [&](Piece& p) { p.locked = on; });
     break;
   }
   case Part::Destination: {
     QMenu menu;
-    for (int i = 0; i < 4; ++i) {
-      const QString word = destination_word(static_cast<Destination>(i));
-      connect(menu.addAction(word), &QAction::triggered, this, [this, id, i, word] {
-        session_.edit(tr("Send to %1").arg(word.toLower()), id,
-                      [&](Piece& p) { p.destination = static_cast<Destination>(i); });
-      });
-    }
+    for (int i = 0; i < 4; ++i)
+      connect(menu.addAction(destination_word(static_cast<Destination>(i))), &QAction::triggered, this,
+              [this, of, i] { set_destination(of, static_cast<Destination>(i)); });
     menu.exec(at);
     break;
   }
@@ -252,20 +413,18 @@ void PiecesPanel::do_part(PieceId id, Part part, QPoint at) {
 }
 
 void PiecesPanel::row_menu(QPoint at) {
-  const QModelIndex index = list_->indexAt(at).isValid() ? list_->indexAt(at) : list_->currentIndex();
+  const QPersistentModelIndex index = list_->indexAt(at).isValid() ? list_->indexAt(at) : list_->currentIndex();
   if (!index.isValid())
     return;
-  const PieceId id = index.data(PiecesModel::IdRole).toULongLong();
   const QPoint global = list_->viewport()->mapToGlobal(list_->visualRect(index).bottomLeft());
   QMenu menu;
-  const auto add = [&](const QString& words, Part part) {
-    connect(menu.addAction(words), &QAction::triggered, this, [this, id, part, global] { do_part(id, part, global); });
-  };
-  add(index.data(PiecesModel::VisibleRole).toBool() ? tr("Hide; hidden pieces are not cut") : tr("Show"), Part::Eye);
-  add(index.data(PiecesModel::LockedRole).toBool() ? tr("Unlock") : tr("Lock in place"), Part::Lock);
-  add(tr("Colour of the material…"), Part::Colour);
-  add(tr("Where it goes…"), Part::Destination);
-  menu.exec(global);
+  for (const Part part : parts(index))
+    connect(menu.addAction(tip(index, part)), &QAction::triggered, this, [this, index, part, global] {
+      if (index.isValid())
+        do_part(index, part, global);
+    });
+  if (!menu.isEmpty())
+    menu.exec(global);
 }
 
 // Clicks on a row's marks, and what they are.
@@ -278,26 +437,14 @@ bool PiecesPanel::eventFilter(QObject* object, QEvent* event) {
   const QModelIndex index = list_->indexAt(at);
   if (!index.isValid() || (press && static_cast<QMouseEvent*>(event)->button() != Qt::LeftButton))
     return QWidget::eventFilter(object, event);
-  const auto tip = [&](Part p) {
-    switch (p) {
-    case Part::Colour:
-      return tr("Colour of the material");
-    case Part::Eye:
-      return index.data(PiecesModel::VisibleRole).toBool() ? tr("Hide; hidden pieces are not cut") : tr("Show");
-    case Part::Lock:
-      return index.data(PiecesModel::LockedRole).toBool() ? tr("Unlock") : tr("Lock in place");
-    default:
-      return tr("Where it goes: knife, pen, guide (never cut) or off");
-    }
-  };
-  for (const Part p : {Part::Colour, Part::Eye, Part::Lock, Part::Destination}) {
+  for (const Part p : parts(index)) {
     const QRect area = part(index.row(), p);
     if (!area.contains(at))
       continue;
     if (press)
-      do_part(index.data(PiecesModel::IdRole).toULongLong(), p, list_->viewport()->mapToGlobal(area.bottomLeft()));
+      do_part(index, p, list_->viewport()->mapToGlobal(area.bottomLeft()));
     else
-      QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), tip(p), list_);
+      QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), tip(index, p), list_);
     return true;
   }
   return QWidget::eventFilter(object, event);

@@ -56,8 +56,9 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
   }
   if (request.depth == WorkDepth::Everything) {
     out.check = frelm::check(request.document, evaluator_, stop);
+    turn_mirrored(sheet, request.document.materials);
     if (!stop.stop_requested())
-      out.knife = cut_order(sheet);
+      out.knife = cut_order(sheet), out.materials = used_materials(sheet, request.document.materials);
   }
   return out;
 }

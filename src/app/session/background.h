@@ -27,6 +27,7 @@ struct WorkResults {
   std::map<PieceId, PieceWork> pieces;
   CheckReport check;
   std::vector<CutPath> knife; // in cutting order
+  std::vector<MaterialUse> materials;
 };
 
 class Background {

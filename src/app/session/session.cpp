@@ -364,6 +364,30 @@ std::shared_ptr<const std::vector<Gap>> Session::gaps(PieceId id) const {
   return now && it->second.seated == now->seated ? it->second.gaps : nullptr;
 }
 
+std::optional<Colour> Session::only_material() const {
+  const auto& used = results_.materials; // what is not cut any more can't be the only one
+  const bool there =
+      only_ && std::any_of(used.begin(), used.end(), [&](const MaterialUse& u) { return u.colour == *only_; });
+  return there ? only_ : std::nullopt;
+}
+
+void Session::show_only(std::optional<Colour> colour) {
+  only_ = colour;
+  emit only_changed();
+}
+
+void Session::pick_colour(Picked picked) {
+  picked_ = std::move(picked);
+  emit picking_changed();
+}
+
+void Session::colour_picked(std::optional<Colour> colour) {
+  const Picked picked = std::exchange(picked_, nullptr);
+  emit picking_changed();
+  if (picked && colour)
+    picked(*colour);
+}
+
 const std::vector<CutPath>& Session::knife() const {
   static const std::vector<CutPath> none;
   return results_.revision == revision_ ? results_.knife : none;

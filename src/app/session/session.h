@@ -120,6 +120,16 @@ public:
   const CheckReport& check() const { return results_.check; }
   // What is cut, in order; empty while it is being worked out.
   const std::vector<CutPath>& knife() const;
+  // What each colour takes, as it was last worked out.
+  const std::vector<MaterialUse>& materials_used() const { return results_.materials; }
+  // The one material that the Knife view shows; none: all.
+  std::optional<Colour> only_material() const;
+  void show_only(std::optional<Colour> colour);
+  // The next click on the canvas tells the colour of what lies there.
+  using Picked = std::function<void(Colour)>;
+  void pick_colour(Picked picked);
+  bool picking_colour() const { return picked_ != nullptr; }
+  void colour_picked(std::optional<Colour> colour); // nothing: given up
   std::size_t nodes(PieceId id) const;
   bool busy() const { return results_.revision != revision_ && stopped_ != revision_ && !dragging(); }
   // Runs that wait to be evened: being worked on (and how far that is), or stopped.
@@ -139,7 +149,9 @@ signals:
   void gaps_changed();    // gaps, also during a drag
   void lines_found();     // line_work
   void brush_changed();
-  void work_changed(); // how far the background is
+  void only_changed();    // only_material
+  void picking_changed(); // picking_colour
+  void work_changed();    // how far the background is
   void history_changed();
 
 private:
@@ -181,6 +193,8 @@ private:
   double bridged_ = 0;
   BrushOptions brush_;
   GuideUse drawn_use_ = GuideUse::Guide;
+  std::optional<Colour> only_;
+  Picked picked_;
   mutable Mailbox mailbox_;
   Background background_;
   mutable NewestWorker finder_, line_finder_; // the last members: their threads end before what they use

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/edits.h"
+#include "document/measure.h"
 #include "document/piece_name.h"
 #include "geom/result.h"
 
@@ -26,6 +27,12 @@ inline QString words_of(const Error& error) {
 }
 inline QString piece_words(const Document& document, const Piece& piece) {
   return words_of(piece_name(document, piece));
+}
+
+inline QString length_text(double mm, Unit unit, int decimals = -1) {
+  if (decimals < 0)
+    return QString::fromStdString(format_length(mm, unit));
+  return QString::number(unit == Unit::Inch ? mm / mm_per_inch : mm, 'f', unit == Unit::Inch ? decimals + 2 : decimals);
 }
 
 inline QString destination_word(Destination destination) {

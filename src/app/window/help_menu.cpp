@@ -1,6 +1,7 @@
 #include "app/window/find_page.h"
 #include "app/window/keys_page.h"
 #include "app/window/main_window.h"
+#include "app/window/materials_page.h"
 #include "app/window/settings_page.h"
 
 #include <QApplication>
@@ -29,6 +30,14 @@ void MainWindow::show_settings() {
     auto* page = new SettingsPage(session_, *settings_, static_cast<int>(appearance_), canvas_);
     connect(page, &SettingsPage::appearance_chosen, this,
             [this](int choice) { set_appearance(static_cast<Appearance>(choice)); });
+    return page;
+  });
+}
+
+void MainWindow::show_materials() {
+  show_page([this] {
+    auto* page = new MaterialsPage(session_, *settings_, canvas_);
+    connect(page, &MaterialsPage::told, this, [this](const QString& words) { bar_->tell(words); });
     return page;
   });
 }

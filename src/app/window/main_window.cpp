@@ -1,5 +1,6 @@
 #include "app/window/main_window.h"
 
+#include "app/commands/colour_choice.h"
 #include "app/commands/copied_pieces.h"
 #include "app/menus/add_menu.h"
 #include "app/menus/arrange_menu.h"
@@ -7,7 +8,6 @@
 #include "app/menus/lettering_menu.h"
 #include "app/menus/outline_menu.h"
 #include "app/menus/view_menu.h"
-#include "app/style/colour_menu.h"
 #include "app/window/settings_page.h"
 #include "document/outline_edits.h"
 
@@ -58,6 +58,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
       storage_(options.storage), session_(faces),
       autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
   load_memory(*settings_, session_);
+  session_.reset(with_materials({}));
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
   apply_appearance(*qApp, appearance_);
   setWindowIcon(QIcon(":/icons/frelm.svg"));
@@ -99,6 +100,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .fold_strip = [this](bool folded) { columns_->set_strip_folded(folded); },
                      .show_check = [this] { columns_->show_tab(Columns::Tab::Check); },
                      .show_settings = [this] { show_settings(); },
+                     .show_materials = [this] { show_materials(); },
                      .appearance = [this] { return appearance_; },
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
@@ -141,6 +143,7 @@ void MainWindow::style_some() {
 }
 
 MainWindow::~MainWindow() {
+  close_page(); // its fields read the session as they lose the focus
   if (const auto* copied = qobject_cast<const CopiedPieces*>(QApplication::clipboard()->mimeData()))
     QApplication::clipboard()->setMimeData(copied->written());
   task_.cancel();
@@ -264,6 +267,7 @@ void MainWindow::wire() {
   });
   connect(canvas_, &Canvas::type_text, this, [this] { desk_->type_words(); });
   connect(canvas_, &Canvas::refused, bar_, &QuestionBar::tell);
+  connect(pieces_, &PiecesPanel::materials_wanted, this, &MainWindow::show_materials);
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
   connect(check_, &CheckPanel::cure, this,
@@ -292,7 +296,7 @@ void MainWindow::wire() {
     const Piece* piece = session_.selected();
     if (piece == nullptr || piece->lettering() == nullptr)
       return;
-    choose_colour(this, QCursor::pos(), [this, line, id = piece->id](Colour c) {
+    choose_colour(this, QCursor::pos(), session_, [this, line, id = piece->id](Colour c) {
       session_.edit(tr("Change a line's colour"), id, [&](Piece& p) {
         std::vector<Colour>& own = p.lettering()->line_colours;
         while (own.size() <= line)

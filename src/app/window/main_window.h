@@ -66,7 +66,9 @@ public:
 
   void show_keys();
   void show_settings();
-  void close_page(); // the settings or the keys
+  void show_materials();
+  Document with_materials(Document document) const; // the user's own list where it has none
+  void close_page();                                // the settings or the keys
   void set_appearance(Appearance appearance);
 
 protected:

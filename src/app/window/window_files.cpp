@@ -1,4 +1,5 @@
 #include "app/window/main_window.h"
+#include "app/window/materials_page.h"
 
 #include "app/menus/add_menu.h"
 #include "app/style/words.h"
@@ -24,11 +25,17 @@ void MainWindow::went_wrong(const QString& what) {
   bar_->tell(tr("Something went wrong inside (%1). The job is as it was before.").arg(what));
 }
 
+Document MainWindow::with_materials(Document document) const {
+  if (document.materials.empty())
+    document.materials = own_materials(*settings_);
+  return document;
+}
+
 void MainWindow::load(Document document, const QString& path) {
   path_ = path;
   lost_.clear();
   autosave_->set_job_path(path);
-  session_.reset(std::move(document));
+  session_.reset(with_materials(std::move(document)));
   autosave_->saved();
   show_cards();
   refresh_all();

@@ -1,0 +1,90 @@
+#include "app/commands/colour_choice.h"
+
+#include "app/style/scheme.h"
+#include "geom/winding.h"
+
+#include <QColorDialog>
+#include <QCoreApplication>
+#include <QPainter>
+
+namespace frelm {
+namespace {
+
+QString tr(const char* words) {
+  return QCoreApplication::translate("colour", words);
+}
+
+} // namespace
+
+QPixmap swatch(const Colour& c, int size) {
+  QPixmap pixmap(size * 2, size * 2);
+  pixmap.setDevicePixelRatio(2);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(scheme().lines, 1.2));
+  painter.setBrush(QColor(c.r, c.g, c.b));
+  painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
+  return pixmap;
+}
+
+void choose_colour(QWidget* parent, QPoint at, Session& session, const std::function<void(Colour)>& chosen) {
+  constexpr std::size_t most_unnamed = 12;
+  auto* menu = new QMenu(parent);
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  const auto offer = [&](const QString& words, Colour colour) {
+    QObject::connect(menu->addAction(QIcon(swatch(colour, 16)), words), &QAction::triggered, parent,
+                     [chosen, colour] { chosen(colour); });
+  };
+  const std::vector<Material>& list = session.document().materials;
+  for (const Material& m : list)
+    offer(m.name.empty() ? QString::fromStdString(to_hex(m.colour)) : QString::fromStdString(m.name).replace("&", "&&"),
+          m.colour);
+  std::size_t unnamed = 0;
+  for (const MaterialUse& use : session.materials_used())
+    if (material_of(list, use.colour) == nullptr && ++unnamed <= most_unnamed) {
+      if (unnamed == 1 && !list.empty())
+        menu->addSeparator();
+      offer(QString::fromStdString(to_hex(use.colour)), use.colour);
+    }
+  menu->addSeparator();
+  QObject::connect(menu->addAction(tr(QT_TRANSLATE_NOOP("colour", "As another piece…"))), &QAction::triggered, parent,
+                   [&session, chosen] { session.pick_colour(chosen); });
+  QObject::connect(menu->addAction(tr(QT_TRANSLATE_NOOP("colour", "Another colour…"))), &QAction::triggered, parent,
+                   [parent, chosen] {
+                     const QColor c =
+                         QColorDialog::getColor(Qt::white, parent->window(), {}, QColorDialog::DontUseNativeDialog);
+                     if (c.isValid())
+                       chosen({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+                               static_cast<std::uint8_t>(c.blue())});
+                   });
+  menu->popup(at);
+}
+
+std::optional<Colour> colour_at(const Session& session, Point at) {
+  constexpr double flat = 0.05; // mm
+  const auto& pieces = session.shown().pieces;
+  for (auto it = pieces.rbegin(); it != pieces.rend(); ++it) {
+    const Piece& piece = **it;
+    const Result<PieceResult>& now = session.seated(piece.id);
+    const bool shows = piece.visible && (piece.guide() == nullptr || piece.is_shape());
+    if (!shows || !now || !session.drawn_box(piece.id).contains(at))
+      continue;
+    const Session::LayersShown shown = session.layers(piece.id);
+    if (shown.finished != nullptr && shown.current) {
+      const std::vector<PieceLayer> layers = layers_of(piece, *shown.finished);
+      for (auto l = layers.rbegin(); l != layers.rend(); ++l)
+        if (winding_number(*l->outline, at, flat) != 0)
+          return l->colour;
+    } else if (now->seated != nullptr) {
+      for (const PlacedLetter& l : now->seated->letters)
+        if (!l.blank() && winding_number(l.shape->transformed(l.place), at, flat) != 0)
+          return piece.colour;
+    } else if (now->outline != nullptr && winding_number(*now->outline, at, flat) != 0) {
+      return piece.colour;
+    }
+  }
+  return std::nullopt;
+}
+
+} // namespace frelm

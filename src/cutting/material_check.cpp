@@ -1,0 +1,114 @@
+#include "cutting/material_check.h"
+#include "cutting/finding_words.h"
+
+#include <cmath>
+
+namespace frelm {
+namespace {
+
+struct Narrow {
+  std::size_t count = 0;
+  double least = 0; // mm
+  Box where;        // of the narrowest
+};
+
+// Where two sides run together into a point: the narrowest is at one end of what is narrow. In a gap the knife only
+// makes a corner there; in a stroke it leaves a needle, which counts when it is long.
+bool only_a_corner(const NarrowPlace& n, double size, NarrowSide side) {
+  constexpr double point_share = 0.2, long_needle = 5; // of the size
+  constexpr double at_end = 0.3;                       // of the length, off the middle
+  const bool pointed =
+      n.width < point_share * size && distance(lerp(n.a, n.b, 0.5), n.where.centre()) > at_end * n.length;
+  return pointed && (side == NarrowSide::Gaps || n.length < long_needle * size);
+}
+
+class Looker {
+public:
+  Looker(const DocumentEvaluator& evaluator, const std::stop_token& stop) : evaluator_(evaluator), stop_(stop) {}
+
+  Narrow look(const CutLayer& layer, double size, NarrowSide side) const {
+    Narrow out;
+    const auto add = [&](const std::shared_ptr<const Outline>& outline, const Affine& place) {
+      const double scale = std::sqrt(std::abs(place.determinant()));
+      if (!(scale > 0))
+        return;
+      for (const NarrowPlace& n : *evaluator_.narrow(outline, size / scale, side, stop_)) {
+        if (only_a_corner(n, size / scale, side))
+          continue;
+        ++out.count;
+        if (out.count == 1 || n.width * scale < out.least) {
+          out.least = n.width * scale;
+          out.where = Box{};
+          for (const Point p : {n.a, n.b, Point{n.where.x0, n.where.y0}, Point{n.where.x1, n.where.y1}})
+            out.where.add(place(p));
+        }
+      }
+    };
+    if (layer.letters == nullptr)
+      add(layer.outline, Affine{});
+    else
+      for (const PlacedLetter& l : layer.letters->letters)
+        if (!l.blank())
+          add(l.shape, l.place);
+    return out;
+  }
+
+private:
+  const DocumentEvaluator& evaluator_;
+  const std::stop_token& stop_;
+};
+
+} // namespace
+
+std::vector<Finding> check_materials(const Document& document, const DocumentEvaluator& evaluator,
+                                     const std::vector<CutLayer>& layers, const std::stop_token& stop) {
+  std::vector<Finding> out;
+  const Looker looker(evaluator, stop);
+  const auto mm = [&](double v) { return length_words(document, v); };
+  std::map<Colour, Box> taken;
+  for (const CutLayer& layer : layers) {
+    const Material* m = material_of(document.materials, layer.colour);
+    if (m == nullptr || stop.stop_requested())
+      continue;
+    taken[layer.colour].add(layer.ink);
+    if (layer.destination != Destination::Knife) // a pen draws what a knife can't cut
+      continue;
+    const std::string name = short_name(document, *layer.piece);
+    if (m->least_stroke > 0)
+      if (const Narrow n = looker.look(layer, m->least_stroke, NarrowSide::Strokes); n.count > 0)
+        out.push_back({Weight::Look,
+                       FindingKind::StrokesThin,
+                       counted(n.count, FRELM_WORDS("core", "%1: 1 stroke under %3 in %4, the thinnest %5"),
+                               FRELM_WORDS("core", "%1: %2 strokes under %3 in %4, the thinnest %5"), name,
+                               mm(m->least_stroke), m->name, mm(n.least)),
+                       layer.piece->id,
+                       n.where.grown(1),
+                       {}});
+    if (m->least_gap > 0)
+      if (const Narrow n = looker.look(layer, m->least_gap, NarrowSide::Gaps); n.count > 0)
+        out.push_back({Weight::Look,
+                       FindingKind::GapsThin,
+                       counted(n.count, FRELM_WORDS("core", "%1: 1 gap under %3 in %4, the narrowest %5"),
+                               FRELM_WORDS("core", "%1: %2 gaps under %3 in %4, the narrowest %5"), name,
+                               mm(m->least_gap), m->name, mm(n.least)),
+                       layer.piece->id,
+                       n.where.grown(1),
+                       {}});
+  }
+  for (const auto& [colour, box] : taken) {
+    const Material* m = material_of(document.materials, colour);
+    if (!fits(*m, box.width(), box.height()))
+      out.push_back({Weight::Look,
+                     FindingKind::TooLarge,
+                     m->length > 0 ? say(FRELM_WORDS("core", "%1: %2 × %3 on a sheet of %4 × %5"), m->name,
+                                         mm(box.width()), mm(box.height()), mm(m->width), mm(m->length))
+                                   : say(FRELM_WORDS("core", "%1: %2 × %3 on a roll %4 wide"), m->name, mm(box.width()),
+                                         mm(box.height()), mm(m->width)),
+                     0,
+                     box,
+                     {}});
+  }
+  return out;
+}
+
+} // namespace frelm

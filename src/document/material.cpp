@@ -1,0 +1,133 @@
+#include "document/material.h"
+
+#include "document/edits.h"
+#include "document/evaluate.h"
+#include "lettering/finish_edit.h"
+
+#include <algorithm>
+
+namespace frelm {
+namespace {
+
+void recolour(Finish& finish, Colour from, Colour to) {
+  const auto change = [&](Colour& c) { c = c == from ? to : c; };
+  for (FinishStep& s : finish.steps) {
+    if (auto* border = std::get_if<BorderStep>(&s.what))
+      for (BorderRing& ring : border->rings)
+        change(ring.colour);
+    if (auto* shade = std::get_if<ShadeStep>(&s.what))
+      change(shade->colour);
+  }
+}
+
+} // namespace
+
+std::vector<Material> shipped_materials() {
+  const auto vinyl = [](const char* name, Colour colour) { return Material{name, colour, 610, 0, 0.5, 0.3, false}; };
+  return {vinyl("Ink", {0x1f, 0x2a, 0x33}),     vinyl("Madder", {0x9b, 0x2f, 0x45}),
+          vinyl("Tan", {0x7a, 0x4a, 0x14}),     vinyl("Ochre", {0xc9, 0x8a, 0x12}),
+          vinyl("Moss", {0x4f, 0x6b, 0x2c}),    vinyl("Sea", {0x0f, 0x6e, 0x73}),
+          vinyl("Harbour", {0x22, 0x4f, 0x8c}), vinyl("Heather", {0x6c, 0x3f, 0x7a}),
+          vinyl("Slate", {0x6d, 0x76, 0x7c}),   vinyl("White", {0xf4, 0xf1, 0xea}),   vinyl("Cream", {0xf0, 0xe8, 0xd0})};
+}
+
+const Material* material_of(const std::vector<Material>& materials, Colour colour) {
+  const auto it =
+      std::find_if(materials.begin(), materials.end(), [&](const Material& m) { return m.colour == colour; });
+  return it != materials.end() ? &*it : nullptr;
+}
+
+Document with_new_material(Document document, const std::string& name) {
+  if (document.materials.size() >= most_materials)
+    return document;
+  const auto taken = [&](Colour c) {
+    return std::any_of(document.materials.begin(), document.materials.end(),
+                       [&](const Material& m) { return alike(m.colour, c); });
+  };
+  // Around the colours that a screen has, in steps that the eye can tell apart.
+  constexpr int levels[]{0xd0, 0x70, 0x40, 0xa0, 0xf0, 0x10};
+  for (const int r : levels)
+    for (const int g : levels)
+      for (const int b : levels) {
+        const Colour c{static_cast<std::uint8_t>(r), static_cast<std::uint8_t>(g), static_cast<std::uint8_t>(b)};
+        if (!taken(c)) {
+          document.materials.push_back({name, c});
+          return document;
+        }
+      }
+  return document;
+}
+
+Result<Document> with_material(Document document, std::size_t at, const Material& material) {
+  if (at >= document.materials.size())
+    return bad_input(FRELM_WORDS("core", "the material is no longer there"), FRELM_WORDS("core", "Materials"));
+  const Colour was = document.materials[at].colour;
+  for (std::size_t i = 0; i < document.materials.size(); ++i)
+    if (i != at && document.materials[i].colour == material.colour)
+      return bad_input(
+          say(FRELM_WORDS("core", "%1 has this colour; give it one of its own"), document.materials[i].name),
+          FRELM_WORDS("core", "Materials"));
+  document.materials[at] = material;
+  return was == material.colour ? document : recoloured(std::move(document), was, material.colour);
+}
+
+Document without_material(Document document, std::size_t at) {
+  if (at < document.materials.size())
+    document.materials.erase(document.materials.begin() + static_cast<std::ptrdiff_t>(at));
+  return document;
+}
+
+Document recoloured(Document document, Colour from, Colour to) {
+  for (auto& shared : document.pieces) {
+    Piece p = *shared;
+    if (p.colour == from)
+      p.colour = to;
+    if (Guide* g = p.guide())
+      recolour(g->finish, from, to);
+    if (OutlinePiece* o = p.outline())
+      recolour(o->finish, from, to);
+    if (Lettering* l = p.lettering()) {
+      recolour(l->recipe.finish, from, to);
+      std::replace(l->line_colours.begin(), l->line_colours.end(), from, to);
+    }
+    if (p != *shared)
+      shared = std::make_shared<const Piece>(std::move(p));
+  }
+  return document;
+}
+
+bool fits(const Material& m, double width, double height) {
+  constexpr double slack = 1e-6;
+  const auto on = [&](double w, double h) { return w <= m.width + slack && (m.length == 0 || h <= m.length + slack); };
+  return m.width == 0 || on(width, height) || on(height, width);
+}
+
+std::vector<MaterialUse> used_materials(const CutSheet& sheet, const std::vector<Material>& materials) {
+  std::vector<MaterialUse> out;
+  for (const Material& m : materials)
+    out.push_back({m.colour, {}, 0});
+  for (const CutPiece& p : sheet.pieces) {
+    auto it = std::find_if(out.begin(), out.end(), [&](const MaterialUse& u) { return u.colour == p.colour; });
+    if (it == out.end())
+      it = out.insert(out.end(), {p.colour, {}, 0});
+    it->box.add(p.outline.bounds());
+    it->lines += p.outline.contours.size();
+  }
+  std::erase_if(out, [](const MaterialUse& u) { return u.lines == 0; });
+  return out;
+}
+
+Affine mirrored_place(const std::vector<Material>& materials, Colour colour, double sheet_width) {
+  const Material* m = material_of(materials, colour);
+  return m != nullptr && m->mirrored ? Affine{-1, 0, 0, 1, sheet_width, 0} : Affine{};
+}
+
+void turn_mirrored(CutSheet& sheet, const std::vector<Material>& materials) {
+  for (CutPiece& p : sheet.pieces) {
+    const Affine place = mirrored_place(materials, p.colour, sheet.frame.x0 + sheet.frame.x1);
+    if (place != Affine{})
+      p.outline = turned_over(p.outline, place);
+  }
+}
+
+} // namespace frelm

@@ -1,0 +1,60 @@
+// Materials: what the colours of a job stand for. Pieces and layers carry a colour; the job's list says which sheet or
+// roll that is, how large it is, how fine it can be cut, and whether it is cut from behind.
+//
+// mm; 0 stands for "not said" where that is possible.
+#pragma once
+
+#include "lettering/finish.h"
+
+#include <string>
+#include <vector>
+
+namespace frelm {
+
+struct Document;
+struct CutSheet;
+
+inline constexpr std::size_t most_materials = 64, longest_material_name = 60;
+
+struct Material {
+  std::string name;
+  Colour colour;
+  double width = 0, length = 0;           // of the sheet; length 0: a roll; width 0: not said
+  double least_stroke = 0, least_gap = 0; // what can be cut; 0: not said
+  bool mirrored = false;                  // left and right change places where it is cut
+  bool operator==(const Material&) const = default;
+};
+
+// What a new job begins with until the user keeps a list of their own. Invented.
+std::vector<Material> shipped_materials();
+
+// Null: the list has none of this colour.
+const Material* material_of(const std::vector<Material>& materials, Colour colour);
+
+// The job with one more material, of a colour that none has and none is like, if there is room for it.
+Document with_new_material(Document document, const std::string& name);
+// Changed at its place; another colour goes to all pieces, rings, shades and lines that have the old one. Errors: no
+// such place, a colour that another one has.
+Result<Document> with_material(Document document, std::size_t at, const Material& material);
+// What has its colour keeps that.
+Document without_material(Document document, std::size_t at);
+// All that has one colour gets another.
+Document recoloured(Document document, Colour from, Colour to);
+
+// Fits on its sheet as it is or turned by 90°. What is not said fits.
+bool fits(const Material& material, double width, double height);
+
+// What each colour of a sheet takes, in the order of the list, then as they come.
+struct MaterialUse {
+  Colour colour;
+  Box box;               // mm, of all of it as it is cut
+  std::size_t lines = 0; // contours
+};
+std::vector<MaterialUse> used_materials(const CutSheet& sheet, const std::vector<Material>& materials);
+
+// Pieces of mirrored materials turned about the middle of the sheet.
+void turn_mirrored(CutSheet& sheet, const std::vector<Material>& materials);
+// From the sheet to the cut; the identity for others.
+Affine mirrored_place(const std::vector<Material>& materials, Colour colour, double sheet_width);
+
+} // namespace frelm
