@@ -53,16 +53,20 @@ Result<int> run_finish(const FinishCommandOptions& o, CommandContext& context) {
                               {"area", layer.outline.area()}});
   }
   json["steps"] = nlohmann::ordered_json::array();
-  for (std::size_t i = 0; i < finished.steps.size(); ++i)
+  for (std::size_t i = 0; i < finished.steps.size(); ++i) {
+    const StepReport& did = finished.steps[i];
     json["steps"].push_back({{"step", step_name(o.finish.steps[i].what).text},
-                             {"nodes_in", finished.steps[i].nodes_in},
-                             {"nodes_out", finished.steps[i].nodes_out},
-                             {"worst_deviation", finished.steps[i].worst},
-                             {"vanished", finished.steps[i].vanished},
-                             {"holes_closed", finished.steps[i].holes_out},
-                             {"rounded", finished.steps[i].rounded},
-                             {"smaller", finished.steps[i].smaller},
-                             {"left", finished.steps[i].left}});
+                             {"nodes_in", did.nodes_in},
+                             {"nodes_out", did.nodes_out},
+                             {"worst_deviation", did.worst},
+                             {"vanished", did.vanished},
+                             {"holes_closed", did.holes_out},
+                             {"rounded", did.rounded},
+                             {"smaller", did.smaller},
+                             {"left", did.left}});
+    if (did.at)
+      json["steps"].back()["at"] = {did.at->x, did.at->y};
+  }
   json["worst_join"] = finished.report.worst_move;
   if (!seconds.empty()) {
     std::sort(seconds.begin(), seconds.end());

@@ -23,12 +23,12 @@ void recolour(Finish& finish, Colour from, Colour to) {
 } // namespace
 
 std::vector<Material> shipped_materials() {
-  const auto vinyl = [](const char* name, Colour colour) { return Material{name, colour, 610, 0, 0.5, 0.3, false}; };
-  return {vinyl("Ink", {0x1f, 0x2a, 0x33}),     vinyl("Madder", {0x9b, 0x2f, 0x45}),
-          vinyl("Tan", {0x7a, 0x4a, 0x14}),     vinyl("Ochre", {0xc9, 0x8a, 0x12}),
-          vinyl("Moss", {0x4f, 0x6b, 0x2c}),    vinyl("Sea", {0x0f, 0x6e, 0x73}),
-          vinyl("Harbour", {0x22, 0x4f, 0x8c}), vinyl("Heather", {0x6c, 0x3f, 0x7a}),
-          vinyl("Slate", {0x6d, 0x76, 0x7c}),   vinyl("White", {0xf4, 0xf1, 0xea}),   vinyl("Cream", {0xf0, 0xe8, 0xd0})};
+  const auto vinyl = [](const char* name, Colour colour) { return Material{name, colour, 610, 0, 0.4, 0.2, false}; };
+  return {
+      vinyl("Ink", {0x1f, 0x2a, 0x33}),     vinyl("Madder", {0x9b, 0x2f, 0x45}),  vinyl("Tan", {0x7a, 0x4a, 0x14}),
+      vinyl("Ochre", {0xc9, 0x8a, 0x12}),   vinyl("Moss", {0x4f, 0x6b, 0x2c}),    vinyl("Sea", {0x0f, 0x6e, 0x73}),
+      vinyl("Harbour", {0x22, 0x4f, 0x8c}), vinyl("Heather", {0x6c, 0x3f, 0x7a}), vinyl("Slate", {0x6d, 0x76, 0x7c}),
+      vinyl("White", {0xf4, 0xf1, 0xea}),   vinyl("Cream", {0xf0, 0xe8, 0xd0})};
 }
 
 const Material* material_of(const std::vector<Material>& materials, Colour colour) {

@@ -110,7 +110,7 @@ private:
 
 } // namespace
 
-Result<Outline> ribbon(const Curve& line, const RibbonCut& cut) {
+Result<Outline> ribbon_parts(const Curve& line, const RibbonCut& cut) {
   return Maker(line, cut).run();
 }
 

@@ -26,6 +26,6 @@ struct RibbonCut {
 
 // The front first, then folds and tails. A closed line makes a band without ends. Errors: the offset's and the
 // booleans'.
-Result<Outline> ribbon(const Curve& line, const RibbonCut& cut);
+Result<Outline> ribbon_parts(const Curve& line, const RibbonCut& cut);
 
 } // namespace frelm

@@ -52,13 +52,24 @@ double distance_to(const Segment& s, Point p) {
 // How far `from` strays from `to`, both in order; a loop's `to` may begin elsewhere. At most `allowed`, or more than
 // it. Along `from` the distance can't grow quicker than the way, so that a place with room to `allowed` vouches for as
 // much of the way on.
-double one_way(std::span<const Segment> from, std::span<const Segment> to, bool loop, double allowed) {
+struct Farthest {
+  double off = 0; // mm
+  Point at;
+  void add(double mm, Point p) {
+    if (mm > off)
+      off = mm, at = p;
+  }
+  void add(const Farthest& other) { add(other.off, other.at); }
+};
+
+Farthest one_way(std::span<const Segment> from, std::span<const Segment> to, bool loop, double allowed) {
   std::size_t k = 0;
   double nearest = std::numeric_limits<double>::infinity();
   for (std::size_t i = 0; loop && i < to.size(); ++i)
     if (const double d = distance_to(to[i], from.front().p0); d < nearest)
       nearest = d, k = i;
-  double worst = 0, vouched = 0;
+  Farthest worst;
+  double vouched = 0;
   for (const Segment& s : from) {
     const double speed = 3 * std::max({distance(s.p0, s.p1), distance(s.p1, s.p2), distance(s.p2, s.p3)});
     double t = vouched / speed;
@@ -72,8 +83,8 @@ double one_way(std::span<const Segment> from, std::span<const Segment> to, bool 
           break;
         best = next, k = after;
       }
-      worst = std::max(worst, best);
-      if (worst > allowed)
+      worst.add(best, p);
+      if (worst.off > allowed)
         return worst;
       vouched = std::max(allowed - best, least_step * allowed);
       t += vouched / speed;
@@ -82,9 +93,11 @@ double one_way(std::span<const Segment> from, std::span<const Segment> to, bool 
   }
   return worst;
 }
-double worst_distance(std::span<const Segment> source, std::span<const Segment> result, bool loop, double allowed) {
-  const double there = one_way(source, result, loop, allowed);
-  return there > allowed ? there : std::max(there, one_way(result, source, loop, allowed));
+Farthest worst_distance(std::span<const Segment> source, std::span<const Segment> result, bool loop, double allowed) {
+  Farthest worst = one_way(source, result, loop, allowed);
+  if (worst.off <= allowed)
+    worst.add(one_way(result, source, loop, allowed));
+  return worst;
 }
 
 class ContourThinner {
@@ -103,7 +116,7 @@ public:
     }
   }
 
-  RedrawnContour run(double& worst) const {
+  RedrawnContour run(Farthest& worst) const {
     RedrawnContour out;
     out.closed = closed_;
     const std::size_t n = segments_.size();
@@ -187,15 +200,15 @@ private:
   }
 
   // The thinned part, or the part itself where it would not have become fewer or would have strayed.
-  Redrawn redrawn(const std::vector<Segment>& part, bool closed, double& worst) const {
+  Redrawn redrawn(const std::vector<Segment>& part, bool closed, Farthest& worst) const {
     const bool loop = closed_ && part.size() == segments_.size();
     for (const double share : {1.0, second_try}) {
       std::vector<Segment> fewer = thinned(part, closed, share * options_.tolerance);
       if (fewer.empty() || fewer.size() >= part.size())
         break;
       connect(std::span<Segment>(fewer));
-      if (const double off = worst_distance(part, fewer, loop, options_.tolerance); off <= options_.tolerance) {
-        worst = std::max(worst, off);
+      if (const Farthest off = worst_distance(part, fewer, loop, options_.tolerance); off.off <= options_.tolerance) {
+        worst.add(off);
         return {part, std::move(fewer)};
       }
     }
@@ -209,7 +222,7 @@ private:
 };
 
 // Lines in a row that one line can stand for, within a tenth of the tolerance.
-RedrawnContour with_lines_merged(Contour c, double tolerance, double& worst) {
+RedrawnContour with_lines_merged(Contour c, double tolerance, Farthest& worst) {
   const std::vector<Segment> was = c.segments;
   for (std::size_t i = 0; i + 1 < c.segments.size() && c.segments.size() > 3;) {
     Segment &a = c.segments[i], &b = c.segments[i + 1];
@@ -217,9 +230,9 @@ RedrawnContour with_lines_merged(Contour c, double tolerance, double& worst) {
     const double off = std::abs(cross(along, a.p3 - a.p0));
     if (a.is_line() && b.is_line() && off <= 0.1 * tolerance && dot(a.p3 - a.p0, along) > 0 &&
         dot(b.p3 - b.p0, along) > 0) {
+      worst.add(off, a.p3);
       a = Segment::line(a.p0, b.p3);
       c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(i) + 1);
-      worst = std::max(worst, off);
     } else {
       ++i;
     }
@@ -240,18 +253,20 @@ Result<ThinResult> thin(const Outline& outline, const ThinOptions& options) {
                          FRELM_WORDS("core", "thin"));
   const Error cancelled{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "thin")};
   std::vector<RedrawnContour> redrawn;
+  Farthest worst;
   for (const Contour& c : outline.contours) {
     if (options.stop.stop_requested())
       return cancelled;
-    redrawn.push_back(ContourThinner(c, options).run(out.report.worst));
+    redrawn.push_back(ContourThinner(c, options).run(worst));
   }
   out.outline = without_new_crossings(redrawn, options.stop).outline;
   bool merged = false;
   for (std::size_t i = 0; i < redrawn.size(); ++i) {
-    redrawn[i] = with_lines_merged(out.outline.contours[i], options.tolerance, out.report.worst);
+    redrawn[i] = with_lines_merged(out.outline.contours[i], options.tolerance, worst);
     const Redrawn& whole = redrawn[i].stretches.front();
     merged = merged || whole.now.size() < whole.was.size();
   }
+  out.report.worst = worst.off, out.report.worst_at = worst.at;
   if (merged)
     out.outline = without_new_crossings(redrawn, options.stop).outline;
   if (options.stop.stop_requested())

@@ -23,7 +23,8 @@ struct ThinOptions {
 
 struct ThinReport {
   std::size_t nodes_in = 0, nodes_out = 0;
-  double worst = 0;              // mm, largest distance of a place of the source from the result
+  double worst = 0;              // mm, largest distance of a place of the source from the result, or the other way
+  Point worst_at;                // that place
   std::size_t contours_left = 0; // contours that could not be thinned, and stayed as they were
   bool operator==(const ThinReport&) const = default;
 };

@@ -46,6 +46,8 @@ Result<FinishMade> redraw(const ThinStep& s, const Outline& outline, const std::
     return fewer.error();
   FinishMade out{std::move(fewer->outline), {}, {}};
   out.step.worst = fewer->report.worst;
+  if (out.step.worst > 0)
+    out.step.at = fewer->report.worst_at;
   return out;
 }
 Result<FinishMade> redraw(const RoundStep& s, const Outline& outline, const std::stop_token& stop) {
@@ -137,7 +139,8 @@ private:
       if (!made)
         return made.error();
       const StepReport& did = (*made)->step;
-      report_.worst = std::max(report_.worst, did.worst);
+      if (did.worst > report_.worst)
+        report_.worst = did.worst, report_.at = did.at;
       report_.rounded += did.rounded, report_.smaller += did.smaller, report_.left += did.left;
       report_.nodes_out += layer.outline->node_count();
     }

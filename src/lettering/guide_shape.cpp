@@ -467,7 +467,7 @@ Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line) {
   const auto hole = [](Point centre, double radius) { return circle_contour(centre, radius).reversed(); };
   Outline out;
   if (const auto* strip = std::get_if<RibbonGuide>(&shape))
-    return ribbon(*oriented(line, Tops::Outward).curve, strip->cut);
+    return ribbon_parts(*oriented(line, Tops::Outward).curve, strip->cut);
   if (const auto* band = std::get_if<BandGuide>(&shape)) {
     out.contours = {circle_contour(band->centre, band->outer), hole(band->centre, band->inner)};
     return out;

@@ -3,7 +3,9 @@
 #include "app/menus/add_menu.h"
 #include "app/style/words.h"
 #include "app/window_fixture.h"
+#include "document/job_file.h"
 #include "document/level.h"
+#include "document/outline_edits.h"
 #include "geom/nodes.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"
@@ -223,6 +225,72 @@ private slots:
     QCOMPARE(sheet->pieces.size(), std::size_t{1});
   }
 
+  void a_ribbon_is_drawn_bent_folded_and_lettered() {
+    WindowFixture f;
+    guide_tool(f, "Ribbon");
+    f.drag({100, 200}, {400, 200}, Qt::ControlModifier);
+    QVERIFY(f.settle());
+    const auto ribbon = [&] { return std::get<RibbonGuide>(f.selected().guide()->shape); };
+    QVERIFY(f.selected().is_shape() && std::holds_alternative<LineGuide>(ribbon().along));
+    f.type_measure("Width", "40");
+    const auto parts = [&] { return cut_sheet(f.document(), f.session().evaluator())->pieces[0].outline; };
+    QCOMPARE(parts().contours.size(), std::size_t{1});
+    // Pulled it lies along an arc, let go where it was it is straight; broken off nothing has changed.
+    const Handle pull = f.shape_handle("pull");
+    f.press_and_move(pull.at, pull.at - Vec{0, 40}, Qt::ControlModifier);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    QTest::mouseRelease(&f.window.canvas(), Qt::LeftButton, {}, f.px(pull.at));
+    QVERIFY(std::holds_alternative<LineGuide>(ribbon().along));
+    f.drag(pull.at, pull.at - Vec{0, 40}, Qt::ControlModifier);
+    QVERIFY(f.settle());
+    QVERIFY(std::holds_alternative<ArcGuide>(ribbon().along));
+    const Handle wide = f.shape_handle("width");
+    f.drag(wide.at, wide.at - Vec{0, 6}, Qt::ControlModifier);
+    QVERIFY(ribbon().cut.width > 44);
+    f.session().undo();
+    tick(f, "Folded behind, with tails");
+    QVERIFY(f.settle());
+    QVERIFY(ribbon().cut.folds && parts().contours.size() >= 5);
+    f.type_measure("Drop", "-12");
+    QVERIFY(f.settle());
+    QVERIFY(ribbon().cut.drop == -12 && parts().contours.size() >= 5);
+    // Words ride on its middle, and it stays a shape that is cut.
+    auto* words = f.find<QLineEdit>("Words to ride on this guide");
+    words->setFocus();
+    QTest::keyClicks(words, "Regatta");
+    QTest::keyClick(words, Qt::Key_Return);
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{2});
+    for (const Finding& finding : f.session().check().findings)
+      QVERIFY(finding.kind != FindingKind::GuideCut);
+    QCOMPARE(cut_sheet(f.document(), f.session().evaluator())->pieces.size(), std::size_t{2});
+    // Its nodes: it stays a ribbon, along a pen curve.
+    f.session().select({f.document().pieces[0]->id});
+    const Result<Outline> nodes = nodes_of(f.document(), f.selected().id);
+    QVERIFY(nodes.ok());
+    Document moved = edit_nodes(f.document(), f.selected().id, [](Outline o) {
+      o.contours[0].segments[0].p0 = o.contours[0].segments[0].p0 + Vec{0, 5};
+      return o;
+    });
+    f.session().apply("node", moved);
+    QVERIFY(std::holds_alternative<PathGuide>(ribbon().along) && ribbon().cut.folds);
+    const auto back = read_job(write_job(f.document(), f.faces));
+    QVERIFY(back.ok() && *back == f.document());
+  }
+
+  void a_click_lays_a_ribbon_along_a_line() {
+    WindowFixture f;
+    guide_tool(f, "Arc");
+    f.click({120, 220}), f.click({420, 220}), f.click({270, 160});
+    const PieceId arc = f.selected().id;
+    guide_tool(f, "Ribbon");
+    f.click((*f.session().evaluator().guide(f.document(), arc))->curve->at(60).point);
+    QVERIFY(f.selected().id != arc);
+    const auto* ribbon = std::get_if<RibbonGuide>(&f.selected().guide()->shape);
+    QVERIFY(ribbon != nullptr &&
+            std::get<ArcGuide>(ribbon->along) == std::get<ArcGuide>(f.document().find(arc)->guide()->shape));
+  }
+
   void arcs_are_drawn_by_two_ends_and_a_pull() {
     WindowFixture f;
     guide_tool(f, "Arc");
@@ -436,7 +504,9 @@ private slots:
     QCOMPARE(seated(f).overflow, 0.0);
     QVERIFY(std::abs(seated(f).letters.back().angle - seated(f).letters.front().angle) > 0.1);
     QVERIFY(seated(f).guide_length > 3 * 2 * pi * 24);
-    QVERIFY(QTest::qWaitFor([&] { return f.session().check().to_look_at() == 0; }, 5000));
+    (void)QTest::qWaitFor([&] { return f.session().check().to_look_at() == 0; }, 5000);
+    for (const Finding& finding : f.session().check().findings)
+      QVERIFY2(finding.weight == Weight::Note, qPrintable(words_of(finding.detail)));
     f.session().undo();
     QCOMPARE(f.selected().lettering()->recipe.bend.kind, BendKind::Straight);
   }

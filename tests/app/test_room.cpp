@@ -166,7 +166,7 @@ private slots:
                        {{"Save it first of all", {}}, {"Give up all of the changes", {}}});
     look("question");
     f.window.bar().dismiss();
-    for (const char* page : {"edit.settings", "help.keys", "help.find"}) {
+    for (const char* page : {"edit.settings", "arrange.materials", "help.keys", "help.find"}) {
       f.window.commands().action(page)->trigger();
       look(page);
       f.window.close_page();

@@ -148,7 +148,7 @@ private slots:
     f.session().select({first});
     for (const ToolKind tool : {ToolKind::Nodes, ToolKind::Guide, ToolKind::Letters, ToolKind::Select})
       f.window.canvas().set_tool(tool), look();
-    for (const char* page : {"edit.settings", "help.keys", "help.find"}) {
+    for (const char* page : {"edit.settings", "arrange.materials", "help.keys", "help.find"}) {
       f.window.commands().action(page)->trigger(), look();
       f.window.close_page();
     }

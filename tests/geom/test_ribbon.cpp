@@ -54,11 +54,11 @@ private slots:
     QFETCH(double, sweep);
     const Curve line = radius > 0 ? arc(radius, sweep) : line_of(qPrintable(path));
     const double area = line.length() * 24;
-    const auto plain = ribbon(line, {.width = 24, .end = RibbonEnd::Straight});
+    const auto plain = ribbon_parts(line, {.width = 24, .end = RibbonEnd::Straight});
     QVERIFY(plain.ok());
     QVERIFY2(std::abs(plain->area() - area) < 0.01 * line.length(), qPrintable(QString::number(plain->area() - area)));
     QCOMPARE(plain->contours.size(), std::size_t{1});
-    const auto tails = ribbon(line, {.width = 24, .notch = 9});
+    const auto tails = ribbon_parts(line, {.width = 24, .notch = 9});
     QVERIFY(tails.ok() && closed_fault(*tails).empty());
     // On a straight one exactly the two triangles; on an arc the corners lie on the normals at its ends.
     const double lost = plain->area() - tails->area();
@@ -78,7 +78,7 @@ private slots:
     for (const Curve& line :
          {line_of("M0 0H200"), arc(240, 0.9), arc(240, -0.9), line_of("M0 0C60 -40 140 40 200 0")}) {
       const RibbonCut cut{.width = 30, .folds = true, .tail = 35, .drop = drop, .gap = gap};
-      const auto made = ribbon(line, cut);
+      const auto made = ribbon_parts(line, cut);
       QVERIFY(made.ok() && closed_fault(*made).empty());
       QVERIFY2(made->contours.size() >= 5, qPrintable(QString::number(made->contours.size()))); // front, folds, tails
       for (std::size_t i = 0; i < made->contours.size(); ++i)
@@ -92,7 +92,7 @@ private slots:
         QVERIFY(std::abs(b.centre().x - line.at(line.length() / 2).point.x) < 0.01);
       }
       // Without a gap it is the same ribbon in one piece, larger by what lay between.
-      const auto whole = ribbon(line, {.width = 30, .folds = true, .tail = 35, .drop = drop, .gap = 0});
+      const auto whole = ribbon_parts(line, {.width = 30, .folds = true, .tail = 35, .drop = drop, .gap = 0});
       QVERIFY(whole.ok() && closed_fault(*whole).empty());
       QCOMPARE(whole->contours.size(), std::size_t{1});
       QVERIFY(whole->area() > made->area());
@@ -102,7 +102,7 @@ private slots:
   }
 
   void closed_lines_make_rings() {
-    const auto made = ribbon(Curve::circle({10, 20}, 80), {.width = 20, .folds = true});
+    const auto made = ribbon_parts(Curve::circle({10, 20}, 80), {.width = 20, .folds = true});
     QVERIFY(made.ok());
     QCOMPARE(made->contours.size(), std::size_t{2});
     QVERIFY(std::abs(made->area() - 2 * pi * 80 * 20) < 0.01 * 2 * pi * 160);
@@ -126,7 +126,7 @@ private slots:
                           .tail = uniform(random, 0.5, 80),
                           .drop = uniform(random, -40, 40),
                           .gap = i % 3 == 0 ? 0 : uniform(random, 0, 4)};
-      const auto made = ribbon(Curve(std::move(pieces)), cut);
+      const auto made = ribbon_parts(Curve(std::move(pieces)), cut);
       QVERIFY2(made.ok(), made.ok() ? "" : made.error().text().c_str());
       QVERIFY2(closed_fault(*made).empty(), qPrintable(QString("%1: ").arg(i) + closed_fault(*made).c_str()));
     }

@@ -271,6 +271,22 @@ static void paint_chosen_gaps(QPainter& painter, const Scene& scene) {
   }
 }
 
+// Where fewer nodes are farthest from what was.
+void paint_farthest(QPainter& painter, const Scene& scene, const Piece& piece) {
+  const Session::LayersShown layers = scene.session.layers(piece.id);
+  if (layers.finished == nullptr || !layers.current)
+    return;
+  const std::vector<StepReport>& steps = layers.finished->steps;
+  for (std::size_t i = 0; i < steps.size() && i < piece.finish()->steps.size(); ++i)
+    if (std::holds_alternative<ThinStep>(piece.finish()->steps[i].what) && steps[i].at) {
+      const QPointF p = map(scene, *steps[i].at);
+      painter.setPen(line_pen(scheme().brick, 1.3));
+      painter.setBrush(Qt::NoBrush);
+      painter.drawLine(p + QPointF(-5, -5), p + QPointF(5, 5));
+      painter.drawLine(p + QPointF(-5, 5), p + QPointF(5, -5));
+    }
+}
+
 void paint_selection(QPainter& painter, const Scene& scene) {
   const Session& session = scene.session;
   for (const PieceId id : session.selection()) {
@@ -295,6 +311,8 @@ void paint_selection(QPainter& painter, const Scene& scene) {
           painter.setBrush(Qt::NoBrush);
           painter.drawPath(scene.to_screen.map(to_path(*now->outline)));
         }
+  if (const Piece* piece = session.selected(); piece != nullptr && piece->finish() != nullptr)
+    paint_farthest(painter, scene, *piece);
   paint_chosen_gaps(painter, scene);
   if (const PlacedLetter* l = chosen_letter(session); l != nullptr && session.gaps_chosen().empty()) {
     const Box b = l->shape->transformed(l->place).bounds().grown(3 / scene.px_per_mm);

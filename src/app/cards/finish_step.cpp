@@ -261,6 +261,12 @@ void FinishStepBox::show_step(const FinishStep& step, const StepReport* report, 
   up_->setEnabled(index_ > 0);
   down_->setEnabled(index_ + 1 < count);
   told_->set_words(!step.on ? tr("off") : report == nullptr ? tr("working…") : words_about(step.what, *report));
+  if (std::holds_alternative<ThinStep>(step.what) && report != nullptr && report->at) {
+    const Unit unit = session_.document().unit;
+    told_->setToolTip(tr("%1\nFarthest off at %2, %3 %4: the cross on the sheet")
+                          .arg(told_->toolTip(), length_text(report->at->x, unit, 1),
+                               length_text(report->at->y, unit, 1), unit_name(unit)));
+  }
   if (measures_ == nullptr)
     return;
   measures_->setVisible(open);
