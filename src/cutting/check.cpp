@@ -132,7 +132,7 @@ private:
         add(Weight::MustFix, FindingKind::PiecesCross,
             say(FRELM_WORDS("core", "%1: layers of one colour lie over one another; give each a colour of its own"),
                 short_name(*b.piece)),
-            b.piece, b.ink);
+            b.piece, b.ink, {Cure::ColourApart});
         continue;
       }
       std::string others = short_name(*cut_[crossed[0]].piece);
@@ -143,7 +143,7 @@ private:
                   ? FRELM_WORDS("core", "%1 crosses %2 and others; move it, or give it a colour of its own")
                   : FRELM_WORDS("core", "%1 crosses %2; move it, or give it a colour of its own"),
               short_name(*b.piece), others),
-          b.piece, where.grown(15));
+          b.piece, where.grown(15), {Cure::ColourApart});
     }
   }
 

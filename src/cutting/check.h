@@ -17,7 +17,8 @@ enum class Cure {
   LengthenGuide,
   SpreadOver,
   KeepJoined,
-  EvenGaps
+  EvenGaps,
+  ColourApart
 };
 
 enum class FindingKind {

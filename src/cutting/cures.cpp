@@ -6,7 +6,7 @@
 
 #include "document/arrange.h"
 #include "document/face_axes.h"
-#include "lettering/finish.h"
+#include "lettering/finish_edit.h"
 #include "lettering/gaps.h"
 
 namespace frelm {
@@ -147,6 +147,32 @@ std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& tex
   return out;
 }
 
+// Each of a piece's layers gets a material that none of them has; a piece without any gets another one.
+Document colours_apart(const Document& document, PieceId id) {
+  std::vector<Material> list = document.materials;
+  for (const Material& m : shipped_materials())
+    list.push_back(m);
+  return edit_piece(document, id, [&](Piece& p) {
+    std::vector<Colour> used{p.colour};
+    const auto fresh = [&](Colour was) {
+      for (const Material& m : list)
+        if (std::none_of(used.begin(), used.end(), [&](Colour c) { return alike(c, m.colour); }))
+          return m.colour;
+      return was;
+    };
+    bool layers = false;
+    if (p.finish() != nullptr)
+      for_each_layer(*p.finish(), [&](LayerRole, int, Colour& c, const Destination&) {
+        layers = true;
+        if (std::any_of(used.begin(), used.end(), [&](Colour u) { return u == c; }))
+          c = fresh(c);
+        used.push_back(c);
+      });
+    if (!layers)
+      p.colour = fresh(p.colour);
+  });
+}
+
 GuideShape lengthened(const GuideShape& shape, double length, double by) {
   GuideShape out = shape;
   const double k = (length + by) / length;
@@ -165,6 +191,9 @@ GuideShape lengthened(const GuideShape& shape, double length, double by) {
     spiral->turns += by / (2 * pi * std::max(spiral->outer(), 1.0)) * 1.02 + 0.001;
     return out;
   }
+  if (auto* ribbon = std::get_if<RibbonGuide>(&out)) // as wide as it was
+    if (const auto longer = along_line(*ribbon, lengthened(ribbon_line(*ribbon), length, by)); longer)
+      return *longer;
   return transformed(shape, Similarity::scaling_about(shape_centre(shape), k));
 }
 
@@ -180,10 +209,8 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
   switch (cure) {
   case Cure::SwitchWeldOn:
     return edit_piece(document, id, [](Piece& p) {
-      if (Lettering* l = p.lettering())
-        set_weld(l->recipe.finish, true);
-      if (OutlinePiece* o = p.outline())
-        set_weld(o->finish, true);
+      if (Finish* f = p.finish())
+        set_weld(*f, true);
     });
   case Cure::SendToGuide:
     return edit_piece(document, id, [](Piece& p) { p.destination = Destination::Guide; });
@@ -217,6 +244,8 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
     return edit_piece(document, id, [&](Piece& p) {
       p.lettering()->recipe.spacing.mode = cure == Cure::KeepJoined ? SpacingMode::KeepJoined : SpacingMode::EvenGaps;
     });
+  case Cure::ColourApart:
+    return colours_apart(document, id);
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {
       p.lettering()->recipe.spacing.mode = SpacingMode::Spread;
@@ -248,6 +277,8 @@ Words cure_name(Cure cure) {
     return FRELM_WORDS("core", "Lengthen guide");
   case Cure::SpreadOver:
     return FRELM_WORDS("core", "Spread over it");
+  case Cure::ColourApart:
+    return FRELM_WORDS("core", "Colours apart");
   }
   return {};
 }

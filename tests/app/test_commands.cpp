@@ -83,9 +83,9 @@ private slots:
                             << "Select what was released from a lettering"
                             << "Select what was released from a lettering";
     QTest::newRow("weld") << "outline.weld"
-                          << "Select a lettering or an outline"
+                          << "Select a lettering, an outline or a shape that is cut"
                           << ""
-                          << "Select a lettering or an outline";
+                          << "Select a lettering, an outline or a shape that is cut";
     QTest::newRow("card") << "lettering.card.2"
                           << "The selection has no such card"
                           << ""
@@ -97,9 +97,9 @@ private slots:
     QTest::newRow("open-gap") << "lettering.gap-open" << lettering << "Choose a gap first" << lettering;
     QTest::newRow("arc") << "lettering.arc" << lettering << "" << lettering;
     QTest::newRow("rails") << "lettering.rails"
-                           << "Select a lettering or an outline"
+                           << "Select a lettering, an outline or a shape that is cut"
                            << ""
-                           << "Select a lettering or an outline";
+                           << "Select a lettering, an outline or a shape that is cut";
     QTest::newRow("save") << "file.save"
                           << ""
                           << ""

@@ -189,6 +189,47 @@ private slots:
     QVERIFY(back.ok() && *back == f.document());
   }
 
+  // Four hundred letters with rings and a shade: the row says how far it is, Cancel ends it, the next change begins it
+  // again, and what is shown meanwhile is never passed off as finished.
+  void long_work_is_told_and_can_be_cancelled() {
+    WindowFixture f;
+    QString words;
+    for (int line = 0; line < 20; ++line)
+      words += (line > 0 ? "\n" : "") + QString("the tide comes in again");
+    letter_it(f.window.desk(), words);
+    QVERIFY(f.settle());
+    const PieceId id = f.selected().id;
+    const auto add = [&] {
+      f.session().edit("finish", id, [](Piece& p) {
+        p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
+        p.lettering()->recipe.letters()->size += 0.1; // nothing of it is known
+        p.finish()->steps = {FinishStep{}};
+        p.finish()->steps.emplace_back().what = BorderStep{.rings = {{.distance = 1.1}, {.distance = 2.2}}};
+        p.finish()->steps.emplace_back().what = ShadeStep{.depth = 4};
+        p.finish()->steps.emplace_back().what = ThinStep{0.03};
+      });
+    };
+    QPushButton* cancel = nullptr;
+    for (QPushButton* b : f.window.findChildren<QPushButton*>())
+      if (b->text() == "Cancel" && b->objectName() == "flat")
+        cancel = b;
+    QVERIFY(cancel != nullptr && !cancel->isVisible());
+    add();
+    QVERIFY(f.session().busy() && !f.session().layers(id).current);
+    if (!QTest::qWaitFor([&] { return cancel->isVisible() || !f.session().busy(); }, 10'000))
+      QFAIL("neither done nor told");
+    if (f.session().busy()) { // quick machines are done before there is anything to cancel
+      QTest::mouseClick(cancel, Qt::LeftButton);
+      QVERIFY(!f.session().busy() && f.session().stopped());
+      QTest::qWait(50);
+      QVERIFY(!f.session().layers(id).current && !cancel->isVisible());
+    }
+    add();
+    QVERIFY(QTest::qWaitFor([&] { return !f.session().busy(); }, 60'000));
+    QVERIFY(f.session().layers(id).current && !f.session().stopped());
+    QCOMPARE(f.session().layers(id).finished->layers.size(), std::size_t{4});
+  }
+
   void steps_are_moved_by_hand_and_by_keys() {
     Decal f;
     f.add("border");

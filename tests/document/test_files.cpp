@@ -87,7 +87,7 @@ private slots:
     QTest::newRow("other-json") << "frelm-job"
                                 << "something"
                                 << "not a Frelm job";
-    QTest::newRow("future-version") << "\"version\": 8"
+    QTest::newRow("future-version") << "\"version\": 9"
                                     << "\"version\": 99"
                                     << "newer Frelm";
     QTest::newRow("negative-size") << "\"size\": 30.0"

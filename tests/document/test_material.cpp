@@ -220,6 +220,28 @@ private slots:
     QVERIFY(winding_number(back, {25, 30}) == 0 && winding_number(back, {45, 30}) != 0);
   }
 
+  void layers_of_one_colour_are_told_apart() {
+    Job job;
+    const PieceId id = job.add("M20 20H60V40H20Z", red);
+    job.document = edit_piece(job.document, id, [](Piece& p) {
+      p.finish()->steps.emplace_back().what =
+          BorderStep{.rings = {{.distance = 2, .colour = red}, {.distance = 4, .colour = red}}};
+    });
+    QCOMPARE(job.found(FindingKind::PiecesCross), std::size_t{2});
+    const auto now = cured(job.document, id, Cure::ColourApart, job.evaluator);
+    QVERIFY(now.ok());
+    job.document = *now;
+    QCOMPARE(job.found(FindingKind::PiecesCross), std::size_t{0});
+    QVERIFY(job.document.find(id)->colour == red);
+    // Two pieces over each other: the front one gets another colour.
+    Job two;
+    two.add("M20 20H60V40H20Z", red);
+    const PieceId front = two.add("M40 30H80V50H40Z", red);
+    QCOMPARE(two.found(FindingKind::PiecesCross), std::size_t{1});
+    two.document = *cured(two.document, front, Cure::ColourApart, two.evaluator);
+    QCOMPARE(two.found(FindingKind::PiecesCross), std::size_t{0});
+  }
+
   void what_is_used_is_in_the_order_of_the_list() {
     Job job;
     job.add("M0 0H10V10H0Z", green); // in no list

@@ -1,14 +1,17 @@
-// Any bytes as two outlines and an operation: booleans, offsets, shades, thinning, rounding, arrangement. Nothing may
-// crash, hang, read or compute out of bounds; every contour of an area comes out closed and finite. Built with clang's
-// libFuzzer:
+// Any bytes as two outlines and an operation: booleans, offsets, shades, thinning, rounding, arrangement, tabs, ribbons.
+// Nothing may crash, hang, read or compute out of bounds; every contour of an area comes out closed and finite. Built
+// with clang's libFuzzer:
 //   cmake --preset fuzz && cmake --build build/fuzz --target fuzz_geometry
-//   build/fuzz/tests/fuzz/fuzz_geometry -max_total_time=60
+//   build/fuzz/tests/fuzz/fuzz_geometry CORPUS -max_total_time=600
+// What it has learnt is kept in corpus.txt (tests/fuzz/keep-corpus), which fuzz/test_replay runs in every build.
 #include "geom/arrangement.h"
 #include "geom/boolean.h"
 #include "geom/distance.h"
 #include "geom/offset.h"
+#include "geom/ribbon.h"
 #include "geom/round_corners.h"
 #include "geom/shade.h"
+#include "geom/tab.h"
 #include "geom/thin.h"
 
 #include <cstdint>
@@ -120,7 +123,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   Bytes bytes(data, size);
   const std::uint8_t what = bytes.next(), how = bytes.next();
   const Outline a = outline_from(bytes), b = outline_from(bytes);
-  switch (what % 6) {
+  switch (what % 8) {
   case 0:
   case 1:
     if (const auto r = combine(static_cast<BooleanOp>(how % 4), {a}, {b}))
@@ -151,6 +154,25 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (const auto r = round_corners(a, {.radius = 0.1 + how / 32.0, .which = static_cast<WhichCorners>(how % 3)}))
       check_area(r->outline);
     break;
+  case 5:
+    if (const auto united = self_union(a, FillRule::Nonzero)) {
+      const TabRing ring{.outer = 1 + how / 16.0, .inner = (how % 16) / 16.0, .depth = 0.1 + how / 300.0};
+      if (const auto r = with_tab(united->outline, {how / 8.0, 16}, ring))
+        check_area(r->outline);
+    }
+    break;
+  case 6: {
+    const Contour& c = a.contours.front();
+    const RibbonCut cut{.width = 0.5 + how / 20.0,
+                        .notch = (how % 9) / 2.0,
+                        .folds = how % 2 == 0,
+                        .tail = 1 + how / 40.0,
+                        .drop = (how % 21) - 10.0,
+                        .gap = (how % 5) / 4.0};
+    if (const auto r = ribbon_parts(Curve({c.segments.begin(), c.segments.end()}, c.closed), cut))
+      check_area(*r);
+    break;
+  }
   default:
     if (const auto r = Arrangement::build({a, b}))
       if (const auto face = r->face_at({16, 16}))

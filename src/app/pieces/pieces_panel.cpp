@@ -184,11 +184,21 @@ private:
     QFont bold = option.font;
     bold.setWeight(QFont::DemiBold);
     painter->setFont(bold);
-    const QString about = index.data(PiecesModel::AboutRole).toString();
-    const int wide = metrics.horizontalAdvance(about), right = guides ? option.rect.right() - 6 : eye.left() - 4;
+    // The size without its unit where the name would be cut short, and none where it still would.
+    const int right = guides ? option.rect.right() - 6 : eye.left() - 4;
+    const int left = part(option.rect, metrics, Kind::Material, Part::Colour).right() + 6;
+    const int name = QFontMetrics(bold).horizontalAdvance(index.data(PiecesModel::NameRole).toString()) + 8;
+    int wide = 0;
+    for (const auto role : {PiecesModel::AboutRole, PiecesModel::ShortAboutRole}) {
+      wide = metrics.horizontalAdvance(index.data(role).toString());
+      if (left + name + wide + 4 <= right)
+        break;
+      wide = 0;
+    }
     paint_name(painter, option, index, right - wide - 4);
     painter->setFont(option.font);
-    paint_about(painter, metrics, index, {right - wide - 2, eye.top(), wide + 2, eye.height()}, Qt::AlignRight);
+    if (wide > 0)
+      paint_about(painter, metrics, index, {right - wide - 2, eye.top(), wide + 2, eye.height()}, Qt::AlignRight);
     if (!guides)
       icon_of(index.data(PiecesModel::OnlyRole).toBool() ? "only" : "eye").paint(painter, eye.adjusted(1, 1, -1, -1));
   }

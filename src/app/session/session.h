@@ -136,6 +136,8 @@ public:
   bool waiting() const;
   bool evening() const { return busy() && waiting(); }
   double progress() const { return progress_; }
+  // The background's work was ended before it had answered for what is shown.
+  bool stopped() const { return stopped_ == revision_ && results_.revision != revision_; }
   // Ends the background's work; the next edit begins it again.
   void stop_work();
 

@@ -6,6 +6,11 @@
 #include <QHBoxLayout>
 
 namespace frelm {
+namespace {
+
+constexpr int long_work_ms = 400;
+
+} // namespace
 
 StatusRow::StatusRow(Session& session, Canvas& canvas, Task& task, Task& saving, QWidget* parent)
     : QWidget(parent), session_(session), task_(task), saving_(saving), selection_(new ShortLabel), work_(new QLabel),
@@ -27,6 +32,9 @@ StatusRow::StatusRow(Session& session, Canvas& canvas, Task& task, Task& saving,
     else
       session_.stop_work();
   });
+  long_.setSingleShot(true);
+  long_.setInterval(long_work_ms);
+  connect(&long_, &QTimer::timeout, this, &StatusRow::refresh);
   connect(&session, &Session::work_changed, this, &StatusRow::refresh);
   connect(&session, &Session::results_changed, this, &StatusRow::refresh);
   connect(&task, &Task::changed, this, &StatusRow::refresh);
@@ -86,15 +94,28 @@ QString StatusRow::working() const {
     });
     return (bends ? tr("Bending… %1 %") : tr("Evening gaps… %1 %")).arg(std::lround(100 * session_.progress()));
   }
-  return session_.busy() ? tr("Welding…") : session_.waiting() ? tr("Stopped before it was done") : QString();
+  if (session_.busy())
+    return taking_long() && session_.progress() > 0 ? tr("Finishing… %1 %").arg(std::lround(100 * session_.progress()))
+                                                    : tr("Finishing…");
+  return session_.waiting() || session_.stopped() ? tr("Stopped before it was done; the next change begins again")
+                                                  : QString();
+}
+
+// What is done in a moment shows no button that would only flicker.
+bool StatusRow::taking_long() const {
+  return session_.busy() && !long_.isActive();
 }
 
 void StatusRow::refresh() {
+  const bool busy = session_.busy();
+  if (busy && !busy_)
+    long_.start();
+  busy_ = busy;
   selection_->set_words(counted());
   const QString words = working();
   work_->setText(fontMetrics().elidedText(words, Qt::ElideRight, width() / 2)); // an error may be long
   work_->setToolTip(words);
-  cancel_->setVisible(task_.running() || session_.evening());
+  cancel_->setVisible(task_.running() || session_.evening() || taking_long());
 }
 
 } // namespace frelm

@@ -6,6 +6,7 @@
 #include "app/style/short_label.h"
 
 #include <QPushButton>
+#include <QTimer>
 
 namespace frelm {
 
@@ -19,12 +20,15 @@ public:
 private:
   QString counted();       // size, letters, nodes and guide of the selection
   QString working() const; // or what is wrong
+  bool taking_long() const;
 
   Session& session_;
   Task &task_, &saving_;
   ShortLabel* selection_;
   QLabel *work_, *pointer_;
   QPushButton* cancel_;
+  QTimer long_; // since the work began
+  bool busy_ = false;
 };
 
 } // namespace frelm
