@@ -1,4 +1,6 @@
 // Times of the core, and of GEOS on the same work in the same run. Cases: docs/performance.md.
+#include "cutting/check.h"
+#include "document/edits.h"
 #include "geom/offset.h"
 #include "geom/weld.h"
 #include "lettering/gaps.h"
@@ -162,6 +164,35 @@ void arc_length_lookup(benchmark::State& state) {
   }
 }
 BENCHMARK(arc_length_lookup)->Unit(benchmark::kMicrosecond);
+
+// All that the background does for welded letters with two rings and a block shade when nothing of it is known:
+// finished layers and the Cut check. Second argument: with a list of materials.
+void finish_and_check(benchmark::State& state) {
+  Document document;
+  document.sheet = {1000, 1000};
+  if (state.range(1) != 0)
+    document.materials = shipped_materials();
+  Outline all;
+  for (const Outline& letter : case_letters(static_cast<std::size_t>(state.range(0))))
+    all.append(letter);
+  OutlinePiece drawn;
+  drawn.outline = std::make_shared<const Outline>(std::move(all));
+  drawn.finish.steps.emplace_back().what = WeldStep{};
+  drawn.finish.steps.emplace_back().what =
+      BorderStep{.rings = {{.distance = 2.5}, {.distance = 5, .colour = {0x7a, 0x4a, 0x14}}}};
+  drawn.finish.steps.emplace_back().what = ShadeStep{.depth = 6};
+  Piece piece;
+  piece.content = std::move(drawn);
+  document = add_piece(std::move(document), std::move(piece)).document;
+  const PieceId id = document.pieces.front()->id;
+  for (auto _ : state) {
+    const DocumentEvaluator evaluator(bundled_faces());
+    const auto done = evaluator.piece(document, id, Depth::Finish);
+    benchmark::DoNotOptimize(done.ok());
+    benchmark::DoNotOptimize(check(document, evaluator).findings.size());
+  }
+}
+BENCHMARK(finish_and_check)->ArgsProduct({{14, 400}, {0, 1}})->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace
 

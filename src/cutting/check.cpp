@@ -84,7 +84,7 @@ private:
         continue;
       const Box box = l.outline->bounds();
       const bool apart = l.role == LayerRole::Letters && (piece.finish() == nullptr || !piece.finish()->welds());
-      cut_.push_back({&piece, l.outline, box, l.colour, l.destination, apart ? result->seated : nullptr});
+      cut_.push_back({&piece, l.outline, box, l.colour, l.destination, apart ? result->seated : nullptr, !apart});
       drawn.add(box);
     }
     if (std::optional<Finding> gave_up = fallbacks(result->weld, name)) {

@@ -28,11 +28,12 @@ public:
 
   Narrow look(const CutLayer& layer, double size, NarrowSide side) const {
     Narrow out;
+    const auto contours = layer.sound ? DocumentEvaluator::Contours::Sound : DocumentEvaluator::Contours::MayCross;
     const auto add = [&](const std::shared_ptr<const Outline>& outline, const Affine& place) {
       const double scale = std::sqrt(std::abs(place.determinant()));
       if (!(scale > 0))
         return;
-      for (const NarrowPlace& n : *evaluator_.narrow(outline, size / scale, side, stop_)) {
+      for (const NarrowPlace& n : *evaluator_.narrow(outline, contours, size / scale, side, stop_)) {
         if (only_a_corner(n, size / scale, side))
           continue;
         ++out.count;

@@ -6,7 +6,8 @@
 
 namespace frelm {
 
-// A layer that is cut. letters: those that were never united; they are looked at one by one.
+// A layer that is cut. letters: those that were never united; they are looked at one by one. sound: made by a finish,
+// so that no lines cross.
 struct CutLayer {
   const Piece* piece = nullptr;
   std::shared_ptr<const Outline> outline;
@@ -14,6 +15,7 @@ struct CutLayer {
   Colour colour;
   Destination destination = Destination::Knife;
   std::shared_ptr<const SeatedText> letters;
+  bool sound = false;
 };
 
 std::vector<Finding> check_materials(const Document& document, const DocumentEvaluator& evaluator,

@@ -61,15 +61,15 @@ std::shared_ptr<const std::vector<Gap>> DocumentEvaluator::gaps(const std::share
 }
 
 std::shared_ptr<const std::vector<NarrowPlace>> DocumentEvaluator::narrow(const std::shared_ptr<const Outline>& outline,
-                                                                          double size, NarrowSide side,
-                                                                          std::stop_token stop) const {
+                                                                          Contours contours, double size,
+                                                                          NarrowSide side, std::stop_token stop) const {
   NarrowKey key{outline, size, side};
   std::shared_ptr<const NarrowFound> found = narrow_.find(key);
   if (found == nullptr) {
     NarrowFound now;
     WeldOptions options;
     options.stop = stop;
-    if (near_groups({outline.get()}).sound.front())
+    if (contours == Contours::Sound || near_groups({outline.get()}).sound.front())
       now.list = narrow_places(*outline, size, side, {.stop = stop});
     else if (const auto united = self_union(*outline, FillRule::Nonzero, options))
       now.list = narrow_places(united->outline, size, side, {.stop = stop});

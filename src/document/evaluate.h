@@ -48,9 +48,11 @@ public:
   // measure_gaps, kept for each seated text: strip and Cut check read the same ones. Stopped: what there is, not kept.
   std::shared_ptr<const std::vector<Gap>> gaps(const std::shared_ptr<const SeatedText>& text,
                                                std::stop_token stop = {}) const;
-  // narrow_places of an outline, united first where it is not surely sound; kept. Stopped: nothing, not kept.
-  std::shared_ptr<const std::vector<NarrowPlace>> narrow(const std::shared_ptr<const Outline>& outline, double size,
-                                                         NarrowSide side, std::stop_token stop = {}) const;
+  // narrow_places of an outline, kept. One that may cross itself is united first. Stopped: nothing, not kept.
+  enum class Contours { Sound, MayCross };
+  std::shared_ptr<const std::vector<NarrowPlace>> narrow(const std::shared_ptr<const Outline>& outline,
+                                                         Contours contours, double size, NarrowSide side,
+                                                         std::stop_token stop = {}) const;
   // resolve_guide and guide_of, kept: the same line for the same shape, so that letters on it are kept as well.
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, PieceId id) const;
   Result<std::shared_ptr<const GuideLine>> guide(const Document& document, const GuideRef& ref) const;
