@@ -299,7 +299,7 @@ Result<PieceResult> DocumentEvaluator::evaluate_outlines(const std::function<std
   return out;
 }
 
-Result<PieceResult> DocumentEvaluator::finished_drawn(std::shared_ptr<const Outline> drawn, const Finish& steps,
+Result<PieceResult> DocumentEvaluator::finished_drawn(const std::shared_ptr<const Outline>& drawn, const Finish& steps,
                                                       Depth depth, const Effort& effort) const {
   PieceResult out;
   if (depth == Depth::Finish && steps.does_anything()) {
@@ -314,7 +314,7 @@ Result<PieceResult> DocumentEvaluator::finished_drawn(std::shared_ptr<const Outl
     }
     out.weld = out.finished->report;
   }
-  out.outline = out.finished != nullptr ? out.finished->letters().outline : std::move(drawn);
+  out.outline = out.finished != nullptr ? out.finished->letters().outline : drawn;
   out.ink = out.outline->bounds();
   return out;
 }

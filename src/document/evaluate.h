@@ -155,7 +155,7 @@ private:
   Result<PieceResult> evaluate_guide(const Document& document, const Piece& piece, Depth depth,
                                      const Effort& effort) const;
   // A drawn outline with its finish.
-  Result<PieceResult> finished_drawn(std::shared_ptr<const Outline> drawn, const Finish& steps, Depth depth,
+  Result<PieceResult> finished_drawn(const std::shared_ptr<const Outline>& drawn, const Finish& steps, Depth depth,
                                      const Effort& effort) const;
   struct MeasuredGaps {
     std::vector<Gap> list;

@@ -4,6 +4,8 @@
 #include "geom/boolean.h"
 #include "geom/offset.h"
 
+#include <optional>
+
 namespace frelm {
 namespace {
 

@@ -188,9 +188,11 @@ QString PiecesModel::about(const Row& row, bool shortly) const {
     const Unit unit = session_.document().unit;
     for (const MaterialUse& use : session_.materials_used())
       if (use.colour == row.colour && !row.guide)
-        return shortly ? tr("%1 × %2").arg(length_text(use.box.width(), unit, 0), length_text(use.box.height(), unit, 0))
-                       : tr("%1 × %2 %3")
-            .arg(length_text(use.box.width(), unit, 0), length_text(use.box.height(), unit, 0), unit_name(unit));
+        return shortly
+                   ? tr("%1 × %2").arg(length_text(use.box.width(), unit, 0), length_text(use.box.height(), unit, 0))
+                   : tr("%1 × %2 %3")
+                         .arg(length_text(use.box.width(), unit, 0), length_text(use.box.height(), unit, 0),
+                              unit_name(unit));
     return {};
   }
   const bool cut = row.destination == Destination::Knife || row.destination == Destination::Pen;

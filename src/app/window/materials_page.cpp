@@ -146,7 +146,7 @@ void MaterialsPage::build() {
       grid->addWidget(w, static_cast<int>(i) + 1, column++, w == f.mirrored ? Qt::AlignHCenter : Qt::Alignment());
   }
   grid->setRowStretch(static_cast<int>(rows_.size()) + 1, 1);
-  scroll_->setWidget(table_); // the one before goes
+  scroll_->setWidget(table_);           // the one before goes
   table_->setAutoFillBackground(false); // the card shows through
   scroll_->viewport()->setAutoFillBackground(false);
 }
