@@ -61,13 +61,27 @@ int main(int argc, char** argv) {
   window.canvas().set_view(View::Knife);
   take("badge-knife");
   window.canvas().set_view(View::Ink);
-  for (const char* job : {"freehand-wake", "tide-spiral"}) {
-    window.open_file(data_folder("demo") + "/" + job + ".frelm");
-    for (const auto& p : window.session().document().pieces)
-      if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)
-        window.session().select({p->id});
-    take(job);
-  }
+  window.open_file(data_folder("demo") + "/tide-spiral.frelm");
+  for (const auto& p : window.session().document().pieces)
+    if (p->lettering() != nullptr && p->lettering()->recipe.bend.kind == BendKind::Guide)
+      window.session().select({p->id});
+  take("tide-spiral");
+  // A folded ribbon, selected; the materials over the pieces by material.
+  window.open_file(data_folder("demo") + "/launch-ribbon.frelm");
+  for (const auto& p : window.session().document().pieces)
+    if (p->guide() != nullptr)
+      window.session().select({p->id});
+  take("launch-ribbon");
+  window.open_file(data_folder("demo") + "/marigold-transom.frelm");
+  for (auto* button : window.findChildren<QToolButton*>())
+    if (button->text() == "By material")
+      button->click();
+  window.commands().action("arrange.materials")->trigger();
+  take("materials");
+  window.close_page();
+  for (auto* button : window.findChildren<QToolButton*>())
+    if (button->text() == "By material")
+      button->click();
   // Gaps evened inside a circle, one changed by hand.
   window.open_file(data_folder("demo") + "/creek-plaque.frelm");
   select_text(window, "LOW TIDE CREEK");
@@ -82,7 +96,8 @@ int main(int argc, char** argv) {
       if (p->lettering() != nullptr)
         window.session().select({p->id});
     window.open_card(&window.bend_card());
-    take(job);
+    if (job != std::string_view("yard-stack")) // shown with its net
+      take(job);
   }
   window.bend_card().choose(BendKind::Net);
   window.session().choose_nodes({{0, 1}});
