@@ -16,7 +16,7 @@ private slots:
         {"lettering", {"geom", "type", "lettering"}},
         {"document", {"geom", "type", "lettering", "document"}},
         {"cutting", {"geom", "type", "lettering", "document", "cutting"}},
-        {"formats", {"geom", "type", "lettering", "document", "formats"}},
+        {"formats", {"geom", "type", "lettering", "document", "cutting", "formats"}},
         {"cli", {"geom", "type", "lettering", "document", "cutting", "formats", "cli"}},
         {"app", {"geom", "type", "lettering", "document", "cutting", "formats", "app"}},
     };

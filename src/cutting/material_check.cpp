@@ -75,26 +75,26 @@ std::vector<Finding> check_materials(const Document& document, const DocumentEva
     if (layer.destination != Destination::Knife) // a pen draws what a knife can't cut
       continue;
     const std::string name = short_name(document, *layer.piece);
-    if (m->least_stroke > 0)
-      if (const Narrow n = looker.look(layer, m->least_stroke, NarrowSide::Strokes); n.count > 0)
-        out.push_back({Weight::Look,
-                       FindingKind::StrokesThin,
-                       counted(n.count, FRELM_WORDS("core", "%1: 1 stroke under %3 in %4, the thinnest %5"),
-                               FRELM_WORDS("core", "%1: %2 strokes under %3 in %4, the thinnest %5"), name,
-                               mm(m->least_stroke), m->name, mm(n.least)),
-                       layer.piece->id,
-                       n.where.grown(1),
-                       {}});
-    if (m->least_gap > 0)
-      if (const Narrow n = looker.look(layer, m->least_gap, NarrowSide::Gaps); n.count > 0)
-        out.push_back({Weight::Look,
-                       FindingKind::GapsThin,
-                       counted(n.count, FRELM_WORDS("core", "%1: 1 gap under %3 in %4, the narrowest %5"),
-                               FRELM_WORDS("core", "%1: %2 gaps under %3 in %4, the narrowest %5"), name,
-                               mm(m->least_gap), m->name, mm(n.least)),
-                       layer.piece->id,
-                       n.where.grown(1),
-                       {}});
+    const struct {
+      double least;
+      NarrowSide side;
+      FindingKind kind;
+      Words one, several;
+    } looks[]{{m->least_stroke, NarrowSide::Strokes, FindingKind::StrokesThin,
+               FRELM_WORDS("core", "%1: 1 stroke under %3 in %4, the thinnest %5"),
+               FRELM_WORDS("core", "%1: %2 strokes under %3 in %4, the thinnest %5")},
+              {m->least_gap, NarrowSide::Gaps, FindingKind::GapsThin,
+               FRELM_WORDS("core", "%1: 1 gap under %3 in %4, the narrowest %5"),
+               FRELM_WORDS("core", "%1: %2 gaps under %3 in %4, the narrowest %5")}};
+    for (const auto& look : looks)
+      if (look.least > 0)
+        if (const Narrow n = looker.look(layer, look.least, look.side); n.count > 0)
+          out.push_back({Weight::Look,
+                         look.kind,
+                         counted(n.count, look.one, look.several, name, mm(look.least), m->name, mm(n.least)),
+                         layer.piece->id,
+                         n.where.grown(1),
+                         {}});
   }
   for (const auto& [colour, box] : taken) {
     const Material* m = material_of(document.materials, colour);

@@ -1,28 +1,42 @@
 #include "formats/export.h"
 
+#include "formats/hpgl.h"
 #include "formats/svg.h"
+#include "geom/said.h"
 
 #include <algorithm>
 #include <cctype>
 
 namespace frelm {
 
-Result<ExportFormat> export_format(const std::string& path) {
+std::span<const ExportFormat> export_formats() {
+  static const ExportFormat formats[]{
+      {"svg", FRELM_WORDS("core", "SVG"), false, true,
+       [](const CutPlan& p, const ExportOptions&) { return Result<std::string>(write_svg(p.sheet)); }},
+      {"pdf", FRELM_WORDS("core", "PDF"), false, true,
+       [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); }},
+      {"eps", FRELM_WORDS("core", "EPS"), false, true,
+       [](const CutPlan& p, const ExportOptions& o) { return write_eps(p, o.page); }},
+      {"plt", FRELM_WORDS("core", "HP-GL"), false, false,
+       [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, {o.flatten}); }},
+      {"png", FRELM_WORDS("core", "PNG"), true, false,
+       [](const CutPlan& p, const ExportOptions& o) { return write_png(p.sheet, o.picture_width, o.view); }},
+  };
+  return formats;
+}
+
+Result<const ExportFormat*> export_format(const std::string& path) {
   const std::size_t slash = path.rfind('/') + 1, dot = path.rfind('.');
   std::string suffix = dot == std::string::npos || dot < slash ? "" : path.substr(dot + 1);
   std::transform(suffix.begin(), suffix.end(), suffix.begin(),
                  [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  if (suffix == "svg")
-    return ExportFormat::Svg;
-  if (suffix == "png")
-    return ExportFormat::Png;
-  return bad_input(FRELM_WORDS("core", "only .svg and .png can be written yet; choose a name that ends in one of them"),
-                   as_it_is(path));
-}
-
-Result<std::string> write_as(ExportFormat format, const CutSheet& sheet, const ExportOptions& options) {
-  return format == ExportFormat::Svg ? Result<std::string>(write_svg(sheet))
-                                     : write_png(sheet, options.picture_width, options.view);
+  std::string known;
+  for (const ExportFormat& format : export_formats()) {
+    if (format.suffix == suffix)
+      return &format;
+    known.append(known.empty() ? "." : ", .").append(format.suffix);
+  }
+  return bad_input(say(FRELM_WORDS("core", "choose a name that ends in one of %1"), known), as_it_is(path));
 }
 
 } // namespace frelm

@@ -1,50 +1,26 @@
 #include "formats/png.h"
-
-#include <cairo/cairo.h>
-#include <memory>
+#include "formats/cairo_path.h"
 
 namespace frelm {
 namespace {
 
 constexpr double line_width_mm = 0.25;
 
-void trace(cairo_t* cr, const Outline& outline) {
-  cairo_new_path(cr);
-  for (const Contour& c : outline.contours) {
-    if (c.segments.empty())
-      continue;
-    cairo_move_to(cr, c.segments.front().p0.x, c.segments.front().p0.y);
-    for (const Segment& s : c.segments) {
-      if (s.is_line())
-        cairo_line_to(cr, s.p3.x, s.p3.y);
-      else
-        cairo_curve_to(cr, s.p1.x, s.p1.y, s.p2.x, s.p2.y, s.p3.x, s.p3.y);
-    }
-    if (c.closed)
-      cairo_close_path(cr);
-  }
-}
-
-cairo_status_t append(void* closure, const unsigned char* data, unsigned length) {
-  static_cast<std::string*>(closure)->append(reinterpret_cast<const char*>(data), length);
-  return CAIRO_STATUS_SUCCESS;
-}
-
 } // namespace
 
 Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view) {
   const double k = width_px / std::max(sheet.frame.width(), 1e-6);
   const int height_px = std::max(1, static_cast<int>(std::lround(sheet.frame.height() * k)));
-  const std::unique_ptr<cairo_surface_t, void (*)(cairo_surface_t*)> surface(
-      cairo_image_surface_create(CAIRO_FORMAT_RGB24, width_px, height_px), cairo_surface_destroy);
-  const std::unique_ptr<cairo_t, void (*)(cairo_t*)> cr(cairo_create(surface.get()), cairo_destroy);
+  const CairoSurface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width_px, height_px),
+                             cairo_surface_destroy);
+  const CairoContext cr(cairo_create(surface.get()), cairo_destroy);
   cairo_set_source_rgb(cr.get(), 1, 1, 1);
   cairo_paint(cr.get());
   cairo_scale(cr.get(), k, k);
   cairo_translate(cr.get(), -sheet.frame.x0, -sheet.frame.y0);
   cairo_set_line_width(cr.get(), line_width_mm);
   for (const CutPiece& piece : sheet.pieces) {
-    trace(cr.get(), piece.outline);
+    add_path(cr.get(), piece.outline);
     cairo_set_source_rgb(cr.get(), piece.colour.r / 255.0, piece.colour.g / 255.0, piece.colour.b / 255.0);
     cairo_set_fill_rule(cr.get(), CAIRO_FILL_RULE_WINDING);
     if (view == PictureView::Ink)
@@ -53,7 +29,7 @@ Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView v
       cairo_stroke(cr.get());
   }
   std::string out;
-  if (cairo_surface_write_to_png_stream(surface.get(), append, &out) != CAIRO_STATUS_SUCCESS)
+  if (cairo_surface_write_to_png_stream(surface.get(), append_bytes, &out) != CAIRO_STATUS_SUCCESS)
     return bad_input(FRELM_WORDS("core", "a picture of this size can't be made; choose a smaller one"),
                      FRELM_WORDS("core", "PNG"));
   return out;

@@ -97,9 +97,9 @@ private slots:
     QTest::newRow("open-gap") << "lettering.gap-open" << lettering << "Choose a gap first" << lettering;
     QTest::newRow("arc") << "lettering.arc" << lettering << "" << lettering;
     QTest::newRow("rails") << "lettering.rails"
-                           << "Select a lettering, an outline or a shape that is cut"
+                           << "Select a lettering or an outline"
                            << ""
-                           << "Select a lettering, an outline or a shape that is cut";
+                           << "Select a lettering or an outline";
     QTest::newRow("save") << "file.save"
                           << ""
                           << ""

@@ -202,11 +202,11 @@ private slots:
     const auto add = [&] {
       f.session().edit("finish", id, [](Piece& p) {
         p.lettering()->recipe.letters()->face = {"Dancing Script", "Bold"};
-        p.lettering()->recipe.letters()->size += 0.1; // nothing of it is known
+        p.lettering()->recipe.letters()->size =
+            p.lettering()->recipe.letters()->size == 12 ? 12.1 : 12; // not yet known
         p.finish()->steps = {FinishStep{}};
         p.finish()->steps.emplace_back().what = BorderStep{.rings = {{.distance = 1.1}, {.distance = 2.2}}};
         p.finish()->steps.emplace_back().what = ShadeStep{.depth = 4};
-        p.finish()->steps.emplace_back().what = ThinStep{0.03};
       });
     };
     QPushButton* cancel = nullptr;

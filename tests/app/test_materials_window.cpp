@@ -4,6 +4,7 @@
 #include "app/menus/add_menu.h"
 #include "app/menus/lettering_menu.h"
 #include "app/pieces/pieces_panel.h"
+#include "app/style/words.h"
 #include "app/window/materials_page.h"
 #include "document/job_file.h"
 #include "window_fixture.h"
@@ -206,6 +207,42 @@ private slots:
     const Document now = f.document();
     f.click(*on_ring);
     QVERIFY(f.document() == now);
+  }
+
+  void disc_star_and_arched_word_in_three_materials() {
+    Bench f;
+    f.window.commands().action("file.new")->trigger();
+    const auto shape = [&](std::size_t kind) {
+      f.window.commands().action(kind == 0 ? QString("add.circle") : QString("add.guide.%1").arg(kind))->trigger();
+      f.choose("Use", "Shape");
+      QVERIFY(f.selected().is_shape());
+    };
+    shape(GuideShape(CircleGuide{}).index());
+    shape(GuideShape(StarGuide{}).index());
+    letter_it(f.window.desk(), "Regatta");
+    QVERIFY(f.settle());
+    f.choose("Bend", "Arc");
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{3});
+    const char* const materials[]{"Harbour", "Ochre", "White"}; // from the back
+    for (std::size_t i = 0; i < 3; ++i) {
+      f.session().select({f.document().pieces[i]->id});
+      f.window.commands().action("arrange.centre")->trigger();
+      f.press(2 - static_cast<int>(i), Part::Colour);
+      f.take(materials[i]);
+    }
+    QVERIFY(f.settle());
+    for (const auto& p : f.document().pieces) {
+      const Point c = f.session().seated(p->id)->ink.centre();
+      QVERIFY(std::abs(c.x - 300) < 0.01 && std::abs(c.y - 200) < 0.01);
+    }
+    const CutSheet sheet = *cut_sheet(f.document(), f.session().evaluator());
+    QCOMPARE(sheet.pieces.size(), std::size_t{3});
+    for (std::size_t i = 0; i < 3; ++i)
+      QVERIFY(sheet.pieces[i].colour == f.of(materials[i]));
+    for (const Finding& finding : f.session().check().findings)
+      QVERIFY2(finding.weight != Weight::MustFix, qPrintable(words_of(finding.detail)));
+    QCOMPARE(used_materials(sheet, f.document().materials).size(), std::size_t{3});
   }
 
   void a_mirrored_material_shows_so_in_the_knife_view_only() {

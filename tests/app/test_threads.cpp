@@ -4,7 +4,7 @@
 #include "app/session/task.h"
 #include "document/job_file.h"
 #include "document/level.h"
-#include "formats/export.h"
+#include "formats/svg.h"
 #include "support/fixtures.h"
 
 #include <QDir>
@@ -94,7 +94,7 @@ private slots:
                     const Result<CutSheet> sheet = cut_sheet(document, session.evaluator(), stop);
                     if (!sheet)
                       return sheet.error();
-                    return disk.write(dir.filePath("out.svg").toStdString(), *write_as(ExportFormat::Svg, *sheet));
+                    return disk.write(dir.filePath("out.svg").toStdString(), write_svg(*sheet));
                   },
                   [&](const Result<Done>&) { ++done; }))
             ++tasks;

@@ -1,6 +1,6 @@
 // Any bytes as two outlines and an operation: booleans, offsets, shades, thinning, rounding, arrangement, tabs,
 // ribbons. Nothing may crash, hang, read or compute out of bounds; every contour of an area comes out closed and
-// finite. Built with clang's libFuzzer:
+// finite. Built with clang's libFuzzer (Debian's clang and libclang-rt-14-dev):
 //   cmake --preset fuzz && cmake --build build/fuzz --target fuzz_geometry
 //   build/fuzz/tests/fuzz/fuzz_geometry CORPUS -max_total_time=600
 // What it has learnt is kept in corpus.txt (tests/fuzz/keep-corpus), which fuzz/test_replay runs in every build.

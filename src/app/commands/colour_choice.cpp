@@ -6,6 +6,7 @@
 #include <QColorDialog>
 #include <QCoreApplication>
 #include <QPainter>
+#include <QPointer>
 
 namespace frelm {
 namespace {
@@ -48,15 +49,24 @@ void choose_colour(QWidget* parent, QPoint at, Session& session, const std::func
       offer(QString::fromStdString(to_hex(use.colour)), use.colour);
     }
   menu->addSeparator();
+  const QPointer<QWidget> asker(parent); // it may have gone when the colour comes
   QObject::connect(menu->addAction(tr(QT_TRANSLATE_NOOP("colour", "As another piece…"))), &QAction::triggered, parent,
-                   [&session, chosen] { session.pick_colour(chosen); });
+                   [&session, asker, chosen] {
+                     session.pick_colour([asker, chosen](Colour c) {
+                       if (asker)
+                         chosen(c);
+                     });
+                   });
   QObject::connect(menu->addAction(tr(QT_TRANSLATE_NOOP("colour", "Another colour…"))), &QAction::triggered, parent,
                    [parent, chosen] {
-                     const QColor c =
-                         QColorDialog::getColor(Qt::white, parent->window(), {}, QColorDialog::DontUseNativeDialog);
-                     if (c.isValid())
+                     auto* dialog = new QColorDialog(parent->window());
+                     dialog->setOption(QColorDialog::DontUseNativeDialog);
+                     dialog->setAttribute(Qt::WA_DeleteOnClose);
+                     QObject::connect(dialog, &QColorDialog::colorSelected, parent, [chosen](const QColor& c) {
                        chosen({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
                                static_cast<std::uint8_t>(c.blue())});
+                     });
+                     dialog->open();
                    });
   menu->popup(at);
 }

@@ -164,6 +164,8 @@ void Session::abandon_drag() {
 
 void Session::reset(Document document) {
   abandon_drag();
+  only_.reset();
+  colour_picked({});
   faces_.set_carried(document.carried ? *document.carried : std::vector<CarriedShapes>{});
   history_ = History(std::move(document), history_bytes_);
   job_ = QRandomGenerator::global()->generate64();

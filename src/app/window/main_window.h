@@ -59,7 +59,7 @@ public:
   // Beside the window; `then` only when all went well.
   void open_beside(const QString& path, const std::function<void()>& then = {});
   void save_to(const QString& path, const std::function<void()>& then = {});
-  void export_to(const QString& path); // .svg or .png
+  void export_to(const QString& path); // by its suffix
   void offer_recovery();
   // Something was thrown while an event was handled: told, with the job as it was.
   void went_wrong(const QString& what);

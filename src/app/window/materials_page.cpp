@@ -146,7 +146,9 @@ void MaterialsPage::build() {
       grid->addWidget(w, static_cast<int>(i) + 1, column++, w == f.mirrored ? Qt::AlignHCenter : Qt::Alignment());
   }
   grid->setRowStretch(static_cast<int>(rows_.size()) + 1, 1);
-  scroll_->setWidget(table_);           // the one before goes
+  if (QWidget* before = scroll_->takeWidget()) // one of its buttons may be what was pressed
+    before->hide(), before->deleteLater();
+  scroll_->setWidget(table_);
   table_->setAutoFillBackground(false); // the card shows through
   scroll_->viewport()->setAutoFillBackground(false);
 }

@@ -2,7 +2,7 @@
 
 #include "app/session/priority.h"
 #include "document/job_file.h"
-#include "formats/export.h"
+#include "formats/png.h"
 
 #include <QDateTime>
 #include <QFileInfo>
@@ -103,7 +103,7 @@ void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary&
       if (r && p->is_cut() && r->outline != nullptr)
         sheet.pieces.push_back({p->id, p->name, p->colour, p->destination, *r->outline});
     }
-    const Result<std::string> png = write_as(ExportFormat::Png, sheet, {2 * picture_size.width(), PictureView::Ink});
+    const Result<std::string> png = write_png(sheet, 2 * picture_size.width(), PictureView::Ink);
     if (!png)
       continue;
     QImage image;

@@ -210,21 +210,31 @@ void MainWindow::save_as(const std::function<void()>& then) {
   save_to(path, then);
 }
 
+// Cut files, or pictures; the suffix that is typed decides, else the filter that is chosen.
 void MainWindow::export_dialog(const QString& suffix) {
   const QString base =
       path_.isEmpty() ? "lettering" : QFileInfo(path_).path() + "/" + QFileInfo(path_).completeBaseName();
-  QString path =
-      QFileDialog::getSaveFileName(this, suffix == "svg" ? tr("Export the cut file") : tr("Export a picture"),
-                                   base + "." + suffix, suffix == "svg" ? tr("SVG (*.svg)") : tr("PNG (*.png)"));
+  const bool pictures = suffix == "png";
+  QStringList filters;
+  QString chosen;
+  for (const ExportFormat& f : export_formats())
+    if (f.picture == pictures) {
+      const QString ending = QString::fromUtf8(f.suffix.data(), static_cast<qsizetype>(f.suffix.size()));
+      filters << QString("%1 (*.%2)").arg(core_words(f.name), ending);
+      if (ending == suffix)
+        chosen = filters.back();
+    }
+  QString path = QFileDialog::getSaveFileName(this, pictures ? tr("Export a picture") : tr("Export the cut file"),
+                                              base + "." + suffix, filters.join(";;"), &chosen);
   if (path.isEmpty())
     return;
   if (QFileInfo(path).suffix().isEmpty())
-    path += "." + suffix;
+    path += chosen.section("(*", 1).chopped(1);
   export_to(path);
 }
 
 void MainWindow::export_to(const QString& path) {
-  const Result<ExportFormat> format = export_format(path.toStdString());
+  const Result<const ExportFormat*> format = export_format(path.toStdString());
   if (!format) {
     desk_->report(format.error());
     return;
@@ -233,10 +243,10 @@ void MainWindow::export_to(const QString& path) {
       tr("Exporting"),
       [this, document = session_.document(), path = path.toStdString(),
        format = *format](std::stop_token stop) -> Result<Done> {
-        const Result<CutSheet> sheet = cut_sheet(document, session_.evaluator(), stop);
+        Result<CutSheet> sheet = cut_sheet(document, session_.evaluator(), stop);
         if (!sheet)
           return sheet.error();
-        const Result<std::string> bytes = write_as(format, *sheet);
+        const Result<std::string> bytes = format->write(cut_plan(std::move(*sheet), document.materials), {});
         if (!bytes)
           return bytes.error();
         if (stop.stop_requested())

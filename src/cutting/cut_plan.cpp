@@ -1,0 +1,72 @@
+#include "cutting/cut_plan.h"
+
+#include <algorithm>
+
+namespace frelm {
+namespace {
+
+// The layers of what is in the sheet, in `known` first.
+CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known) {
+  CutPlan out;
+  std::vector<std::size_t> used(known.size(), 0);
+  std::vector<std::size_t> of;
+  for (const CutPiece& p : sheet.pieces) {
+    const auto it = std::find_if(known.begin(), known.end(), [&](const PlanLayer& l) {
+      return l.colour == p.colour && l.destination == p.destination;
+    });
+    const auto at = static_cast<std::size_t>(it - known.begin());
+    if (it == known.end())
+      known.push_back({p.colour, p.destination, to_hex(p.colour) + (p.destination == Destination::Pen ? ", pen" : "")}),
+          used.push_back(0);
+    ++used[at];
+    of.push_back(at);
+  }
+  std::vector<std::size_t> place(known.size());
+  for (std::size_t i = 0; i < known.size(); ++i)
+    if (used[i] > 0)
+      place[i] = out.layers.size(), out.layers.push_back(std::move(known[i]));
+  for (const std::size_t at : of)
+    out.layer_of.push_back(place[at]);
+  out.sheet = std::move(sheet);
+  for (std::size_t layer = 0; layer < out.layers.size(); ++layer) {
+    CutSheet one{out.sheet.frame, {}};
+    std::vector<std::size_t> from;
+    for (std::size_t i = 0; i < out.sheet.pieces.size(); ++i)
+      if (out.layer_of[i] == layer)
+        one.pieces.push_back(out.sheet.pieces[i]), from.push_back(i);
+    for (CutPath path : cut_order(one)) {
+      path.piece = from[path.piece];
+      out.order.push_back(path);
+    }
+  }
+  return out;
+}
+
+} // namespace
+
+CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice) {
+  std::erase_if(sheet.pieces, [&](const CutPiece& p) {
+    const bool goes = p.destination == Destination::Knife ? choice.knife : choice.pen;
+    return !goes || p.outline.empty() || (choice.only && p.colour != *choice.only);
+  });
+  std::vector<PlanLayer> known;
+  for (const Destination to : {Destination::Knife, Destination::Pen})
+    for (const Material& m : materials)
+      known.push_back(
+          {m.colour, to, (m.name.empty() ? to_hex(m.colour) : m.name) + (to == Destination::Pen ? ", pen" : "")});
+  return planned(std::move(sheet), std::move(known));
+}
+
+std::vector<CutPlan> split(const CutPlan& plan) {
+  std::vector<CutPlan> out;
+  for (std::size_t layer = 0; layer < plan.layers.size(); ++layer) {
+    CutSheet sheet{plan.sheet.frame, {}};
+    for (std::size_t i = 0; i < plan.sheet.pieces.size(); ++i)
+      if (plan.layer_of[i] == layer)
+        sheet.pieces.push_back(plan.sheet.pieces[i]);
+    out.push_back(planned(std::move(sheet), {plan.layers[layer]}));
+  }
+  return out;
+}
+
+} // namespace frelm

@@ -1,0 +1,32 @@
+// What leaves: the layers of a cut sheet, one for each material and destination, and the order their contours are cut
+// in. All writers take it.
+#pragma once
+
+#include "cutting/cut_order.h"
+
+namespace frelm {
+
+struct PlanLayer {
+  Colour colour;
+  Destination destination = Destination::Knife;
+  std::string name; // of the material, else of the colour ("#9b2f45"); with ", pen" for what is drawn
+};
+
+struct CutPlan {
+  CutSheet sheet; // what was chosen of it
+  std::vector<PlanLayer> layers;
+  std::vector<std::size_t> layer_of; // of each piece of the sheet
+  std::vector<CutPath> order;        // layer after layer
+};
+
+struct PlanChoice {
+  std::optional<Colour> only; // one material
+  bool knife = true, pen = true;
+};
+
+// Layers in the order of the materials, then as they come; the knife's before the pen's.
+CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice = {});
+// One plan a layer, each with the whole frame.
+std::vector<CutPlan> split(const CutPlan& plan);
+
+} // namespace frelm

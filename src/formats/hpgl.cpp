@@ -1,0 +1,81 @@
+#include "formats/hpgl.h"
+
+#include <cmath>
+#include <fmt/format.h>
+
+namespace frelm {
+namespace {
+
+constexpr double farthest_unit = 8'388'607; // 2^23 - 1, what real controllers count to
+
+struct Unit {
+  long x = 0, y = 0;
+  bool operator==(const Unit&) const = default;
+};
+
+class Plotter {
+public:
+  explicit Plotter(const Box& frame) : frame_(frame) {}
+
+  void begin() { out_ = "IN;PA;\n"; }
+  void pen(std::size_t number) { out_ += fmt::format("SP{};\n", number); }
+  void contour(const Contour& c, double flatten) {
+    std::vector<Unit> line{unit(c.segments.front().p0)};
+    const auto to = [&](Point p) {
+      if (const Unit u = unit(p); u != line.back())
+        line.push_back(u);
+    };
+    for (const Segment& s : c.segments) {
+      const int n = s.is_line() ? 1 : s.flat_steps(flatten);
+      for (int i = 1; i <= n; ++i)
+        to(i == n ? s.p3 : s.at(static_cast<double>(i) / n));
+    }
+    if (c.closed && line.back() != line.front())
+      line.push_back(line.front());
+    if (line.size() < 2) // smaller than a unit
+      return;
+    out_ += fmt::format("PU{},{};\n", line[0].x, line[0].y);
+    constexpr std::size_t most = 40; // places in an instruction: buffers are small
+    for (std::size_t i = 1; i < line.size(); i += most) {
+      out_ += "PD";
+      for (std::size_t k = i; k < std::min(line.size(), i + most); ++k)
+        out_ += fmt::format("{}{},{}", k > i ? "," : "", line[k].x, line[k].y);
+      out_ += ";\n";
+    }
+  }
+  std::string end() {
+    out_ += "PU;SP0;\n";
+    return std::move(out_);
+  }
+  bool too_far() const { return too_far_; }
+
+private:
+  Unit unit(Point p) {
+    const double x = (p.x - frame_.x0) * hpgl_units_per_mm, y = (frame_.y1 - p.y) * hpgl_units_per_mm;
+    too_far_ = too_far_ || !(std::abs(x) <= farthest_unit && std::abs(y) <= farthest_unit);
+    return too_far_ ? Unit{} : Unit{std::lround(x), std::lround(y)};
+  }
+
+  Box frame_;
+  std::string out_;
+  bool too_far_ = false;
+};
+
+} // namespace
+
+Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options) {
+  Plotter plotter(plan.sheet.frame);
+  plotter.begin();
+  std::size_t layer = plan.layers.size();
+  for (const CutPath& path : plan.order) {
+    if (plan.layer_of[path.piece] != layer)
+      plotter.pen((layer = plan.layer_of[path.piece]) + 1);
+    plotter.contour(plan.sheet.pieces[path.piece].outline.contours[path.contour], options.flatten);
+  }
+  if (plotter.too_far())
+    return bad_input(FRELM_WORDS("core", "a line reaches farther than the format can count; move it onto the sheet"),
+                     FRELM_WORDS("core", "HP-GL"));
+  return plotter.end();
+}
+
+} // namespace frelm
