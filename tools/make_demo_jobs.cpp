@@ -393,7 +393,7 @@ Document launch_ribbon() {
   d = edit_piece(std::move(d), ribbon, [](Piece& p) { p.destination = Destination::Knife, p.colour = madder; });
   ride(d, ribbon, U"Launch day", cream, [](Recipe& r) {
     r.letters()->face = {"Lobster Two", "Bold"};
-    r.bend.guide.fit_height = true;
+    r.letters()->size = 24;
     r.bend.sit_by = SitBy::Middle;
   });
   return d;
