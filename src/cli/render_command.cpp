@@ -1,5 +1,5 @@
-// frelm-cli render JOB -o OUT.{svg,pdf,eps,plt,png}... [--sheet MATERIAL] [--destination knife,pen] [--split]
-//                  [--flatten MM] [--filled]
+// frelm-cli render JOB -o OUT.{svg,dxf,pdf,eps,plt,png}... [--sheet MATERIAL] [--destination knife,pen] [--split]
+//                  [--flatten MM] [--filled] [--r12]
 #include "cli/open_job.h"
 #include "document/job_file.h"
 #include "formats/export.h"
@@ -14,7 +14,7 @@ constexpr int picture_width = 1600; // px
 struct RenderOptions {
   std::string job, view = "ink", material;
   std::vector<std::string> outputs, destinations{"knife", "pen"};
-  bool split = false, filled = false;
+  bool split = false, filled = false, r12 = false;
   double flatten = ExportOptions{}.flatten;
 };
 
@@ -41,6 +41,7 @@ std::string split_path(const std::string& path, std::string name) {
 Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   ExportOptions options;
   options.picture_width = picture_width, options.flatten = o.flatten;
+  options.dxf = o.r12 ? DxfVersion::R12 : DxfVersion::R2000;
   options.page.ink = o.filled ? PageInk::Filled : PageInk::Hairlines;
   std::vector<const ExportFormat*> formats;
   bool pictures = true;
@@ -98,7 +99,8 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
 
 void add_render_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<RenderOptions>();
-  CLI::App* c = app.add_subcommand("render", "Write a job's cut files (.svg, .pdf, .eps, .plt) or a picture (.png)");
+  CLI::App* c =
+      app.add_subcommand("render", "Write a job's cut files (.svg, .dxf, .pdf, .eps, .plt) or a picture (.png)");
   c->add_option("job", o->job, "job file")->required();
   c->add_option("-o", o->outputs, "files to write")->required();
   c->add_option("--view", o->view, "ink or lines, for pictures");
@@ -109,6 +111,7 @@ void add_render_command(CLI::App& app, CommandContext& context) {
   c->add_flag("--split", o->split, "a file for each material, with its name");
   c->add_option("--flatten", o->flatten, "mm; chords of formats without curves");
   c->add_flag("--filled", o->filled, "PDF and EPS: filled with the material's colour instead of lines to cut along");
+  c->add_flag("--r12", o->r12, "DXF: the older version, with polylines instead of curves");
   c->callback([=, &context] { context.run = [=, &context] { return run_render(*o, context); }; });
 }
 

@@ -13,6 +13,10 @@ std::span<const ExportFormat> export_formats() {
   static const ExportFormat formats[]{
       {"svg", FRELM_WORDS("core", "SVG"), false, true,
        [](const CutPlan& p, const ExportOptions&) { return Result<std::string>(write_svg(p.sheet)); }},
+      {"dxf", FRELM_WORDS("core", "DXF"), false, true,
+       [](const CutPlan& p, const ExportOptions& o) {
+         return write_dxf(p, {o.dxf, o.flatten});
+       }},
       {"pdf", FRELM_WORDS("core", "PDF"), false, true,
        [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); }},
       {"eps", FRELM_WORDS("core", "EPS"), false, true,

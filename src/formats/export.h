@@ -3,6 +3,7 @@
 #pragma once
 
 #include "cutting/cut_plan.h"
+#include "formats/dxf.h"
 #include "formats/page.h"
 #include "formats/png.h"
 
@@ -15,6 +16,7 @@ struct ExportOptions {
   PictureView view = PictureView::Ink;
   double flatten = 0.01; // mm: chords of formats without curves
   PageOptions page = {};
+  DxfVersion dxf = DxfVersion::R2000;
 };
 
 struct ExportFormat {

@@ -1,5 +1,6 @@
-// What leaves, read by others: PDF by poppler, EPS and PDF by Ghostscript, HP-GL by an interpreter of its five
-// instructions here (HP 7475A Interfacing and Programming Manual, 1983) and by hp2xx; extents, contours, areas, pens.
+// What leaves, read by others: DXF by ezdxf, PDF by poppler, EPS and PDF by Ghostscript, HP-GL by an interpreter of its
+// five instructions here (HP 7475A Interfacing and Programming Manual, 1983) and by hp2xx; extents, contours, areas,
+// pens.
 #include "document/edits.h"
 #include "document/evaluate.h"
 #include "document/job_file.h"
@@ -12,6 +13,9 @@
 
 #include <QDir>
 #include <QFile>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
 #include <QProcess>
 #include <QRegularExpression>
 #include <QTemporaryDir>
@@ -154,12 +158,46 @@ private slots:
     if (job != "tiny") // there lines are smaller than a unit
       QCOMPARE(drawn.lines.size(), contours);
 
+    if (sanitized) // others read the rest in the ordinary build
+      return;
+    // DXF: the same curves in R2000, chords in R12; contour by contour in cutting order.
+    for (const DxfVersion version : {DxfVersion::R2000, DxfVersion::R12}) {
+      const bool curves = version == DxfVersion::R2000;
+      const QString file = dir_.filePath("out.dxf");
+      ExportOptions options;
+      options.dxf = version;
+      keep(file, *(*export_format("x.dxf"))->write(plan, options));
+      QProcess python;
+      python.start("/usr/bin/python3", {FRELM_SOURCE_DIR "/tests/reference/dxf_lines.py", file});
+      python.waitForFinished(60'000);
+      const QJsonObject read = QJsonDocument::fromJson(python.readAllStandardOutput()).object();
+      QCOMPARE(read["version"].toString(), QString(curves ? "AC1015" : "AC1009"));
+      QCOMPARE(read["units"].toInt(), 4);
+      QVERIFY(read["errors"].toArray().isEmpty());
+      const QJsonArray lines = read["lines"].toArray();
+      QCOMPARE(static_cast<std::size_t>(lines.size()), contours);
+      std::map<QString, std::size_t> layers;
+      for (std::size_t i = 0; i < contours; ++i) {
+        const QJsonObject line = lines[static_cast<int>(i)].toObject();
+        const CutPath& path = plan.order[i];
+        const Contour& c = plan.sheet.pieces[path.piece].outline.contours[path.contour];
+        QCOMPARE(line["closed"].toBool(), c.closed);
+        QCOMPARE(layers.try_emplace(line["layer"].toString(), plan.layer_of[path.piece]).first->second,
+                 plan.layer_of[path.piece]);
+        const QJsonArray b = line["box"].toArray();
+        const Box seen{b[0].toDouble(), height - b[3].toDouble(), b[2].toDouble(), height - b[1].toDouble()};
+        const double bound = curves ? 0.001 : 0.011;
+        QVERIFY2(worst_side(seen, c.bounds()) < bound, qPrintable(QString::number(worst_side(seen, c.bounds()))));
+        const double off = std::abs(-line["area"].toDouble() - c.area()), allowed = (curves ? 5e-4 : 0.01) * c.length();
+        QVERIFY2(off < allowed + 1e-6, qPrintable(QString("area off by %1 of %2").arg(off).arg(allowed)));
+      }
+      QCOMPARE(layers.size(), plan.layers.size());
+    }
+
     // PDF and EPS, filled so that the extents are the outlines' own.
     ExportOptions filled;
     filled.page.ink = PageInk::Filled;
     for (const char* suffix : {"pdf", "eps"}) {
-      if (sanitized) // others read it in the ordinary build
-        break;
       const QString file = dir_.filePath(QString("out.") + suffix);
       const Result<std::string> bytes = (*export_format(file.toStdString()))->write(plan, filled);
       if (width > 5000) { // more than these formats hold
@@ -267,16 +305,16 @@ private slots:
     }
     for (const char* none : {"name", "name.", "a.svg/name", "name.doc", ""}) {
       const auto format = export_format(none);
-      QVERIFY(!format.ok() && format.error().text().find(".plt") != std::string::npos);
+      QVERIFY(!format.ok() && format.error().text().find(".dxf") != std::string::npos);
     }
     const CutPlan plan = plan_of(opened(FRELM_SOURCE_DIR "/assets/demo/herring-tag.frelm"));
     std::vector<std::string> before;
-    for (const char* suffix : {"svg", "plt", "eps"})
+    for (const char* suffix : {"svg", "plt", "dxf"})
       before.push_back(*(*export_format(std::string("x.") + suffix))->write(plan, {}));
     for (const char* locale : {"de_DE.UTF-8", "fr_FR.UTF-8", "C.UTF-8"}) // where there is one with decimal commas
       if (std::setlocale(LC_ALL, locale) != nullptr) {
         std::size_t i = 0;
-        for (const char* suffix : {"svg", "plt"})
+        for (const char* suffix : {"svg", "plt", "dxf"})
           QVERIFY(*(*export_format(std::string("x.") + suffix))->write(plan, {}) == before[i++]);
       }
     std::setlocale(LC_ALL, "C");

@@ -1,0 +1,180 @@
+#include "formats/dxf.h"
+
+#include <dxflib/dl_dxf.h>
+#include <filesystem>
+#include <fstream>
+#include <sstream>
+#include <unistd.h>
+
+namespace frelm {
+namespace {
+
+// The seven that every reader knows; layers are told apart by their names.
+int nearest_index(Colour c) {
+  constexpr struct {
+    int index, r, g, b;
+  } known[]{{1, 255, 0, 0}, {2, 255, 255, 0}, {3, 0, 255, 0}, {4, 0, 255, 255},
+            {5, 0, 0, 255}, {6, 255, 0, 255}, {7, 0, 0, 0}};
+  int best = 7, least = 1 << 30;
+  for (const auto& k : known)
+    if (const int d = (k.r - c.r) * (k.r - c.r) + (k.g - c.g) * (k.g - c.g) + (k.b - c.b) * (k.b - c.b); d < least)
+      least = d, best = k.index;
+  return best;
+}
+
+class Writer {
+public:
+  Writer(const CutPlan& plan, const DxfOptions& options, DL_WriterA& to) : plan_(plan), options_(options), to_(to) {}
+
+  void write() {
+    dxf_.writeHeader(to_);
+    to_.dxfString(9, "$INSUNITS");
+    to_.dxfInt(70, 4);
+    to_.sectionEnd();
+    tables();
+    to_.sectionBlocks();
+    if (!r12()) // which knows no such blocks, and no objects
+      for (const char* block : {"*Model_Space", "*Paper_Space", "*Paper_Space0"}) {
+        dxf_.writeBlock(to_, DL_BlockData(block, 0, 0, 0, 0));
+        dxf_.writeEndBlock(to_, block);
+      }
+    to_.sectionEnd();
+    to_.sectionEntities();
+    for (const CutPath& path : plan_.order)
+      contour(plan_.sheet.pieces[path.piece].outline.contours[path.contour], plan_.layer_of[path.piece]);
+    to_.sectionEnd();
+    if (!r12()) {
+      dxf_.writeObjects(to_);
+      dxf_.writeObjectsEnd(to_);
+    }
+    to_.dxfEOF();
+    to_.close();
+  }
+
+  DL_Dxf& dxf() { return dxf_; }
+
+private:
+  bool r12() const { return options_.version == DxfVersion::R12; }
+
+  // Letters that every reader takes, and no two layers of one name.
+  std::string layer_name(std::size_t layer) const {
+    std::string out;
+    for (const char c : plan_.layers[layer].name) {
+      const auto u = static_cast<unsigned char>(c);
+      out += std::isalnum(u) != 0 && u < 0x80 ? static_cast<char>(r12() ? std::toupper(u) : u) : '_';
+    }
+    return out.substr(0, 24) + "_" + std::to_string(layer + 1);
+  }
+
+  void tables() {
+    to_.sectionTables();
+    dxf_.writeVPort(to_);
+    to_.tableLinetypes(3);
+    for (const char* type : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
+      dxf_.writeLinetype(to_, DL_LinetypeData(type, type, 0, 0, 0.0));
+    to_.tableEnd();
+    to_.tableLayers(static_cast<int>(plan_.layers.size()) + 1);
+    dxf_.writeLayer(to_, DL_LayerData("0", 0), DL_Attributes("", 7, 0, "CONTINUOUS", 1.0));
+    for (std::size_t i = 0; i < plan_.layers.size(); ++i)
+      dxf_.writeLayer(to_, DL_LayerData(layer_name(i), 0),
+                      DL_Attributes("", nearest_index(plan_.layers[i].colour), 0, "CONTINUOUS", 1.0));
+    to_.tableEnd();
+    to_.tableStyle(1);
+    dxf_.writeStyle(to_, DL_StyleData("Standard", 0, 2.5, 1.0, 0.0, 0, 2.5, "txt", ""));
+    to_.tableEnd();
+    dxf_.writeView(to_);
+    dxf_.writeUcs(to_);
+    to_.tableAppid(1);
+    dxf_.writeAppid(to_, "ACAD");
+    to_.tableEnd();
+    dxf_.writeDimStyle(to_, 1, 1, 1, 1, 1);
+    if (!r12()) {
+      dxf_.writeBlockRecord(to_);
+      to_.tableEnd();
+    }
+    to_.sectionEnd();
+  }
+
+  Point placed(Point p) const { return {p.x - plan_.sheet.frame.x0, plan_.sheet.frame.y1 - p.y}; }
+
+  void contour(const Contour& c, std::size_t layer) {
+    const DL_Attributes look(layer_name(layer), 256, 0, "BYLAYER", 1.0);
+    const bool lines = std::all_of(c.segments.begin(), c.segments.end(), [](const Segment& s) { return s.is_line(); });
+    if (lines || r12())
+      polyline(c, look);
+    else
+      spline(c, look);
+  }
+
+  void polyline(const Contour& c, const DL_Attributes& look) {
+    std::vector<Point> places{c.segments.front().p0};
+    for (const Segment& s : c.segments) {
+      const int n = s.is_line() ? 1 : s.flat_steps(options_.flatten);
+      for (int i = 1; i <= n; ++i)
+        places.push_back(i == n ? s.p3 : s.at(static_cast<double>(i) / n));
+    }
+    if (c.closed && places.size() > 1)
+      places.pop_back(); // the flag closes it
+    dxf_.writePolyline(to_, DL_PolylineData(static_cast<int>(places.size()), 0, 0, c.closed ? 1 : 0), look);
+    for (const Point p : places) {
+      const Point at = placed(p);
+      dxf_.writeVertex(to_, DL_VertexData(at.x, at.y, 0));
+    }
+    dxf_.writePolylineEnd(to_);
+  }
+
+  void spline(const Contour& c, const DL_Attributes& look) {
+    const int n = static_cast<int>(c.segments.size());
+    constexpr int closed = 1, planar = 8;
+    dxf_.writeSpline(to_, DL_SplineData(3, 3 * n + 5, 3 * n + 1, 0, planar | (c.closed ? closed : 0)), look);
+    for (int i = 0; i <= n; ++i)
+      for (int k = 0; k < (i == 0 || i == n ? 4 : 3); ++k)
+        dxf_.writeKnot(to_, DL_KnotData(i));
+    const auto control = [&](Point p) {
+      const Point at = placed(p);
+      dxf_.writeControlPoint(to_, DL_ControlPointData(at.x, at.y, 0, 1));
+    };
+    control(c.segments.front().p0);
+    for (const Segment& s : c.segments)
+      control(s.p1), control(s.p2), control(s.p3);
+  }
+
+  const CutPlan& plan_;
+  const DxfOptions& options_;
+  DL_WriterA& to_;
+  DL_Dxf dxf_;
+};
+
+} // namespace
+
+Result<std::string> write_dxf(const CutPlan& plan, const DxfOptions& options) {
+  // dxflib writes into files only.
+  std::string path = (std::filesystem::temp_directory_path() / "frelm-XXXXXX").string();
+  const int made = ::mkstemp(path.data());
+  const Error refused{ErrorCode::Unwritable, FRELM_WORDS("core", "there is no room to write; free some and try again"),
+                      as_it_is(path)};
+  if (made < 0)
+    return refused;
+  ::close(made);
+  std::string out;
+  {
+    DL_Dxf opener;
+    const std::unique_ptr<DL_WriterA> to(
+        opener.out(path.c_str(), options.version == DxfVersion::R12 ? DL_VERSION_R12 : DL_VERSION_2000));
+    if (to == nullptr || to->openFailed())
+      return refused;
+    Writer writer(plan, options, *to);
+    writer.dxf() = opener; // it knows the version
+    writer.write();
+  }
+  std::ifstream file(path, std::ios::binary);
+  std::ostringstream bytes;
+  bytes << file.rdbuf();
+  out = std::move(bytes).str();
+  std::filesystem::remove(path);
+  if (out.find("EOF") == std::string::npos)
+    return refused;
+  return out;
+}
+
+} // namespace frelm

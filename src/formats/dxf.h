@@ -1,0 +1,19 @@
+// DXF, written by dxflib: a layer for each of the plan's, y up from the sheet's lower left corner, in mm ($INSUNITS 4),
+// contours in cutting order and closed by their flag. R2000: a contour of lines is a polyline, any other one spline of
+// degree 3 whose control points are the cubics' own; the same curves. R12, which has no splines: polylines within a
+// tolerance.
+#pragma once
+
+#include "cutting/cut_plan.h"
+
+namespace frelm {
+
+enum class DxfVersion { R12, R2000 };
+struct DxfOptions {
+  DxfVersion version = DxfVersion::R2000;
+  double flatten = 0.01; // mm, R12
+};
+// Errors: no room for the file that dxflib writes into first.
+Result<std::string> write_dxf(const CutPlan& plan, const DxfOptions& options = {});
+
+} // namespace frelm
