@@ -315,6 +315,22 @@ private slots:
     QVERIFY(QFile(dir.filePath("b.png")).size() > 2000);
   }
 
+  void render_writes_several_formats_one_material_and_a_file_for_each() {
+    QTemporaryDir dir;
+    const auto lines = [&](const QString& name) { return svg_extents(dir.filePath(name))["contours"].toInt(); };
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("b.svg"), dir.filePath("b.dxf"), dir.filePath("b.PLT")}).code, 0);
+    for (const char* name : {"b.svg", "b.dxf", "b.PLT"})
+      QVERIFY(QFile(dir.filePath(name)).size() > 2000);
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("tan.svg"), "--sheet", "Tan"}).code, 0);
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("tan2.svg"), "--sheet", "#7a4a14"}).code, 0);
+    QVERIFY(lines("tan.svg") > 0 && lines("tan.svg") < lines("b.svg"));
+    QCOMPARE(lines("tan2.svg"), lines("tan.svg"));
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("s.svg"), "--split"}).code, 0);
+    QCOMPARE(lines("s-Ink.svg") + lines("s-Tan.svg") + lines("s-Madder.svg"), lines("b.svg"));
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("pen.svg"), "--destination", "pen"}).code, 0);
+    QCOMPARE(lines("pen.svg"), 0);
+  }
+
   void letters_prints_a_line_for_each_lettering() {
     const Ran all = run({"letters", badge});
     QCOMPARE(all.code, 0);
@@ -355,7 +371,10 @@ private slots:
     QTest::newRow("fill-and-gap") << seat({"--circle", "50", "--spacing", "even", "--gap", "1", "--fill"});
     QTest::newRow("arc-without-measure") << seat({"--arc", "50"});
     QTest::newRow("start-not-a-number") << seat({"--guide", "M0 0H9", "--start", "far"});
-    QTest::newRow("format-not-built") << QStringList{"render", badge, "-o", "x.dxf"};
+    QTest::newRow("format-not-built") << QStringList{"render", badge, "-o", "x.doc"};
+    QTest::newRow("no-such-material") << QStringList{"render", badge, "-o", "x.svg", "--sheet", "Fog"};
+    QTest::newRow("no-such-destination") << QStringList{"render", badge, "-o", "x.svg", "--destination", "sea"};
+    QTest::newRow("chords-of-nothing") << QStringList{"render", badge, "-o", "x.plt", "--flatten", "0"};
     QTest::newRow("view-not-built") << QStringList{"render", badge, "-o", "x.png", "--view", "knife"};
     QTest::newRow("not-a-job") << QStringList{"render", FRELM_SOURCE_DIR "/LICENSE", "-o", "x.svg"};
     QTest::newRow("missing-svg") << QStringList{"weld", "none.svg", "-o", "x.svg"};
