@@ -33,7 +33,8 @@ public:
       const double scale = std::sqrt(std::abs(place.determinant()));
       if (!(scale > 0))
         return;
-      for (const NarrowPlace& n : *evaluator_.narrow(outline, contours, size / scale, side, stop_)) {
+      const auto found = evaluator_.narrow(outline, contours, size / scale, side, stop_); // held while it is read
+      for (const NarrowPlace& n : *found) {
         if (only_a_corner(n, size / scale, side))
           continue;
         ++out.count;
