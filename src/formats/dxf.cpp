@@ -24,7 +24,8 @@ int nearest_index(Colour c) {
 
 class Writer {
 public:
-  Writer(const CutPlan& plan, const DxfOptions& options, DL_WriterA& to) : plan_(plan), options_(options), to_(to) {}
+  Writer(const CutPlan& plan, const DxfOptions& options, DL_Dxf& dxf, DL_WriterA& to)
+      : plan_(plan), options_(options), dxf_(dxf), to_(to) {}
 
   void write() {
     dxf_.writeHeader(to_);
@@ -50,8 +51,6 @@ public:
     to_.dxfEOF();
     to_.close();
   }
-
-  DL_Dxf& dxf() { return dxf_; }
 
 private:
   bool r12() const { return options_.version == DxfVersion::R12; }
@@ -141,8 +140,8 @@ private:
 
   const CutPlan& plan_;
   const DxfOptions& options_;
+  DL_Dxf& dxf_; // knows the version
   DL_WriterA& to_;
-  DL_Dxf dxf_;
 };
 
 } // namespace
@@ -158,14 +157,12 @@ Result<std::string> write_dxf(const CutPlan& plan, const DxfOptions& options) {
   ::close(made);
   std::string out;
   {
-    DL_Dxf opener;
+    DL_Dxf dxf;
     const std::unique_ptr<DL_WriterA> to(
-        opener.out(path.c_str(), options.version == DxfVersion::R12 ? DL_VERSION_R12 : DL_VERSION_2000));
+        dxf.out(path.c_str(), options.version == DxfVersion::R12 ? DL_VERSION_R12 : DL_VERSION_2000));
     if (to == nullptr || to->openFailed())
       return refused;
-    Writer writer(plan, options, *to);
-    writer.dxf() = opener; // it knows the version
-    writer.write();
+    Writer(plan, options, dxf, *to).write();
   }
   std::ifstream file(path, std::ios::binary);
   std::ostringstream bytes;

@@ -23,15 +23,16 @@ private slots:
   }
 
   void what_was_learnt() {
-    for (const QByteArray& input : inputs_)
-      run(input);
+    constexpr qsizetype step = sanitized ? 2 : 1; // half of it where every step takes ten times as long
+    for (qsizetype i = 0; i < inputs_.size(); i += step)
+      run(inputs_[i]);
   }
 
   // A byte changed, two inputs crossed, a stretch repeated.
   void and_changes_of_it() {
     auto random = random_source(271);
     const auto pick = [&](qsizetype n) { return static_cast<qsizetype>(random() % static_cast<std::uint64_t>(n)); };
-    const int rounds = qEnvironmentVariable("FRELM_REPLAY_RUNS", sanitized ? "1500" : "4000").toInt();
+    const int rounds = qEnvironmentVariable("FRELM_REPLAY_RUNS", sanitized ? "300" : "4000").toInt();
     for (int i = 0; i < rounds; ++i) {
       QByteArray bytes = inputs_[pick(inputs_.size())];
       const QByteArray& other = inputs_[pick(inputs_.size())];
