@@ -291,12 +291,16 @@ private slots:
     f.letter_on_circle("Marigold");
     QVERIFY(f.settle());
     DiskStorage disk;
-    f.window.export_to(f.dir.filePath("b.PNG"));
+    const std::pair<const char*, const char*> begins[]{{"b.PNG", "\x89PNG"}, {"b.svg", "<?xml"}, {"b.dxf", "999"},
+                                                       {"b.pdf", "%PDF"},    {"b.eps", "%!PS"},  {"b.plt", "IN;"}};
+    for (const auto& [name, first] : begins) {
+      f.window.export_to(f.dir.filePath(name));
+      QVERIFY(f.settle());
+      QVERIFY2(disk.read(f.dir.filePath(name).toStdString())->starts_with(first), name);
+    }
+    f.window.export_to(f.dir.filePath("b.doc"));
     QVERIFY(f.settle());
-    QVERIFY(disk.read(f.dir.filePath("b.PNG").toStdString())->starts_with("\x89PNG"));
-    f.window.export_to(f.dir.filePath("b.dxf"));
-    QVERIFY(f.settle());
-    QVERIFY(!QFile::exists(f.dir.filePath("b.dxf")) && f.window.bar().text().contains(".svg"));
+    QVERIFY(!QFile::exists(f.dir.filePath("b.doc")) && f.window.bar().text().contains(".svg"));
   }
 
   void what_is_thrown_in_a_handler_is_told_and_changes_nothing() {
