@@ -50,7 +50,7 @@ private slots:
         {"style", {}},
         {"commands", {"style", "session"}},
         {"session", {"style"}},
-        {"canvas", {"style", "session", "commands"}},
+        {"canvas", {"style", "session"}},
         {"pieces", {"style", "session", "commands"}},
         {"check", {"style", "session"}},
         {"cards", {"style", "commands", "session", "canvas"}},

@@ -1,5 +1,5 @@
 // frelm-cli render JOB -o OUT.{svg,dxf,pdf,eps,plt,png}... [--sheet MATERIAL] [--destination knife,pen] [--split]
-//                  [--flatten MM] [--filled] [--r12]
+//                  [--flatten MM] [--filled] [--pages] [--r12]
 #include "cli/open_job.h"
 #include "document/job_file.h"
 #include "formats/export.h"
@@ -14,7 +14,7 @@ constexpr int picture_width = 1600; // px
 struct RenderOptions {
   std::string job, view = "ink", material;
   std::vector<std::string> outputs, destinations{"knife", "pen"};
-  bool split = false, filled = false, r12 = false;
+  bool split = false, filled = false, pages = false, r12 = false;
   double flatten = ExportOptions{}.flatten;
 };
 
@@ -29,11 +29,22 @@ Result<Colour> colour_of(const std::string& material, const Document& document) 
   return *colour;
 }
 
-// "badge.svg" of "Madder": "badge-Madder.svg"; what can't stand in a file's name becomes "_".
-std::string split_path(const std::string& path, std::string name) {
-  for (char& c : name)
-    if (c == '/' || c == ' ' || c == ',' || c == '#' || static_cast<unsigned char>(c) < 0x20)
-      c = '_';
+// "badge.svg" of "Madder": "badge-Madder.svg"; what can't stand in a file's name becomes "_", and a second material of
+// the same name gets its number.
+std::string split_path(const std::string& path, const std::vector<CutPlan>& parts, std::size_t at) {
+  const auto as_file = [&](std::size_t i) {
+    std::string name = parts[i].layers.front().name;
+    for (char& c : name)
+      if (c == '/' || c == ' ' || c == ',' || c == '#' || static_cast<unsigned char>(c) < 0x20)
+        c = '_';
+    return name;
+  };
+  std::string name = as_file(at);
+  for (std::size_t i = 0; i < at; ++i)
+    if (as_file(i) == name) {
+      name += "-" + std::to_string(at + 1);
+      break;
+    }
   const std::size_t dot = path.rfind('.');
   return path.substr(0, dot) + "-" + name + path.substr(dot);
 }
@@ -43,6 +54,7 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   options.picture_width = picture_width, options.flatten = o.flatten;
   options.dxf = o.r12 ? DxfVersion::R12 : DxfVersion::R2000;
   options.page.ink = o.filled ? PageInk::Filled : PageInk::Hairlines;
+  options.page.page_a_layer = o.pages;
   std::vector<const ExportFormat*> formats;
   bool pictures = true;
   for (const std::string& path : o.outputs) {
@@ -82,16 +94,13 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
       return bytes.error();
     return context.storage.write(path, *bytes);
   };
-  for (std::size_t i = 0; i < formats.size(); ++i) {
-    if (!o.split) {
-      if (const Result<Done> done = write(*formats[i], plan, o.outputs[i]); !done)
+  const std::vector<CutPlan> parts = o.split ? split(plan) : std::vector{plan};
+  for (std::size_t i = 0; i < formats.size(); ++i)
+    for (std::size_t k = 0; k < parts.size(); ++k) {
+      const std::string path = o.split ? split_path(o.outputs[i], parts, k) : o.outputs[i];
+      if (const Result<Done> done = write(*formats[i], parts[k], path); !done)
         return done.error();
-      continue;
     }
-    for (const CutPlan& one : split(plan))
-      if (const Result<Done> done = write(*formats[i], one, split_path(o.outputs[i], one.layers.front().name)); !done)
-        return done.error();
-  }
   return 0;
 }
 
@@ -111,6 +120,7 @@ void add_render_command(CLI::App& app, CommandContext& context) {
   c->add_flag("--split", o->split, "a file for each material, with its name");
   c->add_option("--flatten", o->flatten, "mm; chords of formats without curves");
   c->add_flag("--filled", o->filled, "PDF and EPS: filled with the material's colour instead of lines to cut along");
+  c->add_flag("--pages", o->pages, "PDF: a page for each material");
   c->add_flag("--r12", o->r12, "DXF: the older version, with polylines instead of curves");
   c->callback([=, &context] { context.run = [=, &context] { return run_render(*o, context); }; });
 }

@@ -149,17 +149,13 @@ std::vector<Cure> length_cures(const Lettering& lettering, const SeatedText& tex
 
 // Each of a piece's layers gets a material that none of them has; a piece without any gets another one.
 Document colours_apart(const Document& document, PieceId id) {
-  std::vector<Material> list = document.materials;
-  for (const Material& m : shipped_materials())
-    list.push_back(m);
+  std::vector<Colour> offered;
+  for (const std::vector<Material>& list : {document.materials, shipped_materials()})
+    for (const Material& m : list)
+      offered.push_back(m.colour);
   return edit_piece(document, id, [&](Piece& p) {
     std::vector<Colour> used{p.colour};
-    const auto fresh = [&](Colour was) {
-      for (const Material& m : list)
-        if (std::none_of(used.begin(), used.end(), [&](Colour c) { return alike(c, m.colour); }))
-          return m.colour;
-      return was;
-    };
+    const auto fresh = [&](Colour was) { return unlike(used, offered).value_or(was); };
     bool layers = false;
     if (p.finish() != nullptr)
       for_each_layer(*p.finish(), [&](LayerRole, int, Colour& c, const Destination&) {

@@ -42,9 +42,15 @@ std::vector<Nest> nest(const Outline& outline) {
 } // namespace
 
 std::vector<CutPath> cut_order(const CutSheet& sheet) {
+  std::vector<std::size_t> all(sheet.pieces.size());
+  std::iota(all.begin(), all.end(), std::size_t{0});
+  return cut_order(sheet, all);
+}
+
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces) {
   std::vector<CutPath> order;
   Point knife{sheet.frame.x0, sheet.frame.y1};
-  for (std::size_t p = 0; p < sheet.pieces.size(); ++p) {
+  for (const std::size_t p : pieces) {
     const Outline& outline = sheet.pieces[p].outline;
     const std::vector<Nest> nests = nest(outline);
     std::vector<std::size_t> left;

@@ -17,5 +17,7 @@ struct CutPath {
 // Requires nothing; pieces in sheet order. Within a piece every contour comes after all that lie inside it, and each
 // group of nested contours is finished before the next nearest one is begun.
 std::vector<CutPath> cut_order(const CutSheet& sheet);
+// Of these pieces of it, in this order, from the sheet's corner.
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces);
 
 } // namespace frelm

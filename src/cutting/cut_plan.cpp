@@ -29,15 +29,12 @@ CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known) {
     out.layer_of.push_back(place[at]);
   out.sheet = std::move(sheet);
   for (std::size_t layer = 0; layer < out.layers.size(); ++layer) {
-    CutSheet one{out.sheet.frame, {}};
-    std::vector<std::size_t> from;
-    for (std::size_t i = 0; i < out.sheet.pieces.size(); ++i)
+    std::vector<std::size_t> pieces;
+    for (std::size_t i = 0; i < out.layer_of.size(); ++i)
       if (out.layer_of[i] == layer)
-        one.pieces.push_back(out.sheet.pieces[i]), from.push_back(i);
-    for (CutPath path : cut_order(one)) {
-      path.piece = from[path.piece];
-      out.order.push_back(path);
-    }
+        pieces.push_back(i);
+    const std::vector<CutPath> order = cut_order(out.sheet, pieces);
+    out.order.insert(out.order.end(), order.begin(), order.end());
   }
   return out;
 }

@@ -10,15 +10,26 @@
 
 namespace frelm {
 
-std::size_t DocumentEvaluator::LineKey::hash() const {
+namespace {
+
+std::size_t hash_of_shape(const GuideShape& shape) {
   std::size_t h = shape.index();
   for (const ShapeMeasure& m : shape_measures(shape))
     h = mix(h, hash_of(m.value));
+  if (const auto* strip = std::get_if<RibbonGuide>(&shape))
+    h = mix(h, hash_of_shape(ribbon_line(*strip)));
   if (const auto* path = std::get_if<PathGuide>(&shape))
     for (const Segment& s : path->contour.segments)
       h = mix(h, hash_of(s.p3.x, s.p3.y, s.p1.x));
   if (const auto* edge = std::get_if<OutlineGuide>(&shape))
     h = mix(h, hash_of(edge->contour, edge->corner.value_or(0)));
+  return h;
+}
+
+} // namespace
+
+std::size_t DocumentEvaluator::LineKey::hash() const {
+  std::size_t h = hash_of_shape(shape);
   for (const auto& o : outlines)
     h = mix(h, hash_of(o));
   for (const auto& c : circles)
@@ -324,10 +335,16 @@ Result<PieceResult> DocumentEvaluator::evaluate_guide(const Document& document, 
   const auto line = guide(document, piece.id);
   if (!line)
     return Error{line.error().code, line.error().what, piece.name.empty() ? line.error().at : as_it_is(piece.name)};
-  GuideKey key{*line, piece.guide()->shape};
+  GuideKey key{*line, piece.guide()->shape, ShapeWork::Exact};
   std::shared_ptr<const DrawnGuide> drawn = drawn_guides_.find(key);
+  const bool sketched =
+      drawn == nullptr && effort.sketch_warps && depth == Depth::Seat && std::holds_alternative<RibbonGuide>(key.shape);
+  if (sketched) {
+    key.work = ShapeWork::Sketch;
+    drawn = drawn_guides_.find(key);
+  }
   if (drawn == nullptr) {
-    Result<Outline> outline = shape_outline(key.shape, **line);
+    Result<Outline> outline = shape_outline(key.shape, **line, key.work);
     if (!outline)
       return placed_within(as_it_is(piece.name), outline.error());
     DrawnGuide made;
@@ -347,6 +364,7 @@ Result<PieceResult> DocumentEvaluator::evaluate_guide(const Document& document, 
   out.line = *line;
   out.ink = drawn->ink;
   out.outline = outline;
+  out.sketched = sketched;
   return out;
 }
 

@@ -15,9 +15,12 @@ struct PieceResult {
   std::shared_ptr<const BentBlock> bent;    // what a warp did: to letters or to outlines
   WeldReport weld;
   std::shared_ptr<const GuideLine> line; // guides only
+  bool sketched = false;                 // a ribbon that is only sketched yet
   Box ink;                               // exact extent on the sheet: letters, outline or guide
   // Not yet what it will be (SeatedText); the background brings the rest.
-  bool provisional() const { return seated != nullptr ? seated->provisional() : bent != nullptr && bent->sketch; }
+  bool provisional() const {
+    return seated != nullptr ? seated->provisional() : sketched || (bent != nullptr && bent->sketch);
+  }
 };
 
 // What may be spent, who may end it, and who is told how far it is (share of a lettering's evening).
@@ -143,7 +146,8 @@ private:
   struct GuideKey {
     std::shared_ptr<const GuideLine> line;
     GuideShape shape;
-    std::size_t hash() const { return hash_of(line, shape.index()); }
+    ShapeWork work = ShapeWork::Exact;
+    std::size_t hash() const { return hash_of(line, shape.index(), static_cast<int>(work)); }
     std::size_t bytes() const { return sizeof *this + bytes_of(shape); }
     bool operator==(const GuideKey&) const = default;
   };

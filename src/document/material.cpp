@@ -40,21 +40,17 @@ const Material* material_of(const std::vector<Material>& materials, Colour colou
 Document with_new_material(Document document, const std::string& name) {
   if (document.materials.size() >= most_materials)
     return document;
-  const auto taken = [&](Colour c) {
-    return std::any_of(document.materials.begin(), document.materials.end(),
-                       [&](const Material& m) { return alike(m.colour, c); });
-  };
+  std::vector<Colour> used, offered;
+  for (const Material& m : document.materials)
+    used.push_back(m.colour);
   // Around the colours that a screen has, in steps that the eye can tell apart.
-  constexpr int levels[]{0xd0, 0x70, 0x40, 0xa0, 0xf0, 0x10};
-  for (const int r : levels)
-    for (const int g : levels)
-      for (const int b : levels) {
-        const Colour c{static_cast<std::uint8_t>(r), static_cast<std::uint8_t>(g), static_cast<std::uint8_t>(b)};
-        if (!taken(c)) {
-          document.materials.push_back({name, c});
-          return document;
-        }
-      }
+  constexpr std::uint8_t levels[]{0xd0, 0x70, 0x40, 0xa0, 0xf0, 0x10};
+  for (const std::uint8_t r : levels)
+    for (const std::uint8_t g : levels)
+      for (const std::uint8_t b : levels)
+        offered.push_back({r, g, b});
+  if (const std::optional<Colour> free = unlike(used, offered))
+    document.materials.push_back({name, *free});
   return document;
 }
 

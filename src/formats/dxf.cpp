@@ -3,7 +3,6 @@
 #include <dxflib/dl_dxf.h>
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 #include <unistd.h>
 
 namespace frelm {
@@ -106,14 +105,7 @@ private:
   }
 
   void polyline(const Contour& c, const DL_Attributes& look) {
-    std::vector<Point> places{c.segments.front().p0};
-    for (const Segment& s : c.segments) {
-      const int n = s.is_line() ? 1 : s.flat_steps(options_.flatten);
-      for (int i = 1; i <= n; ++i)
-        places.push_back(i == n ? s.p3 : s.at(static_cast<double>(i) / n));
-    }
-    if (c.closed && places.size() > 1)
-      places.pop_back(); // the flag closes it
+    const std::vector<Point> places = flatten(c, options_.flatten); // the flag closes it
     dxf_.writePolyline(to_, DL_PolylineData(static_cast<int>(places.size()), 0, 0, c.closed ? 1 : 0), look);
     for (const Point p : places) {
       const Point at = placed(p);
@@ -146,30 +138,51 @@ private:
 
 } // namespace
 
+namespace {
+
+// dxflib writes into files only.
+class ScratchFile {
+public:
+  ScratchFile() : path_((std::filesystem::temp_directory_path() / "frelm-XXXXXX").string()) {
+    if (const int made = ::mkstemp(path_.data()); made >= 0)
+      ::close(made), there_ = true;
+  }
+  ~ScratchFile() {
+    if (there_)
+      ::unlink(path_.c_str());
+  }
+  ScratchFile(const ScratchFile&) = delete;
+  ScratchFile& operator=(const ScratchFile&) = delete;
+  bool there() const { return there_; }
+  const std::string& path() const { return path_; }
+  std::string bytes() const {
+    std::ifstream file(path_, std::ios::binary);
+    return {std::istreambuf_iterator<char>(file), {}};
+  }
+
+private:
+  std::string path_;
+  bool there_ = false;
+};
+
+} // namespace
+
 Result<std::string> write_dxf(const CutPlan& plan, const DxfOptions& options) {
-  // dxflib writes into files only.
-  std::string path = (std::filesystem::temp_directory_path() / "frelm-XXXXXX").string();
-  const int made = ::mkstemp(path.data());
+  const ScratchFile scratch;
   const Error refused{ErrorCode::Unwritable, FRELM_WORDS("core", "there is no room to write; free some and try again"),
-                      as_it_is(path)};
-  if (made < 0)
+                      as_it_is(scratch.path())};
+  if (!scratch.there())
     return refused;
-  ::close(made);
-  std::string out;
   {
     DL_Dxf dxf;
     const std::unique_ptr<DL_WriterA> to(
-        dxf.out(path.c_str(), options.version == DxfVersion::R12 ? DL_VERSION_R12 : DL_VERSION_2000));
+        dxf.out(scratch.path().c_str(), options.version == DxfVersion::R12 ? DL_VERSION_R12 : DL_VERSION_2000));
     if (to == nullptr || to->openFailed())
       return refused;
     Writer(plan, options, dxf, *to).write();
   }
-  std::ifstream file(path, std::ios::binary);
-  std::ostringstream bytes;
-  bytes << file.rdbuf();
-  out = std::move(bytes).str();
-  std::filesystem::remove(path);
-  if (out.find("EOF") == std::string::npos)
+  std::string out = scratch.bytes();
+  if (!out.ends_with("EOF\n")) // dxflib says nothing when the disk is full
     return refused;
   return out;
 }

@@ -11,19 +11,19 @@ namespace frelm {
 
 std::span<const ExportFormat> export_formats() {
   static const ExportFormat formats[]{
-      {"svg", FRELM_WORDS("core", "SVG"), false, true,
+      {"svg", FRELM_WORDS("core", "SVG"), false,
        [](const CutPlan& p, const ExportOptions&) { return Result<std::string>(write_svg(p.sheet)); }},
-      {"dxf", FRELM_WORDS("core", "DXF"), false, true,
+      {"dxf", FRELM_WORDS("core", "DXF"), false,
        [](const CutPlan& p, const ExportOptions& o) {
          return write_dxf(p, {o.dxf, o.flatten});
        }},
-      {"pdf", FRELM_WORDS("core", "PDF"), false, true,
+      {"pdf", FRELM_WORDS("core", "PDF"), false,
        [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); }},
-      {"eps", FRELM_WORDS("core", "EPS"), false, true,
+      {"eps", FRELM_WORDS("core", "EPS"), false,
        [](const CutPlan& p, const ExportOptions& o) { return write_eps(p, o.page); }},
-      {"plt", FRELM_WORDS("core", "HP-GL"), false, false,
+      {"plt", FRELM_WORDS("core", "HP-GL"), false,
        [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, {o.flatten}); }},
-      {"png", FRELM_WORDS("core", "PNG"), true, false,
+      {"png", FRELM_WORDS("core", "PNG"), true,
        [](const CutPlan& p, const ExportOptions& o) { return write_png(p.sheet, o.picture_width, o.view); }},
   };
   return formats;

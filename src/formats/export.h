@@ -23,7 +23,6 @@ struct ExportFormat {
   std::string_view suffix;
   Words name;
   bool picture = false; // for people; else for a cutter
-  bool curves = true;   // keeps them
   Result<std::string> (*write)(const CutPlan& plan, const ExportOptions& options) = nullptr;
 };
 std::span<const ExportFormat> export_formats();

@@ -15,21 +15,15 @@ struct Unit {
 
 class Plotter {
 public:
-  explicit Plotter(const Box& frame) : frame_(frame) {}
+  Plotter(const Box& frame, double flatten) : frame_(frame), flatten_(flatten) {}
 
   void begin() { out_ = "IN;PA;\n"; }
   void pen(std::size_t number) { out_ += fmt::format("SP{};\n", number); }
-  void contour(const Contour& c, double flatten) {
-    std::vector<Unit> line{unit(c.segments.front().p0)};
-    const auto to = [&](Point p) {
-      if (const Unit u = unit(p); u != line.back())
+  void contour(const Contour& c) {
+    std::vector<Unit> line;
+    for (const Point p : flatten(c, flatten_))
+      if (const Unit u = unit(p); line.empty() || u != line.back())
         line.push_back(u);
-    };
-    for (const Segment& s : c.segments) {
-      const int n = s.is_line() ? 1 : s.flat_steps(flatten);
-      for (int i = 1; i <= n; ++i)
-        to(i == n ? s.p3 : s.at(static_cast<double>(i) / n));
-    }
     if (c.closed && line.back() != line.front())
       line.push_back(line.front());
     if (line.size() < 2) // smaller than a unit
@@ -57,6 +51,7 @@ private:
   }
 
   Box frame_;
+  double flatten_; // mm
   std::string out_;
   bool too_far_ = false;
 };
@@ -64,13 +59,13 @@ private:
 } // namespace
 
 Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options) {
-  Plotter plotter(plan.sheet.frame);
+  Plotter plotter(plan.sheet.frame, options.flatten);
   plotter.begin();
   std::size_t layer = plan.layers.size();
   for (const CutPath& path : plan.order) {
     if (plan.layer_of[path.piece] != layer)
       plotter.pen((layer = plan.layer_of[path.piece]) + 1);
-    plotter.contour(plan.sheet.pieces[path.piece].outline.contours[path.contour], options.flatten);
+    plotter.contour(plan.sheet.pieces[path.piece].outline.contours[path.contour]);
   }
   if (plotter.too_far())
     return bad_input(FRELM_WORDS("core", "a line reaches farther than the format can count; move it onto the sheet"),

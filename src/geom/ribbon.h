@@ -24,6 +24,9 @@ struct RibbonCut {
   bool operator==(const RibbonCut&) const = default;
 };
 
+// For the hand, in bounded time: the same corners, edges through a few hundred places at most, and what lies behind is
+// drawn whole.
+Outline ribbon_sketch(const Curve& line, const RibbonCut& cut);
 // The front first, then folds and tails. A closed line makes a band without ends. Errors: the offset's and the
 // booleans'.
 Result<Outline> ribbon_parts(const Curve& line, const RibbonCut& cut);

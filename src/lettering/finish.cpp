@@ -4,12 +4,20 @@
 #include "lettering/memo.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace frelm {
 
 bool alike(Colour a, Colour b) {
   constexpr int near = 24;
   return std::abs(a.r - b.r) < near && std::abs(a.g - b.g) < near && std::abs(a.b - b.b) < near;
+}
+
+std::optional<Colour> unlike(const std::vector<Colour>& used, std::span<const Colour> offered) {
+  for (const Colour& c : offered)
+    if (std::none_of(used.begin(), used.end(), [&](Colour u) { return alike(c, u); }))
+      return c;
+  return std::nullopt;
 }
 
 bool Finish::welds() const {
@@ -81,6 +89,14 @@ std::size_t Finish::hash() const {
                           s.what) +
                    (s.on ? 1 : 0));
   return h;
+}
+
+std::vector<std::size_t> nearest_first(const std::vector<BorderRing>& rings) {
+  std::vector<std::size_t> out(rings.size());
+  std::iota(out.begin(), out.end(), std::size_t{0});
+  std::stable_sort(out.begin(), out.end(),
+                   [&](std::size_t a, std::size_t b) { return rings[a].distance < rings[b].distance; });
+  return out;
 }
 
 TabRing TabStep::ring() const {

@@ -10,6 +10,8 @@
 #include "geom/tab.h"
 
 #include <cstdint>
+#include <optional>
+#include <span>
 #include <string>
 #include <variant>
 #include <vector>
@@ -25,6 +27,8 @@ struct Colour {
 };
 // To the eye they would be taken for one sheet: no channel differs by 24 or more.
 bool alike(Colour a, Colour b);
+// The first that none of the used ones is like.
+std::optional<Colour> unlike(const std::vector<Colour>& used, std::span<const Colour> offered);
 
 // What the measures of the steps can be.
 inline constexpr double least_tolerance = 0.001, most_tolerance = 10; // mm
@@ -77,6 +81,8 @@ struct BorderStep {
   double overlap = 0; // mm, 0 or more
   bool operator==(const BorderStep&) const = default;
 };
+
+std::vector<std::size_t> nearest_first(const std::vector<BorderRing>& rings); // as they are numbered
 
 enum class ShadeKind { Block, Drop };
 enum class ShadeOf { LastRing, Letters }; // the outermost ring so far, where there is none the letters

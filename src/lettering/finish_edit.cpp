@@ -26,10 +26,7 @@ Colour unused_colour(const Finish& finish, Colour own) {
   }
   const Colour few[]{
       {0x0f, 0x6e, 0x73}, {0x9b, 0x2f, 0x45}, {0xc9, 0x8a, 0x12}, {0xf4, 0xf1, 0xea}, {0x1f, 0x2a, 0x33}};
-  for (const Colour& c : few)
-    if (std::none_of(used.begin(), used.end(), [&](const Colour& u) { return alike(c, u); }))
-      return c;
-  return few[0];
+  return unlike(used, few).value_or(few[0]);
 }
 
 double rounded(double v, double step) {

@@ -4,8 +4,6 @@
 #include "geom/outline.h"
 #include "lettering/finish_layers.h"
 
-#include <algorithm>
-
 namespace frelm {
 
 // Added last, with sizes that suit letters `height` mm high and a colour that neither they (`own`) nor their layers
@@ -23,13 +21,7 @@ template <class F, class Visit> void for_each_layer(F& finish, const Visit& visi
     if (!s.on)
       continue;
     if (auto* border = std::get_if<BorderStep>(&s.what)) {
-      std::vector<std::size_t> nearest(border->rings.size());
-      for (std::size_t i = 0; i < nearest.size(); ++i)
-        nearest[i] = i;
-      std::stable_sort(nearest.begin(), nearest.end(), [&](std::size_t a, std::size_t b) {
-        return border->rings[a].distance < border->rings[b].distance;
-      });
-      for (const std::size_t i : nearest)
+      for (const std::size_t i : nearest_first(border->rings))
         visit(LayerRole::Ring, ++rings, border->rings[i].colour, border->rings[i].destination);
       ringed = ringed || (border->side == BorderSide::Outside && !border->rings.empty());
     } else if (auto* shade = std::get_if<ShadeStep>(&s.what); shade != nullptr && !(shade->with_ring && ringed)) {

@@ -158,10 +158,8 @@ private:
       return base.error();
     report_.nodes_in = (*base)->node_count();
     std::vector<const BorderRing*> rings; // nearest first
-    for (const BorderRing& r : s.rings)
-      rings.push_back(&r);
-    std::stable_sort(rings.begin(), rings.end(),
-                     [](const BorderRing* a, const BorderRing* b) { return a->distance < b->distance; });
+    for (const std::size_t i : nearest_first(s.rings))
+      rings.push_back(&s.rings[i]);
     std::vector<Layer> made;
     for (const BorderRing* ring : rings) {
       const Result<Drawn> area = ring_area(*base, *ring, s);

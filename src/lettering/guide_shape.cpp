@@ -463,11 +463,13 @@ Result<RibbonGuide> along_line(RibbonGuide ribbon, const GuideShape& line) {
   return ribbon;
 }
 
-Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line) {
+Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line, ShapeWork work) {
   const auto hole = [](Point centre, double radius) { return circle_contour(centre, radius).reversed(); };
   Outline out;
-  if (const auto* strip = std::get_if<RibbonGuide>(&shape))
-    return ribbon_parts(*oriented(line, Tops::Outward).curve, strip->cut);
+  if (const auto* strip = std::get_if<RibbonGuide>(&shape)) {
+    const Curve& along = *oriented(line, Tops::Outward).curve;
+    return work == ShapeWork::Sketch ? ribbon_sketch(along, strip->cut) : ribbon_parts(along, strip->cut);
+  }
   if (const auto* band = std::get_if<BandGuide>(&shape)) {
     out.contours = {circle_contour(band->centre, band->outer), hole(band->centre, band->inner)};
     return out;

@@ -201,8 +201,10 @@ GuideShape transformed(const GuideShape& shape, const Similarity& by);
 Point shape_centre(const GuideShape& shape);
 
 // What is cut of a shape: its line, of a band both circles, of a plate its holes too, of a ribbon all its parts. Outer
-// contours are of positive area, holes negative. Errors: those of a ribbon.
-Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line);
+// contours are of positive area, holes negative. Errors: those of a ribbon; none of a sketch, which for ribbons is one
+// (geom/ribbon.h) and of other shapes the same.
+enum class ShapeWork { Exact, Sketch };
+Result<Outline> shape_outline(const GuideShape& shape, const GuideLine& line, ShapeWork work = ShapeWork::Exact);
 
 // The line of a ribbon as a guide of its own, and a ribbon along another: lines, arcs and pen curves as they are,
 // others as pen curves. Errors: those of guide_line.

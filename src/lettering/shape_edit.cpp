@@ -31,6 +31,13 @@ Vec own(Point centre, double turn, Point p) {
 Point placed(Point centre, double turn, Vec v) {
   return centre + Affine::rotation(radians(turn)).linear(v);
 }
+// Upright shapes of a width and a height, by the place of their lower right corner, or of where a rounded one begins.
+template <class Shape> void set_size(Shape& g, Vec own) {
+  g.width = std::max(2 * std::abs(own.x), least_size), g.height = std::max(2 * std::abs(own.y), least_size);
+}
+template <class Shape> void set_corner(Shape& g, Vec own) {
+  g.corner = std::clamp(g.width / 2 - own.x, 0.0, std::min(g.width, g.height) / 2);
+}
 Point arc_point(const ArcGuide& g, double share) {
   return around(g.centre, g.start + g.sweep * share, g.radius);
 }
@@ -147,126 +154,125 @@ GuideShape with_handle(const GuideShape& shape, std::size_t i, Point to) {
   if (i == 0 && !shape_handles(shape, 0).empty())
     return transformed(shape, Similarity::move(to - shape_handles(shape, 0)[0].at));
   GuideShape out = shape;
-  std::visit(
-      Cases{
-          [&](CircleGuide& g) {
-            if (i == 1)
-              g.radius = size_to(g.centre, to);
-            else
-              g.start = angle_from(g.centre, to);
-          },
-          [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
-          [&](ArcGuide& g) {
-            const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
-            Point through = i == 3 ? to : arc_point(g, 0.5);
-            if (i != 3) { // the pull keeps its share of the chord
-              const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
-              const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
-              const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
-              through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
-            }
-            if (const auto arc = arc_through(a, through, b))
-              g = *arc;
-          },
-          [&](BandGuide& g) {
-            if (i == 1)
-              g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
-            else if (i == 2)
-              g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
-            else
-              g.start = angle_from(g.centre, to);
-          },
-          [&](EllipseGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.rx = std::max(std::abs(v.x), least_size);
-            else if (i == 2)
-              g.ry = std::max(std::abs(v.y), least_size);
-            else if (i == 3)
-              g.turn = angle_from(g.centre, to);
-            else {
-              const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
-              const double end = g.start + g.sweep;
-              if (i == 4)
-                g.start = a;
-              g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
-              g.sweep = g.sweep < 1 ? 1 : g.sweep;
-            }
-          },
-          [&](SpiralGuide& g) {
-            const double r = distance(g.centre, to);
-            if (i == 1) {
-              g.inner = r;
-              if (r > least_size)
-                g.start = angle_from(g.centre, to);
-            } else if (i == 2) {
-              g.pitch = std::max(r - g.inner, least_size);
-            } else { // turns with their part, so that the end follows the hand
-              const double sense = g.winding == Winding::Clockwise ? 1 : -1;
-              const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
-              const double whole = std::round((r - g.inner) / g.pitch - part);
-              g.turns = std::max(whole + part, 0.1);
-            }
-          },
-          [&](FrameGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
-            else if (i == 2)
-              g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
-            else
-              g.turn = angle_from(g.centre, to);
-          },
-          [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
-          [&](StarGuide& g) {
-            if (i == 1)
-              g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
-            else
-              g.inner = size_to(g.centre, to);
-          },
-          [&](HeartGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
-            else
-              g.turn = angle_from(g.centre, to);
-          },
-          [&](PlateGuide& g) {
-            const Vec v = own(g.centre, g.turn, to);
-            if (i == 1)
-              g.width = std::max(2 * std::abs(v.x), least_size), g.height = std::max(2 * std::abs(v.y), least_size);
-            else if (i == 2)
-              g.corner = std::clamp(g.width / 2 - v.x, 0.0, std::min(g.width, g.height) / 2);
-            else if (i == 3)
-              g.turn = angle_from(g.centre, to);
-            else
-              g.edge = std::clamp(v.x + g.width / 2, g.hole / 2, g.width / 2);
-          },
-          [&](RibbonGuide& g) {
-            const bool path = std::holds_alternative<PathGuide>(g.along);
-            const Handles now = shape_handles(g, 0);
-            const GuideShape line = ribbon_line(g);
-            if (i == (path ? 1U : 3U)) {
-              if (const auto laid = guide_line(line)) {
-                const Curve& curve = *(*laid)->curve;
-                g.cut.width = std::max(2 * distance(curve.at(curve.nearest(to)).point, to), least_size);
-              }
-            } else if (i == 4) { // the line's middle goes with the hand; nearly straight is straight
-              const Point a = now[1].at, b = now[2].at, through = now[0].at + (to - now[4].at);
-              const auto arc = arc_through(a, through, b);
-              if (arc && std::abs(cross(unit(b - a), through - a)) > straight_share * distance(a, b))
-                g.along = *arc;
-              else
-                g.along = LineGuide{a, b};
-            } else if (const auto* straight = std::get_if<LineGuide>(&line)) {
-              g.along = i == 1 ? LineGuide{to, straight->to} : LineGuide{straight->from, to};
-            } else {
-              g.along = std::get<ArcGuide>(with_handle(line, i, to));
-            }
-          },
-          [](auto&) {},
-      },
-      out);
+  std::visit(Cases{
+                 [&](CircleGuide& g) {
+                   if (i == 1)
+                     g.radius = size_to(g.centre, to);
+                   else
+                     g.start = angle_from(g.centre, to);
+                 },
+                 [&](LineGuide& g) { (i == 1 ? g.from : g.to) = to; },
+                 [&](ArcGuide& g) {
+                   const Point a = i == 1 ? to : arc_point(g, 0), b = i == 2 ? to : arc_point(g, 1);
+                   Point through = i == 3 ? to : arc_point(g, 0.5);
+                   if (i != 3) { // the pull keeps its share of the chord
+                     const Point old_a = arc_point(g, 0), old_b = arc_point(g, 1);
+                     const Vec chord = old_b - old_a, off = through - lerp(old_a, old_b, 0.5);
+                     const double rise = dot(off, up_of(unit(chord))) / std::max(length(chord), 1e-9);
+                     through = lerp(a, b, 0.5) + up_of(unit(b - a)) * (rise * distance(a, b));
+                   }
+                   if (const auto arc = arc_through(a, through, b))
+                     g = *arc;
+                 },
+                 [&](BandGuide& g) {
+                   if (i == 1)
+                     g.inner = std::min(size_to(g.centre, to), g.outer - least_size);
+                   else if (i == 2)
+                     g.outer = std::max(size_to(g.centre, to), g.inner + least_size);
+                   else
+                     g.start = angle_from(g.centre, to);
+                 },
+                 [&](EllipseGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     g.rx = std::max(std::abs(v.x), least_size);
+                   else if (i == 2)
+                     g.ry = std::max(std::abs(v.y), least_size);
+                   else if (i == 3)
+                     g.turn = angle_from(g.centre, to);
+                   else {
+                     const double a = wrap_degrees(degrees(std::atan2(v.y / g.ry, v.x / g.rx)) + 90);
+                     const double end = g.start + g.sweep;
+                     if (i == 4)
+                       g.start = a;
+                     g.sweep = std::fmod((i == 4 ? end : a) - g.start + 720, 360);
+                     g.sweep = g.sweep < 1 ? 1 : g.sweep;
+                   }
+                 },
+                 [&](SpiralGuide& g) {
+                   const double r = distance(g.centre, to);
+                   if (i == 1) {
+                     g.inner = r;
+                     if (r > least_size)
+                       g.start = angle_from(g.centre, to);
+                   } else if (i == 2) {
+                     g.pitch = std::max(r - g.inner, least_size);
+                   } else { // turns with their part, so that the end follows the hand
+                     const double sense = g.winding == Winding::Clockwise ? 1 : -1;
+                     const double part = std::fmod(sense * (angle_from(g.centre, to) - g.start) / 360 + 2, 1.0);
+                     const double whole = std::round((r - g.inner) / g.pitch - part);
+                     g.turns = std::max(whole + part, 0.1);
+                   }
+                 },
+                 [&](FrameGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     set_size(g, v);
+                   else if (i == 2)
+                     set_corner(g, v);
+                   else
+                     g.turn = angle_from(g.centre, to);
+                 },
+                 [&](PolygonGuide& g) { g.radius = size_to(g.centre, to), g.turn = angle_from(g.centre, to); },
+                 [&](StarGuide& g) {
+                   if (i == 1)
+                     g.outer = size_to(g.centre, to), g.turn = angle_from(g.centre, to);
+                   else
+                     g.inner = size_to(g.centre, to);
+                 },
+                 [&](HeartGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     set_size(g, v);
+                   else
+                     g.turn = angle_from(g.centre, to);
+                 },
+                 [&](PlateGuide& g) {
+                   const Vec v = own(g.centre, g.turn, to);
+                   if (i == 1)
+                     set_size(g, v);
+                   else if (i == 2)
+                     set_corner(g, v);
+                   else if (i == 3)
+                     g.turn = angle_from(g.centre, to);
+                   else
+                     g.edge = std::clamp(v.x + g.width / 2, g.hole / 2, g.width / 2);
+                 },
+                 [&](RibbonGuide& g) {
+                   const bool path = std::holds_alternative<PathGuide>(g.along);
+                   const Handles now = shape_handles(g, 0);
+                   const GuideShape line = ribbon_line(g);
+                   if (i == (path ? 1U : 3U)) {
+                     if (const auto laid = guide_line(line)) {
+                       const Curve& curve = *(*laid)->curve;
+                       g.cut.width = std::max(2 * distance(curve.at(curve.nearest(to)).point, to), least_size);
+                     }
+                   } else if (i == 4) { // the line's middle goes with the hand; nearly straight is straight
+                     const Point a = now[1].at, b = now[2].at, through = now[0].at + (to - now[4].at);
+                     const auto arc = arc_through(a, through, b);
+                     if (arc && std::abs(cross(unit(b - a), through - a)) > straight_share * distance(a, b))
+                       g.along = *arc;
+                     else
+                       g.along = LineGuide{a, b};
+                   } else if (const auto* straight = std::get_if<LineGuide>(&line)) {
+                     g.along = i == 1 ? LineGuide{to, straight->to} : LineGuide{straight->from, to};
+                   } else {
+                     g.along = std::get<ArcGuide>(with_handle(line, i, to));
+                   }
+                 },
+                 [](auto&) {},
+             },
+             out);
   return out;
 }
 

@@ -174,6 +174,14 @@ private slots:
     const auto sheet = [&] { return *cut_sheet(f.document(), f.session().evaluator()); };
     QCOMPARE(sheet().pieces.size(), std::size_t{2});
     QCOMPARE(sheet().pieces[1].outline.contours.size(), std::size_t{3});
+    // What its steps make of it is what the canvas shows.
+    f.window.commands().action("outline.add.round")->trigger();
+    QVERIFY(f.settle());
+    const Picture picture = picture_of(f.session(), QTransform(), 1, View::Ink);
+    QVERIFY(picture.pieces[0].outline == f.session().finished(f.selected().id));
+    QVERIFY(*picture.pieces[0].outline == sheet().pieces[1].outline);
+    f.session().undo();
+    QVERIFY(f.settle());
     f.choose("Form", "Ellipse");
     QVERIFY(f.settle());
     QCOMPARE(f.session().layers(f.selected().id).finished->layers.size(), std::size_t{2});

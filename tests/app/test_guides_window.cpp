@@ -251,6 +251,9 @@ private slots:
     tick(f, "Folded behind, with tails");
     QVERIFY(f.settle());
     QVERIFY(ribbon().cut.folds && parts().contours.size() >= 5);
+    // The hand sees a sketch; what rests is what is cut.
+    const Result<PieceResult>& shown = f.session().seated(f.selected().id);
+    QVERIFY(shown.ok() && !shown->provisional() && *shown->outline == parts());
     f.type_measure("Drop", "-12");
     QVERIFY(f.settle());
     QVERIFY(ribbon().cut.drop == -12 && parts().contours.size() >= 5);

@@ -1,6 +1,5 @@
 // Materials in the real window: the page, the colours that go along, pieces by material with their layers, one material
 // by itself in the Knife view, the colour of another piece.
-#include "app/commands/colour_choice.h"
 #include "app/menus/add_menu.h"
 #include "app/menus/lettering_menu.h"
 #include "app/pieces/pieces_panel.h"
@@ -116,6 +115,13 @@ private slots:
           n += shot.pixel(x, y) == brick ? 1 : 0;
       return n;
     };
+    // Numbered as the files are written.
+    QVERIFY(f.settle());
+    const CutPlan plan = cut_plan(*cut_sheet(f.document(), f.session().evaluator()), f.document().materials);
+    QCOMPARE(f.session().knife().size(), plan.order.size());
+    for (std::size_t i = 0; i < plan.order.size(); ++i)
+      QVERIFY(f.session().knife()[i].start == plan.order[i].start &&
+              f.session().knife()[i].colour == plan.order[i].colour);
     const qsizetype one = marks();
     f.press(2, Part::Eye);
     QVERIFY(!f.session().only_material());

@@ -1,5 +1,6 @@
 // The command line, run as a program.
 #include "document/job_file.h"
+#include "document/storage.h"
 #include "formats/svg.h"
 #include "reference/hb_shape.h"
 #include "reference/svg_extents.h"
@@ -327,6 +328,15 @@ private slots:
     QCOMPARE(lines("tan2.svg"), lines("tan.svg"));
     QCOMPARE(run({"render", badge, "-o", dir.filePath("s.svg"), "--split"}).code, 0);
     QCOMPARE(lines("s-Ink.svg") + lines("s-Tan.svg") + lines("s-Madder.svg"), lines("b.svg"));
+    // Two materials of one name don't write over each other.
+    Document twins = *read_job(DiskStorage().read(badge.toStdString()).value_or(""));
+    for (Material& m : twins.materials)
+      m.name = "Vinyl";
+    QVERIFY(DiskStorage().write(dir.filePath("twins.frelm").toStdString(), write_job(twins, bundled_faces())).ok());
+    QCOMPARE(run({"render", dir.filePath("twins.frelm"), "-o", dir.filePath("t.svg"), "--split"}).code, 0);
+    QCOMPARE(lines("t-Vinyl.svg") + lines("t-Vinyl-2.svg") + lines("t-Vinyl-3.svg"), lines("b.svg"));
+    QCOMPARE(run({"render", badge, "-o", dir.filePath("p.pdf"), "--pages", "--filled"}).code, 0);
+    QVERIFY(QFile(dir.filePath("p.pdf")).size() > 2000);
     QCOMPARE(run({"render", badge, "-o", dir.filePath("pen.svg"), "--destination", "pen"}).code, 0);
     QCOMPARE(lines("pen.svg"), 0);
   }

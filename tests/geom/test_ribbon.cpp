@@ -101,6 +101,22 @@ private slots:
     }
   }
 
+  // The hand's picture has the extents of what is cut, within what a few hundred places miss of a curve.
+  void a_sketch_lies_where_the_ribbon_does() {
+    for (const bool folds : {false, true})
+      for (const Curve& line : {line_of("M0 0H200"), arc(240, 0.9), line_of("M0 0C60 -40 140 40 200 0")}) {
+        const RibbonCut cut{.width = 30, .folds = folds, .tail = 35};
+        const auto made = ribbon_parts(line, cut);
+        const Outline sketch = ribbon_sketch(line, cut);
+        QVERIFY(made.ok() && closed_fault(sketch).empty());
+        const Box a = made->bounds(), b = sketch.bounds();
+        QVERIFY(std::max({std::abs(a.x0 - b.x0), std::abs(a.y0 - b.y0), std::abs(a.x1 - b.x1), std::abs(a.y1 - b.y1)}) <
+                0.05);
+        if (!folds)
+          QVERIFY(std::abs(made->area() - sketch.area()) < 0.002 * made->area());
+      }
+  }
+
   void closed_lines_make_rings() {
     const auto made = ribbon_parts(Curve::circle({10, 20}, 80), {.width = 20, .folds = true});
     QVERIFY(made.ok());

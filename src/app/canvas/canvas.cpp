@@ -1,7 +1,5 @@
 #include "app/canvas/canvas.h"
 
-#include "app/commands/colour_choice.h"
-
 #include "app/style/scheme.h"
 #include "document/measure.h"
 #include "document/outline_edits.h"

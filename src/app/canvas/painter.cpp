@@ -322,7 +322,7 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
     if (!now)
       continue;
     p.seated = now->seated, p.line = now->line;
-    p.outline = piece->guide() != nullptr ? now->outline : session.finished(piece->id);
+    p.outline = piece->guide() != nullptr && !piece->is_shape() ? now->outline : session.finished(piece->id);
     if (p.outline == nullptr && p.seated == nullptr)
       p.outline = now->outline;
     const Session::LayersShown layers = session.layers(piece->id);

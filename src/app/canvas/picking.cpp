@@ -58,6 +58,32 @@ PieceId piece_at(const Session& session, Point at, double within_mm) {
   return 0;
 }
 
+std::optional<Colour> colour_at(const Session& session, Point at) {
+  constexpr double flat = 0.05; // mm
+  const auto& pieces = session.shown().pieces;
+  for (auto it = pieces.rbegin(); it != pieces.rend(); ++it) {
+    const Piece& piece = **it;
+    const Result<PieceResult>& now = session.seated(piece.id);
+    const bool shows = piece.visible && (piece.guide() == nullptr || piece.is_shape());
+    if (!shows || !now || !session.drawn_box(piece.id).contains(at))
+      continue;
+    const Session::LayersShown shown = session.layers(piece.id); // else parts that keep their looks, if any
+    if (const auto finished = shown.current ? shown.finished : now->finished; finished != nullptr) {
+      const std::vector<PieceLayer> layers = layers_of(piece, *finished);
+      for (auto l = layers.rbegin(); l != layers.rend(); ++l)
+        if (winding_number(*l->outline, at, flat) != 0)
+          return l->colour;
+    } else if (now->seated != nullptr) {
+      for (const PlacedLetter& l : now->seated->letters)
+        if (!l.blank() && winding_number(l.shape->transformed(l.place), at, flat) != 0)
+          return piece.colour;
+    } else if (now->outline != nullptr && winding_number(*now->outline, at, flat) != 0) {
+      return piece.colour;
+    }
+  }
+  return std::nullopt;
+}
+
 HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
                        const std::vector<PieceId>& except) {
   HandPlace out{event.at, {}, {}};

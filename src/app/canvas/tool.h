@@ -88,6 +88,8 @@ inline constexpr double pick_px = 7;
 
 // The frontmost visible, unlocked piece at a place; 0 for none.
 PieceId piece_at(const Session& session, Point at, double within_mm);
+// The colour of the layer in front at a place of the sheet.
+std::optional<Colour> colour_at(const Session& session, Point at);
 // A place on the sheet after catching: nodes, corners, centres and edges near it, unless Ctrl is held.
 struct HandPlace {
   Point at;

@@ -84,41 +84,32 @@ GuideCard::GuideCard(Session& session, QWidget* parent)
     edit(i == 0 ? tr("Use as a guide") : tr("Use as a shape"), false,
          [&](Piece& p) { p.destination = i == 0 ? Destination::Guide : Destination::Knife; });
   });
-  connect(winding_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_shape(tr("Change winding"), false, [&](GuideShape& s) {
-      if (auto* g = std::get_if<SpiralGuide>(&s))
-        g->winding = i == 0 ? Winding::Clockwise : Winding::Counterclockwise;
+  const auto change = [this]<class Shape>(const QString& name, const std::function<void(Shape&)>& to) {
+    edit_shape(name, false, [&](GuideShape& s) {
+      if (auto* g = std::get_if<Shape>(&s))
+        to(*g);
     });
+  };
+  connect(winding_, &ChoiceRow::chosen, this, [change](int i) {
+    change.operator()<SpiralGuide>(tr("Change winding"), [i](SpiralGuide& g) { g.winding = static_cast<Winding>(i); });
   });
-  connect(form_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_shape(tr("Change the plate"), false, [&](GuideShape& s) {
-      if (auto* g = std::get_if<PlateGuide>(&s))
-        g->form = static_cast<PlateForm>(i);
-    });
+  connect(form_, &ChoiceRow::chosen, this, [change](int i) {
+    change.operator()<PlateGuide>(tr("Change the plate"), [i](PlateGuide& g) { g.form = static_cast<PlateForm>(i); });
   });
-  connect(holes_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_shape(tr("Change the screw holes"), false, [&](GuideShape& s) {
-      if (auto* g = std::get_if<PlateGuide>(&s))
-        g->holes = static_cast<PlateHoles>(i);
-    });
+  connect(holes_, &ChoiceRow::chosen, this, [change](int i) {
+    change.operator()<PlateGuide>(tr("Change the screw holes"),
+                                  [i](PlateGuide& g) { g.holes = static_cast<PlateHoles>(i); });
   });
-  connect(ends_, &ChoiceRow::chosen, this, [this](int i) {
-    edit_shape(tr("Change the ends"), false, [&](GuideShape& s) {
-      if (auto* g = std::get_if<RibbonGuide>(&s))
-        g->cut.end = static_cast<RibbonEnd>(i);
-    });
+  connect(ends_, &ChoiceRow::chosen, this, [change](int i) {
+    change.operator()<RibbonGuide>(tr("Change the ends"),
+                                   [i](RibbonGuide& g) { g.cut.end = static_cast<RibbonEnd>(i); });
   });
-  connect(folds_, &QCheckBox::clicked, this, [this](bool on) {
-    edit_shape(on ? tr("Fold the ribbon") : tr("Unfold the ribbon"), false, [&](GuideShape& s) {
-      if (auto* g = std::get_if<RibbonGuide>(&s))
-        g->cut.folds = on;
-    });
+  connect(folds_, &QCheckBox::clicked, this, [change](bool on) {
+    change.operator()<RibbonGuide>(on ? tr("Fold the ribbon") : tr("Unfold the ribbon"),
+                                   [on](RibbonGuide& g) { g.cut.folds = on; });
   });
-  connect(closed_, &QCheckBox::clicked, this, [this](bool on) {
-    edit_shape(tr("Close stroke"), false, [&](GuideShape& s) {
-      if (auto* g = std::get_if<FreehandGuide>(&s))
-        g->closed = on;
-    });
+  connect(closed_, &QCheckBox::clicked, this, [change](bool on) {
+    change.operator()<FreehandGuide>(tr("Close stroke"), [on](FreehandGuide& g) { g.closed = on; });
   });
   connect(nodes_, &QPushButton::clicked, this, &GuideCard::edit_nodes);
   connect(reverse_, &QPushButton::clicked, this,

@@ -1,7 +1,6 @@
 #include "app/commands/colour_choice.h"
 
 #include "app/style/scheme.h"
-#include "geom/winding.h"
 
 #include <QColorDialog>
 #include <QCoreApplication>
@@ -69,32 +68,6 @@ void choose_colour(QWidget* parent, QPoint at, Session& session, const std::func
                      dialog->open();
                    });
   menu->popup(at);
-}
-
-std::optional<Colour> colour_at(const Session& session, Point at) {
-  constexpr double flat = 0.05; // mm
-  const auto& pieces = session.shown().pieces;
-  for (auto it = pieces.rbegin(); it != pieces.rend(); ++it) {
-    const Piece& piece = **it;
-    const Result<PieceResult>& now = session.seated(piece.id);
-    const bool shows = piece.visible && (piece.guide() == nullptr || piece.is_shape());
-    if (!shows || !now || !session.drawn_box(piece.id).contains(at))
-      continue;
-    const Session::LayersShown shown = session.layers(piece.id);
-    if (shown.finished != nullptr && shown.current) {
-      const std::vector<PieceLayer> layers = layers_of(piece, *shown.finished);
-      for (auto l = layers.rbegin(); l != layers.rend(); ++l)
-        if (winding_number(*l->outline, at, flat) != 0)
-          return l->colour;
-    } else if (now->seated != nullptr) {
-      for (const PlacedLetter& l : now->seated->letters)
-        if (!l.blank() && winding_number(l.shape->transformed(l.place), at, flat) != 0)
-          return piece.colour;
-    } else if (now->outline != nullptr && winding_number(*now->outline, at, flat) != 0) {
-      return piece.colour;
-    }
-  }
-  return std::nullopt;
 }
 
 } // namespace frelm

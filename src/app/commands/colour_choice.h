@@ -11,7 +11,5 @@ QPixmap swatch(const Colour& colour, int size);
 // Opens a menu at a place of the screen; it deletes itself. The job's list, then colours that are in use and not in it,
 // then any other, then one from the canvas.
 void choose_colour(QWidget* parent, QPoint at, Session& session, const std::function<void(Colour)>& chosen);
-// The colour of the layer in front at a place of the sheet.
-std::optional<Colour> colour_at(const Session& session, Point at);
 
 } // namespace frelm

@@ -173,8 +173,9 @@ std::vector<PieceId> PiecesModel::pieces_at(int row) const {
   if (rows_[at].kind != RowKind::Material)
     return {rows_[at].of.piece};
   std::vector<PieceId> out;
+  std::set<PieceId> seen;
   for (std::size_t i = at + 1; i < rows_.size() && rows_[i].kind != RowKind::Material; ++i)
-    if (std::find(out.begin(), out.end(), rows_[i].of.piece) == out.end())
+    if (seen.insert(rows_[i].of.piece).second)
       out.push_back(rows_[i].of.piece);
   return out;
 }

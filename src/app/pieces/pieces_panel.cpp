@@ -285,15 +285,14 @@ void PiecesPanel::show_selection() {
 void PiecesPanel::take_selection() {
   if (showing_)
     return;
-  std::vector<std::pair<std::size_t, PieceId>> chosen; // by their place in the drawing order, from the back
+  std::set<PieceId> chosen;
   for (const QModelIndex& i : list_->selectionModel()->selectedIndexes())
     for (const PieceId id : model_->pieces_at(i.row()))
-      chosen.emplace_back(session_.shown().index_of(id), id);
-  std::sort(chosen.begin(), chosen.end());
-  chosen.erase(std::unique(chosen.begin(), chosen.end()), chosen.end());
-  std::vector<PieceId> ids;
-  for (const auto& [place, id] : chosen)
-    ids.push_back(id);
+      chosen.insert(id);
+  std::vector<PieceId> ids; // from the back
+  for (const auto& p : session_.shown().pieces)
+    if (chosen.contains(p->id))
+      ids.push_back(p->id);
   session_.select(std::move(ids));
 }
 

@@ -58,7 +58,8 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     out.check = frelm::check(request.document, evaluator_, stop);
     turn_mirrored(sheet, request.document.materials);
     if (!stop.stop_requested())
-      out.knife = cut_order(sheet), out.materials = used_materials(sheet, request.document.materials);
+      out.materials = used_materials(sheet, request.document.materials),
+      out.knife = cut_plan(std::move(sheet), request.document.materials).order; // as the files have it
   }
   return out;
 }

@@ -4,7 +4,7 @@
 
 #include "app/session/newest_worker.h"
 #include "cutting/check.h"
-#include "cutting/cut_order.h"
+#include "cutting/cut_plan.h"
 #include "lettering/gaps.h"
 
 #include <functional>

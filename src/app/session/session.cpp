@@ -103,9 +103,10 @@ void Session::show_evened() {
     emit document_changed();
 }
 
-bool Session::waiting() const {
-  return std::any_of(seated_.begin(), seated_.end(),
-                     [](const auto& known) { return known.second && known.second->provisional(); });
+bool Session::waiting() const { // ribbons are there in a moment
+  return std::any_of(seated_.begin(), seated_.end(), [](const auto& known) {
+    return known.second && known.second->provisional() && !known.second->sketched;
+  });
 }
 
 void Session::stop_work() {
