@@ -208,6 +208,9 @@ void add_finish_command(CLI::App& app, CommandContext& context) {
          add(tab);
          if (v.size() == 4)
            o->wrong = "--tab takes three measures, or five";
+         if (!(tab.outer >= least_tab && tab.outer <= most_distance && tab.inner >= 0 && tab.depth >= least_tab_depth))
+           o->wrong = fmt::format("--tab needs a diameter from {} to {} mm, a hole of 0 or more and a depth from {} mm",
+                                  least_tab, most_distance, least_tab_depth);
        },
        "OUTER,HOLE,DEPTH[,ACROSS,DOWN]: diameters and depth, mm; its place as shares of the extent")
       ->delimiter(',')

@@ -1,12 +1,17 @@
 // Written beside the target and renamed over it once it is whole and on the disk, so that a crash or a full disk leaves
-// the old file; links are followed, what can't be replaced (a pipe, a device) is written into.
+// the old file; links are followed, what can't be replaced (a pipe, a device) is written into. Between a part file's
+// name and its renaming a program can be killed; the next write to that folder clears such whole, nameless leftovers.
 #include "document/storage.h"
 
 #include <atomic>
 #include <cerrno>
+#include <charconv>
 #include <climits>
 #include <cstring>
 #include <fcntl.h>
+#include <filesystem>
+#include <signal.h>
+#include <string_view>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -36,6 +41,8 @@ bool write_all(int file, const std::string& bytes) {
   }
   return true;
 }
+
+constexpr std::string_view part_prefix = ".frelm-part-"; // then the writer's process and a number
 
 std::string folder_of(const std::string& path) {
   const std::size_t slash = path.rfind('/');
@@ -100,10 +107,31 @@ struct PartFile {
 private:
   std::string own_name() const {
     static std::atomic<unsigned> count = 0;
-    return folder_ + "/.frelm-part-" + std::to_string(::getpid()) + "-" + std::to_string(++count);
+    return std::string(folder_).append("/").append(part_prefix) + std::to_string(::getpid()) + "-" +
+           std::to_string(++count);
   }
   std::string folder_;
 };
+
+// Part files of programs that are gone. One that was written less than a minute before `now` (the folder's own clock)
+// stays: on a shared folder its writer may run on another machine.
+void clear_leftovers(const std::string& folder, time_t now) {
+  constexpr time_t settled = 60;
+  std::error_code broken;
+  std::filesystem::directory_iterator at(folder, broken);
+  for (; !broken && at != std::filesystem::directory_iterator(); at.increment(broken)) {
+    const std::string name = at->path().filename().string();
+    if (!name.starts_with(part_prefix))
+      continue;
+    pid_t writer = 0;
+    const char* const digits = name.data() + part_prefix.size();
+    const auto read = std::from_chars(digits, name.data() + name.size(), writer);
+    struct stat was {};
+    if (read.ec == std::errc() && writer > 0 && ::kill(writer, 0) != 0 && errno == ESRCH &&
+        ::lstat(at->path().c_str(), &was) == 0 && S_ISREG(was.st_mode) && was.st_mtime + settled < now)
+      ::unlink(at->path().c_str());
+  }
+}
 
 // Into what stands there: a pipe, a device, or a file that can't be replaced.
 Result<Done> write_into(const std::string& target, const std::string& bytes, int flags, const std::string& path) {
@@ -180,6 +208,9 @@ Result<Done> DiskStorage::write(const std::string& path, const std::string& byte
   if (::rename(part.name.c_str(), target.c_str()) != 0)
     return disk_error(ErrorCode::Unwritable, FRELM_WORDS("core", "the file can't be put in place"), path, errno);
   part.name.clear();
+  struct stat written {};
+  if (::fstat(part.file, &written) == 0)
+    clear_leftovers(folder, written.st_mtime);
   // The rename itself must reach the disk too.
   if (const int dir = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); dir >= 0) {
     ::fsync(dir);

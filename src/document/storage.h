@@ -17,7 +17,8 @@ public:
 };
 
 // Writes a nameless file beside the target (one with a short name where the file system has none such), flushes it to
-// the disk and renames it over the target, so that a program that is stopped leaves nothing behind. Links are followed
+// the disk and renames it over the target. A program that is killed leaves nothing half written; between naming and
+// renaming it can leave one whole file, which the next write to that folder a minute later clears. Links are followed
 // to what they point at. Pipes and devices are written into, never replaced. A file that may be written in a folder
 // that may not is overwritten in place. The target keeps its permissions, and one that may not be written is left
 // alone. Paths are bytes, as the system has them. Errors name the file and the system's reason.

@@ -382,6 +382,7 @@ private slots:
     QTest::newRow("arc-without-measure") << seat({"--arc", "50"});
     QTest::newRow("start-not-a-number") << seat({"--guide", "M0 0H9", "--start", "far"});
     QTest::newRow("format-not-built") << QStringList{"render", badge, "-o", "x.doc"};
+    QTest::newRow("tab-of-nothing") << QStringList{"finish", badge, "-o", "x.svg", "--tab", "0,5,2"};
     QTest::newRow("no-such-material") << QStringList{"render", badge, "-o", "x.svg", "--sheet", "Fog"};
     QTest::newRow("no-such-destination") << QStringList{"render", badge, "-o", "x.svg", "--destination", "sea"};
     QTest::newRow("chords-of-nothing") << QStringList{"render", badge, "-o", "x.plt", "--flatten", "0"};

@@ -7,12 +7,14 @@
 #include "geom/nodes.h"
 #include "support/fixtures.h"
 
+#include <QDateTime>
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
 #include <QTest>
 #include <filesystem>
 #include <sys/stat.h>
+#include <sys/wait.h>
 #include <thread>
 #include <unistd.h>
 
@@ -282,6 +284,31 @@ private slots:
     QVERIFY(disk.remove(path).ok());
     QVERIFY(disk.remove(path).ok());
     QCOMPARE(disk.read(path).error().code, ErrorCode::Unreadable);
+  }
+
+  // A writer killed between naming its part file and renaming it: only what is old and whose process is gone goes.
+  void whole_part_files_of_killed_writers_are_cleared_by_the_next_write() {
+    QTemporaryDir dir;
+    const auto part = [&](pid_t writer, const char* number, int age) {
+      QFile file(dir.filePath(QString(".frelm-part-%1-%2").arg(writer).arg(number)));
+      return file.open(QIODevice::WriteOnly) && file.write("whole") == 5 && file.flush() &&
+             file.setFileTime(QDateTime::currentDateTime().addSecs(-age), QFileDevice::FileModificationTime);
+    };
+    const pid_t gone = fork();
+    if (gone == 0)
+      _exit(0);
+    QCOMPARE(waitpid(gone, nullptr, 0), gone);
+    QVERIFY(part(gone, "1", 300) && part(gone, "2", 5) && part(getpid(), "3", 300));
+    QFile odd(dir.filePath(".frelm-part-x"));
+    QVERIFY(odd.open(QIODevice::WriteOnly));
+    DiskStorage disk;
+    QVERIFY(disk.write(dir.filePath("job").toStdString(), "1").ok());
+    QStringList left = QDir(dir.path()).entryList(QDir::Files | QDir::Hidden);
+    QStringList wanted{QString(".frelm-part-%1-2").arg(gone), QString(".frelm-part-%1-3").arg(getpid()),
+                       ".frelm-part-x", "job"};
+    left.sort();
+    wanted.sort();
+    QCOMPARE(left, wanted);
   }
 
   void folders_that_cannot_be_written_say_so() {

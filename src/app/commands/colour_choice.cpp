@@ -22,7 +22,7 @@ QPixmap swatch(const Colour& c, int size) {
   pixmap.fill(Qt::transparent);
   QPainter painter(&pixmap);
   painter.setRenderHint(QPainter::Antialiasing);
-  painter.setPen(QPen(scheme().lines, 1.2));
+  painter.setPen(QPen(scheme().dark ? scheme().muted : scheme().lines, 1.2)); // ink is dark too
   painter.setBrush(QColor(c.r, c.g, c.b));
   painter.drawRoundedRect(QRectF(1, 1, size - 2, size - 2), 3, 3);
   return pixmap;
