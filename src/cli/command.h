@@ -15,9 +15,10 @@ class App;
 namespace frelm {
 
 struct CommandContext {
-  explicit CommandContext(std::ostream& stream) : out(stream) {}
+  CommandContext(std::ostream& stream, std::ostream& notes) : out(stream), err(notes) {}
 
   std::ostream& out;
+  std::ostream& err; // notes; what went wrong is told there by the program
   DiskStorage storage;
   std::function<Result<int>()> run; // of the subcommand that was given
 };

@@ -1,6 +1,7 @@
 #include "cli/open_job.h"
 
 #include "document/job_file.h"
+#include "formats/job_svg.h"
 
 namespace frelm {
 
@@ -8,9 +9,12 @@ Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
   const Result<std::string> bytes = context.storage.read(path);
   if (!bytes)
     return bytes.error();
-  Result<Document> document = read_job(*bytes);
+  const std::optional<JobInSvg> inside = job_in_svg(*bytes);
+  Result<Document> document = read_job(inside ? inside->job : *bytes);
   if (!document)
     return at_place(document.error(), path);
+  if (inside && inside->drawing_changed)
+    context.err << path << ": the drawing was changed by another program; this is the job as it was saved\n";
   OpenJob job{std::move(*document), std::make_unique<FaceLibrary>(data_directory("faces"), true)};
   if (job.document.carried)
     job.faces->set_carried(*job.document.carried);

@@ -41,7 +41,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   CLI::App app{"Frelm on the command line: seat letters on guides, weld outlines, check and render jobs."};
   app.set_version_flag("--version", FRELM_VERSION);
   app.require_subcommand(1);
-  CommandContext context(out);
+  CommandContext context(out, err);
   add_render_command(app, context);
   add_letters_command(app, context);
   add_seat_command(app, context);

@@ -1,21 +1,26 @@
 // frelm-cli render JOB -o OUT.{svg,dxf,pdf,eps,plt,png}... [--sheet MATERIAL] [--destination knife,pen] [--split]
-//                  [--flatten MM] [--filled] [--pages] [--r12]
+//                  [--flatten MM] [--arcs] [--filled] [--lines] [--plain] [--pixels] [--pages] [--spot NAME] [--r12]
+//                  [--inches] [--from-middle] [--turned] [--mirrored] [--spaces] [--page-size] [--back-home]
+//                  [--picture-width PX] [--ground none|#rrggbb]
 #include "cli/open_job.h"
-#include "document/job_file.h"
 #include "formats/export.h"
 
 #include <CLI/CLI.hpp>
+#include <fmt/format.h>
 
 namespace frelm {
 namespace {
 
-constexpr int picture_width = 1600; // px
+constexpr double least_flatten = 1e-4, most_flatten = 5; // mm
 
 struct RenderOptions {
-  std::string job, view = "ink", material;
+  std::string job, view = "ink", material, spot, ground = "#ffffff";
   std::vector<std::string> outputs, destinations{"knife", "pen"};
-  bool split = false, filled = false, pages = false, r12 = false;
-  double flatten = ExportOptions{}.flatten;
+  bool split = false, filled = false, lines = false, plain = false, pixels = false, arcs = false, pages = false,
+       r12 = false, inches = false;
+  HpglOptions hpgl;
+  int picture_width = 1600; // px
+  double flatten = HpglOptions{}.flatten;
 };
 
 // By its name in the job's list, or as #rrggbb.
@@ -29,78 +34,65 @@ Result<Colour> colour_of(const std::string& material, const Document& document) 
   return *colour;
 }
 
-// "badge.svg" of "Madder": "badge-Madder.svg"; what can't stand in a file's name becomes "_", and a second material of
-// the same name gets its number.
-std::string split_path(const std::string& path, const std::vector<CutPlan>& parts, std::size_t at) {
-  const auto as_file = [&](std::size_t i) {
-    std::string name = parts[i].layers.front().name;
-    for (char& c : name)
-      if (c == '/' || c == ' ' || c == ',' || c == '#' || static_cast<unsigned char>(c) < 0x20)
-        c = '_';
-    return name;
-  };
-  std::string name = as_file(at);
-  for (std::size_t i = 0; i < at; ++i)
-    if (as_file(i) == name) {
-      name += "-" + std::to_string(at + 1);
-      break;
-    }
-  const std::size_t dot = path.rfind('.');
-  return path.substr(0, dot) + "-" + name + path.substr(dot);
+Result<PictureGround> ground_of(const std::string& ground) {
+  if (ground == "none")
+    return PictureGround{true, {}};
+  const Result<Colour> colour = colour_from_hex(ground);
+  if (!colour)
+    return misuse("none, or a colour like #22303a", "--ground");
+  return PictureGround{false, *colour};
+}
+
+Result<ExportOptions> options_of(const RenderOptions& o) {
+  ExportOptions out;
+  const ExportInk ink = o.filled ? ExportInk::Areas : ExportInk::Lines;
+  out.svg = {o.lines ? ExportInk::Lines : ExportInk::Areas, o.arcs, o.plain, o.pixels};
+  out.dxf = {o.r12 ? DxfVersion::R12 : DxfVersion::R2000, o.flatten, o.inches ? Unit::Inch : Unit::Millimetre, o.arcs};
+  out.hpgl = o.hpgl;
+  out.hpgl.flatten = o.flatten;
+  out.page = {ink, o.pages, o.spot};
+  if (o.view != "ink" && o.view != "lines")
+    return misuse("ink or lines", "--view");
+  if (!(o.flatten >= least_flatten && o.flatten <= most_flatten))
+    return misuse(fmt::format("from {} to {} mm", least_flatten, most_flatten), "--flatten");
+  if (!(o.picture_width >= 1 && o.picture_width <= 32'000))
+    return misuse("from 1 to 32000 px", "--picture-width");
+  const Result<PictureGround> ground = ground_of(o.ground);
+  if (!ground)
+    return ground.error();
+  out.picture = {o.picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines, *ground};
+  return out;
 }
 
 Result<int> run_render(const RenderOptions& o, CommandContext& context) {
-  ExportOptions options;
-  options.picture_width = picture_width, options.flatten = o.flatten;
-  options.dxf = o.r12 ? DxfVersion::R12 : DxfVersion::R2000;
-  options.page.ink = o.filled ? PageInk::Filled : PageInk::Hairlines;
-  options.page.page_a_layer = o.pages;
-  std::vector<const ExportFormat*> formats;
+  const Result<ExportOptions> options = options_of(o);
+  if (!options)
+    return options.error();
   bool pictures = true;
   for (const std::string& path : o.outputs) {
     const Result<const ExportFormat*> format = export_format(path);
     if (!format)
       return format.error();
-    formats.push_back(*format);
     pictures = pictures && (*format)->picture;
   }
-  if (o.view != "ink" && o.view != "lines")
-    return misuse("only ink and lines are built yet", "--view");
   if (!pictures && o.view != "ink")
     return misuse("a view is for pictures; a cut file holds the outlines", "--view");
-  options.view = o.view == "ink" ? PictureView::Ink : PictureView::Lines;
-  if (!(o.flatten > 0))
-    return misuse("must be more than 0 mm", "--flatten");
-  Result<OpenJob> job = open_job(o.job, context);
+  const Result<OpenJob> job = open_job(o.job, context);
   if (!job)
     return job.error();
-  PlanChoice choice{{}, false, false};
+  ExportChoice choice{o.outputs, {{}, {}, false, false}, o.split, *options};
   for (const std::string& d : o.destinations)
-    (d == "pen" ? choice.pen : choice.knife) = true;
+    (d == "pen" ? choice.what.pen : choice.what.knife) = true;
   if (!o.material.empty()) {
     const Result<Colour> only = colour_of(o.material, job->document);
     if (!only)
       return only.error();
-    choice.only = *only;
+    choice.what.only = *only;
   }
-  const DocumentEvaluator evaluator(*job->faces);
-  Result<CutSheet> sheet = cut_sheet(job->document, evaluator);
-  if (!sheet)
-    return sheet.error();
-  const CutPlan plan = cut_plan(std::move(*sheet), job->document.materials, choice);
-  const auto write = [&](const ExportFormat& format, const CutPlan& what, const std::string& path) -> Result<Done> {
-    const Result<std::string> bytes = format.write(what, options);
-    if (!bytes)
-      return bytes.error();
-    return context.storage.write(path, *bytes);
-  };
-  const std::vector<CutPlan> parts = o.split ? split(plan) : std::vector{plan};
-  for (std::size_t i = 0; i < formats.size(); ++i)
-    for (std::size_t k = 0; k < parts.size(); ++k) {
-      const std::string path = o.split ? split_path(o.outputs[i], parts, k) : o.outputs[i];
-      if (const Result<Done> done = write(*formats[i], parts[k], path); !done)
-        return done.error();
-    }
+  const Result<Exported> done =
+      export_job(job->document, DocumentEvaluator(*job->faces), choice, context.storage);
+  if (!done)
+    return done.error();
   return 0;
 }
 
@@ -119,6 +111,20 @@ void add_render_command(CLI::App& app, CommandContext& context) {
       ->check(CLI::IsMember({"knife", "pen"}));
   c->add_flag("--split", o->split, "a file for each material, with its name");
   c->add_option("--flatten", o->flatten, "mm; chords of formats without curves");
+  c->add_flag("--arcs", o->arcs, "SVG and DXF: circular arcs as arcs");
+  c->add_flag("--lines", o->lines, "SVG: hairlines instead of areas");
+  c->add_flag("--plain", o->plain, "SVG: only paths, for readers that know no groups");
+  c->add_flag("--pixels", o->pixels, "SVG: 96 px an inch, for readers that know no units");
+  c->add_option("--spot", o->spot, "PDF and EPS: the name of the spot colour of what the knife cuts");
+  c->add_flag("--inches", o->inches, "DXF: in inches");
+  c->add_flag("--from-middle", o->hpgl.from_middle, "HP-GL: 0,0 is the sheet's middle");
+  c->add_flag("--turned", o->hpgl.turned, "HP-GL: turned by 90 degrees");
+  c->add_flag("--mirrored", o->hpgl.mirrored, "HP-GL: left and right change places");
+  c->add_flag("--spaces", o->hpgl.spaces, "HP-GL: spaces between numbers instead of commas");
+  c->add_flag("--page-size", o->hpgl.page_size, "HP-GL: with the sheet's size");
+  c->add_flag("--back-home", o->hpgl.back_home, "HP-GL: the pen goes to 0,0 at the end");
+  c->add_option("--picture-width", o->picture_width, "PNG: px");
+  c->add_option("--ground", o->ground, "PNG: none (transparent) or #rrggbb");
   c->add_flag("--filled", o->filled, "PDF and EPS: filled with the material's colour instead of lines to cut along");
   c->add_flag("--pages", o->pages, "PDF: a page for each material");
   c->add_flag("--r12", o->r12, "DXF: the older version, with polylines instead of curves");

@@ -44,7 +44,8 @@ CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known) {
 CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice) {
   std::erase_if(sheet.pieces, [&](const CutPiece& p) {
     const bool goes = p.destination == Destination::Knife ? choice.knife : choice.pen;
-    return !goes || p.outline.empty() || (choice.only && p.colour != *choice.only);
+    return !goes || p.outline.empty() || (choice.only && p.colour != *choice.only) ||
+           std::find(choice.left_out.begin(), choice.left_out.end(), p.colour) != choice.left_out.end();
   });
   std::vector<PlanLayer> known;
   for (const Destination to : {Destination::Knife, Destination::Pen})

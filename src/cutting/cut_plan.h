@@ -20,7 +20,8 @@ struct CutPlan {
 };
 
 struct PlanChoice {
-  std::optional<Colour> only; // one material
+  std::optional<Colour> only;   // one material
+  std::vector<Colour> left_out; // materials that stay
   bool knife = true, pen = true;
 };
 

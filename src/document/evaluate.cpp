@@ -418,18 +418,23 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   return out;
 }
 
-Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop) {
+Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop,
+                           SheetSide side, const std::function<void(double)>& progress) {
   CutSheet sheet;
   sheet.frame = {0, 0, document.sheet.width, document.sheet.height};
-  for (const auto& piece : document.pieces) {
-    if (!piece->is_cut())
+  for (std::size_t i = 0; i < document.pieces.size(); ++i) {
+    const Piece& piece = *document.pieces[i];
+    if (!piece.is_cut())
       continue;
-    const Result<PieceResult> result = evaluator.piece(document, piece->id, Depth::Finish, stop);
+    if (progress)
+      progress(double(i) / double(document.pieces.size()));
+    const Result<PieceResult> result = evaluator.piece(document, piece.id, Depth::Finish, stop);
     if (!result)
       return result.error();
-    add_cut_layers(sheet, *piece, *result);
+    add_cut_layers(sheet, piece, *result, side);
   }
-  turn_mirrored(sheet, document.materials);
+  if (side == SheetSide::Cut)
+    turn_mirrored(sheet, document.materials);
   return sheet;
 }
 
@@ -447,7 +452,7 @@ std::vector<PieceLayer> layers_of(const Piece& piece, const Finished& finished) 
   return out;
 }
 
-void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result) {
+void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result, SheetSide side) {
   if (!piece.is_cut() || result.outline == nullptr)
     return;
   const std::vector<PieceLayer> layers = layers_of(piece, result);
@@ -455,7 +460,9 @@ void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& resu
     if (l.destination != Destination::Knife && l.destination != Destination::Pen)
       continue;
     sheet.pieces.push_back({piece.id, piece.name, l.colour, l.destination,
-                            result.finished != nullptr ? result.finished->as_cut_of(*l.outline) : *l.outline,
+                            result.finished != nullptr && side == SheetSide::Cut
+                                ? result.finished->as_cut_of(*l.outline)
+                                : *l.outline,
                             layers.size() > 1 ? l.id() : std::string()});
   }
 }

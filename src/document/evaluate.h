@@ -215,8 +215,11 @@ struct CutSheet {
   std::vector<CutPiece> pieces;
 };
 
+// As the knife cuts it, with mirrored finishes and materials turned, or as the sheet shows it, readable.
+enum class SheetSide { Cut, Seen };
 // The layers of one piece that are cut; mirrored about the middle of them all.
-void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result);
-Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
+void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result, SheetSide side = SheetSide::Cut);
+Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {},
+                           SheetSide side = SheetSide::Cut, const std::function<void(double)>& progress = {});
 
 } // namespace frelm

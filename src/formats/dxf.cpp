@@ -1,5 +1,8 @@
 #include "formats/dxf.h"
 
+#include "document/measure.h"
+#include "geom/arc_view.h"
+
 #include <dxflib/dl_dxf.h>
 #include <filesystem>
 #include <fstream>
@@ -29,7 +32,7 @@ public:
   void write() {
     dxf_.writeHeader(to_);
     to_.dxfString(9, "$INSUNITS");
-    to_.dxfInt(70, 4);
+    to_.dxfInt(70, options_.unit == Unit::Inch ? 1 : 4);
     to_.sectionEnd();
     tables();
     to_.sectionBlocks();
@@ -93,23 +96,61 @@ private:
     to_.sectionEnd();
   }
 
-  Point placed(Point p) const { return {p.x - plan_.sheet.frame.x0, plan_.sheet.frame.y1 - p.y}; }
+  Point placed(Point p) const {
+    const double mm = options_.unit == Unit::Inch ? mm_per_inch : 1;
+    return {(p.x - plan_.sheet.frame.x0) / mm, (plan_.sheet.frame.y1 - p.y) / mm};
+  }
 
   void contour(const Contour& c, std::size_t layer) {
     const DL_Attributes look(layer_name(layer), 256, 0, "BYLAYER", 1.0);
-    const bool lines = std::all_of(c.segments.begin(), c.segments.end(), [](const Segment& s) { return s.is_line(); });
-    if (lines || r12())
-      polyline(c, look);
+    const std::vector<ViewPiece> view =
+        options_.arcs ? arc_view(c, {.tolerance = dxf_arc_tolerance}) : std::vector<ViewPiece>();
+    const auto straight = [](const Segment& s) { return s.is_line(); };
+    const auto round = [](const ViewPiece& v) { return !std::holds_alternative<CubicStretch>(v); };
+    if (r12() || std::all_of(c.segments.begin(), c.segments.end(), straight) ||
+        (!view.empty() && std::all_of(view.begin(), view.end(), round)))
+      polyline(vertices(c, view), c.closed, look);
     else
       spline(c, look);
   }
 
-  void polyline(const Contour& c, const DL_Attributes& look) {
-    const std::vector<Point> places = flatten(c, options_.flatten); // the flag closes it
-    dxf_.writePolyline(to_, DL_PolylineData(static_cast<int>(places.size()), 0, 0, c.closed ? 1 : 0), look);
-    for (const Point p : places) {
-      const Point at = placed(p);
-      dxf_.writeVertex(to_, DL_VertexData(at.x, at.y, 0));
+  struct Vertex {
+    Point at;
+    double bulge = 0; // of what leaves it
+  };
+  // y is turned over, so clockwise is negative.
+  std::vector<Vertex> vertices(const Contour& c, const std::vector<ViewPiece>& view) const {
+    std::vector<Vertex> out;
+    if (view.empty()) {
+      for (const Point p : flatten(c, options_.flatten)) // the flag closes it
+        out.push_back({p});
+      return out;
+    }
+    Point end;
+    for (const ViewPiece& piece : view)
+      if (const auto* arc = std::get_if<ArcStretch>(&piece)) {
+        out.push_back({arc->from, -std::tan(arc->sweep / 4)});
+        end = arc->to;
+      } else if (const auto* line = std::get_if<LineStretch>(&piece)) {
+        out.push_back({line->from});
+        end = line->to;
+      } else {
+        const Segment& s = std::get<CubicStretch>(piece).cubic;
+        const int n = s.flat_steps(options_.flatten);
+        for (int i = 0; i < n; ++i)
+          out.push_back({s.at(double(i) / n)});
+        end = s.p3;
+      }
+    if (!c.closed)
+      out.push_back({end});
+    return out;
+  }
+
+  void polyline(const std::vector<Vertex>& places, bool closed, const DL_Attributes& look) {
+    dxf_.writePolyline(to_, DL_PolylineData(static_cast<int>(places.size()), 0, 0, closed ? 1 : 0), look);
+    for (const Vertex& v : places) {
+      const Point at = placed(v.at);
+      dxf_.writeVertex(to_, DL_VertexData(at.x, at.y, 0, v.bulge));
     }
     dxf_.writePolylineEnd(to_);
   }

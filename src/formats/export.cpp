@@ -1,30 +1,63 @@
 #include "formats/export.h"
 
-#include "formats/hpgl.h"
-#include "formats/svg.h"
+#include "formats/read_back.h"
 #include "geom/said.h"
 
 #include <algorithm>
 #include <cctype>
 
 namespace frelm {
+namespace {
+
+Error of_file(Error error, const std::string& path) {
+  error.at = as_it_is(path);
+  return error;
+}
+
+Error cancelled() {
+  return {ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+}
+
+// What can't stand in a file's name becomes "_", and a second material of the same name gets its number.
+std::string split_path(const std::string& path, const std::vector<CutPlan>& parts, std::size_t at) {
+  const auto as_file = [&](std::size_t i) {
+    std::string name = parts[i].layers.front().name;
+    for (char& c : name)
+      if (c == '/' || c == ' ' || c == ',' || c == '#' || static_cast<unsigned char>(c) < 0x20)
+        c = '_';
+    return name;
+  };
+  std::string name = as_file(at);
+  for (std::size_t i = 0; i < at; ++i)
+    if (as_file(i) == name) {
+      name += "-" + std::to_string(at + 1);
+      break;
+    }
+  const std::size_t dot = path.rfind('.');
+  return path.substr(0, dot) + "-" + name + path.substr(dot);
+}
+
+} // namespace
 
 std::span<const ExportFormat> export_formats() {
   static const ExportFormat formats[]{
       {"svg", FRELM_WORDS("core", "SVG"), false,
-       [](const CutPlan& p, const ExportOptions&) { return Result<std::string>(write_svg(p.sheet)); }},
-      {"dxf", FRELM_WORDS("core", "DXF"), false,
-       [](const CutPlan& p, const ExportOptions& o) {
-         return write_dxf(p, {o.dxf, o.flatten});
+       [](const CutPlan& p, const ExportOptions& o) { return Result<std::string>(write_svg(p, o.svg)); },
+       [](const CutPlan& p, const std::string& bytes, const ExportOptions& o) {
+         return same_in_svg(p.sheet, bytes, o.svg);
        }},
+      {"dxf", FRELM_WORDS("core", "DXF"), false,
+       [](const CutPlan& p, const ExportOptions& o) { return write_dxf(p, o.dxf); }},
       {"pdf", FRELM_WORDS("core", "PDF"), false,
        [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); }},
       {"eps", FRELM_WORDS("core", "EPS"), false,
-       [](const CutPlan& p, const ExportOptions& o) { return write_eps(p, o.page); }},
+       [](const CutPlan& p, const ExportOptions& o) { return Result<std::string>(write_eps(p, o.page)); }},
       {"plt", FRELM_WORDS("core", "HP-GL"), false,
-       [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, {o.flatten}); }},
+       [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, o.hpgl); }},
       {"png", FRELM_WORDS("core", "PNG"), true,
-       [](const CutPlan& p, const ExportOptions& o) { return write_png(p.sheet, o.picture_width, o.view); }},
+       [](const CutPlan& p, const ExportOptions& o) {
+         return write_png(p.sheet, o.picture.width, o.picture.view, o.picture.ground);
+       }},
   };
   return formats;
 }
@@ -41,6 +74,57 @@ Result<const ExportFormat*> export_format(const std::string& path) {
     known.append(known.empty() ? "." : ", .").append(format.suffix);
   }
   return bad_input(say(FRELM_WORDS("core", "choose a name that ends in one of %1"), known), as_it_is(path));
+}
+
+Result<Exported> export_job(const Document& document, const DocumentEvaluator& evaluator, const ExportChoice& choice,
+                            Storage& storage, const ExportWatch& watch) {
+  std::vector<const ExportFormat*> formats;
+  for (const std::string& path : choice.paths) {
+    const Result<const ExportFormat*> format = export_format(path);
+    if (!format)
+      return format.error();
+    formats.push_back(*format);
+  }
+  constexpr double shown_of_evaluation = 0.6; // of the progress; the rest is writing
+  std::map<SheetSide, std::vector<CutPlan>> plans;
+  for (const ExportFormat* format : formats) {
+    const SheetSide side = format->picture ? SheetSide::Seen : SheetSide::Cut;
+    if (plans.contains(side))
+      continue;
+    Result<CutSheet> sheet = cut_sheet(document, evaluator, watch.stop, side, [&](double share) {
+      if (watch.progress && plans.empty())
+        watch.progress(share * shown_of_evaluation);
+    });
+    if (!sheet)
+      return sheet.error();
+    const CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what);
+    plans[side] = choice.split ? split(plan) : std::vector{plan};
+  }
+  Exported out;
+  out.read_back = !formats.empty();
+  for (std::size_t i = 0; i < formats.size(); ++i) {
+    const ExportFormat& format = *formats[i];
+    const std::vector<CutPlan>& parts = plans[format.picture ? SheetSide::Seen : SheetSide::Cut];
+    for (std::size_t k = 0; k < parts.size(); ++k) {
+      if (watch.progress)
+        watch.progress(shown_of_evaluation + (1 - shown_of_evaluation) * (double(i) + double(k) / double(parts.size())) /
+                                                 double(formats.size()));
+      const std::string path = choice.split ? split_path(choice.paths[i], parts, k) : choice.paths[i];
+      const Result<std::string> bytes = format.write(parts[k], choice.options);
+      if (!bytes)
+        return of_file(bytes.error(), path);
+      if (format.read_back == nullptr)
+        out.read_back = false;
+      else if (const Result<Done> same = format.read_back(parts[k], *bytes, choice.options); !same)
+        return of_file(same.error(), path); // what stands there stays
+      if (watch.stop.stop_requested())
+        return cancelled();
+      if (const Result<Done> done = storage.write(path, *bytes); !done)
+        return done.error();
+      out.paths.push_back(path);
+    }
+  }
+  return out;
 }
 
 } // namespace frelm

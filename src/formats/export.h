@@ -1,33 +1,62 @@
-// The formats that a plan can be written in, chosen by the suffix of the file's name in any case. The window and the
-// command line both write through here; a new format is one row of the table.
+// What leaves, written: the formats that a plan can be written in, chosen by the suffix of the file's name in any case,
+// and the whole way from a job to its files. The window and the command line both export through here; a new format is
+// one row of the table.
 #pragma once
 
 #include "cutting/cut_plan.h"
+#include "document/storage.h"
 #include "formats/dxf.h"
+#include "formats/hpgl.h"
 #include "formats/page.h"
 #include "formats/png.h"
+#include "formats/svg.h"
 
 #include <span>
 
 namespace frelm {
 
-struct ExportOptions {
-  int picture_width = 2000; // px
+struct PictureOptions {
+  int width = 2000; // px
   PictureView view = PictureView::Ink;
-  double flatten = 0.01; // mm: chords of formats without curves
+  PictureGround ground = {};
+};
+struct ExportOptions {
+  SvgOptions svg = {};
+  DxfOptions dxf = {};
+  HpglOptions hpgl = {};
   PageOptions page = {};
-  DxfVersion dxf = DxfVersion::R2000;
+  PictureOptions picture = {};
 };
 
 struct ExportFormat {
   std::string_view suffix;
   Words name;
-  bool picture = false; // for people; else for a cutter
+  bool picture = false; // for people: as the sheet shows it; else for a cutter
   Result<std::string> (*write)(const CutPlan& plan, const ExportOptions& options) = nullptr;
+  // Errors: what the file holds is not what was to leave. Null: nothing reads it back.
+  Result<Done> (*read_back)(const CutPlan& plan, const std::string& bytes, const ExportOptions& options) = nullptr;
 };
 std::span<const ExportFormat> export_formats();
 
 // Errors: a suffix that no format has, or none; it says which there are.
 Result<const ExportFormat*> export_format(const std::string& path);
+
+struct ExportChoice {
+  std::vector<std::string> paths; // a file each
+  PlanChoice what = {};
+  bool split = false; // a file for each layer: "badge.svg" gives "badge-Madder.svg"
+  ExportOptions options = {};
+};
+struct Exported {
+  std::vector<std::string> paths;
+  bool read_back = false; // all files were
+};
+struct ExportWatch {
+  std::stop_token stop = {};
+  std::function<void(double)> progress = {}; // 0 to 1
+};
+// Errors: those of export_format, the evaluation, the writers, reading back and the disk; what was written before stays.
+Result<Exported> export_job(const Document& document, const DocumentEvaluator& evaluator, const ExportChoice& choice,
+                            Storage& storage, const ExportWatch& watch = {});
 
 } // namespace frelm

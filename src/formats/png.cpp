@@ -8,31 +8,42 @@ constexpr double line_width_mm = 0.25;
 
 } // namespace
 
-Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view) {
-  const double k = width_px / std::max(sheet.frame.width(), 1e-6);
-  const int height_px = std::max(1, static_cast<int>(std::lround(sheet.frame.height() * k)));
-  const CairoSurface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width_px, height_px),
-                             cairo_surface_destroy);
+Result<std::string> write_png(const Page& page, int width_px, const PictureGround& ground) {
+  const double k = width_px / std::max(page.frame.width(), 1e-6);
+  const int height_px = std::max(1, static_cast<int>(std::lround(std::min(1e6, page.frame.height() * k))));
+  const CairoSurface surface(
+      cairo_image_surface_create(ground.transparent ? CAIRO_FORMAT_ARGB32 : CAIRO_FORMAT_RGB24, width_px, height_px),
+      cairo_surface_destroy);
   const CairoContext cr(cairo_create(surface.get()), cairo_destroy);
-  cairo_set_source_rgb(cr.get(), 1, 1, 1);
-  cairo_paint(cr.get());
+  const auto choose = [&](Colour c) { cairo_set_source_rgb(cr.get(), c.r / 255.0, c.g / 255.0, c.b / 255.0); };
+  if (!ground.transparent) {
+    choose(ground.colour);
+    cairo_paint(cr.get());
+  }
   cairo_scale(cr.get(), k, k);
-  cairo_translate(cr.get(), -sheet.frame.x0, -sheet.frame.y0);
-  cairo_set_line_width(cr.get(), line_width_mm);
-  for (const CutPiece& piece : sheet.pieces) {
-    add_path(cr.get(), piece.outline);
-    cairo_set_source_rgb(cr.get(), piece.colour.r / 255.0, piece.colour.g / 255.0, piece.colour.b / 255.0);
-    cairo_set_fill_rule(cr.get(), CAIRO_FILL_RULE_WINDING);
-    if (view == PictureView::Ink)
-      cairo_fill(cr.get());
-    else
+  cairo_translate(cr.get(), -page.frame.x0, -page.frame.y0);
+  cairo_set_fill_rule(cr.get(), CAIRO_FILL_RULE_WINDING);
+  for (const PageItem& item : page.items) {
+    add_path(cr.get(), item.outline);
+    choose(item.colour);
+    cairo_set_line_width(cr.get(), item.line);
+    if (item.line > 0)
       cairo_stroke(cr.get());
+    else
+      cairo_fill(cr.get());
   }
   std::string out;
   if (cairo_surface_write_to_png_stream(surface.get(), append_bytes, &out) != CAIRO_STATUS_SUCCESS)
     return bad_input(FRELM_WORDS("core", "a picture of this size can't be made; choose a smaller one"),
                      FRELM_WORDS("core", "PNG"));
   return out;
+}
+
+Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view, const PictureGround& ground) {
+  Page page{sheet.frame, {}};
+  for (const CutPiece& piece : sheet.pieces)
+    page.items.push_back({piece.outline, piece.colour, view == PictureView::Lines ? line_width_mm : 0.0});
+  return write_png(page, width_px, ground);
 }
 
 } // namespace frelm

@@ -1,13 +1,20 @@
-// A picture of a cut sheet, for people; drawn by cairo.
+// A picture of a sheet or a page, for people; drawn by cairo.
 #pragma once
 
-#include "document/evaluate.h"
+#include "formats/page.h"
 
 namespace frelm {
 
 enum class PictureView { Ink, Lines };
 
-// PNG bytes, `width_px` wide, the sheet on white. Errors: a size cairo refuses.
-Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view);
+// What lies under the drawing.
+struct PictureGround {
+  bool transparent = false;
+  Colour colour = {255, 255, 255};
+  bool operator==(const PictureGround&) const = default;
+};
+// PNG bytes, `width_px` wide. Errors: a size cairo refuses.
+Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view, const PictureGround& ground = {});
+Result<std::string> write_png(const Page& page, int width_px, const PictureGround& ground = {});
 
 } // namespace frelm

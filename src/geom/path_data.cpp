@@ -2,6 +2,8 @@
 // into their centre form and kept as arcs until cubics are asked for.
 #include "geom/path_data.h"
 
+#include "geom/arc_view.h"
+
 #include "geom/arc_cubics.h"
 
 #include <charconv>
@@ -255,51 +257,105 @@ Result<Outline> parse_outline(std::string_view text, EndsMeet ends) {
   return to_outline(*subpaths, default_arc_tolerance, ends);
 }
 
-std::string path_data(const Outline& outline, int decimals) {
-  std::string out;
-  const auto number = [&](double v) {
-    if (decimals < 0) {
-      fmt::format_to(std::back_inserter(out), "{}", v);
+namespace {
+
+class PathText {
+public:
+  explicit PathText(int decimals) : decimals_(decimals) {}
+
+  void put(char command, std::initializer_list<double> numbers) {
+    out_.push_back(command);
+    for (const double v : numbers) {
+      if (out_.back() != command)
+        out_.push_back(' ');
+      number(v);
+    }
+  }
+  void put(char command, Point p) { put(command, {p.x, p.y}); }
+  void cubic(const Segment& s) { put('C', {s.p1.x, s.p1.y, s.p2.x, s.p2.y, s.p3.x, s.p3.y}); }
+  void close() { out_.push_back('Z'); }
+  std::string text() { return std::move(out_); }
+
+private:
+  void number(double v) {
+    if (decimals_ < 0) {
+      fmt::format_to(std::back_inserter(out_), "{}", v);
       return;
     }
-    std::string text = fmt::format("{:.{}f}", v, decimals);
+    std::string text = fmt::format("{:.{}f}", v, decimals_);
     if (text.find('.') != std::string::npos) {
       text.erase(text.find_last_not_of('0') + 1);
       if (text.back() == '.')
         text.pop_back();
     }
-    out += text == "-0" ? "0" : text;
-  };
-  const auto put = [&](char command, std::initializer_list<Point> points) {
-    out.push_back(command);
-    bool first = true;
-    for (const Point p : points) {
-      if (!first)
-        out.push_back(' ');
-      first = false;
-      number(p.x);
-      out.push_back(' ');
-      number(p.y);
-    }
-  };
+    out_ += text == "-0" ? "0" : text;
+  }
+
+  int decimals_;
+  std::string out_;
+};
+
+void put_arc(PathText& to, const ArcStretch& arc) {
+  constexpr double longest = 2 * pi / 3 + 1e-9;
+  const int parts = std::max(1, static_cast<int>(std::ceil(std::abs(arc.sweep) / longest)));
+  for (int i = 1; i <= parts; ++i) {
+    const Point end =
+        i == parts ? arc.to : arc.centre + Affine::rotation(arc.sweep * i / parts).linear(arc.from - arc.centre);
+    to.put('A', {arc.radius, arc.radius, 0, 0, arc.sweep > 0 ? 1.0 : 0.0, end.x, end.y});
+  }
+}
+
+} // namespace
+
+std::string path_data(const Outline& outline, int decimals) {
+  PathText to(decimals);
   for (const Contour& c : outline.contours) {
     if (c.segments.empty())
       continue;
-    put('M', {c.segments.front().p0});
+    to.put('M', c.segments.front().p0);
     for (std::size_t i = 0; i < c.segments.size(); ++i) {
       const Segment& s = c.segments[i];
       const bool closing_line = c.closed && i + 1 == c.segments.size() && s.is_line() && i > 0 && s.p0 != s.p3;
       if (closing_line)
         continue;
       if (s.is_line())
-        put('L', {s.p3});
+        to.put('L', s.p3);
       else
-        put('C', {s.p1, s.p2, s.p3});
+        to.cubic(s);
     }
     if (c.closed)
-      out.push_back('Z');
+      to.close();
   }
-  return out;
+  return to.text();
+}
+
+std::string path_data_with_arcs(const Outline& outline, int decimals, double tolerance) {
+  PathText to(decimals);
+  for (const Contour& c : outline.contours) {
+    if (c.segments.empty())
+      continue;
+    const std::vector<ViewPiece> view = arc_view(c, {.tolerance = tolerance});
+    const auto start = [](const ViewPiece& piece) {
+      if (const auto* cubic = std::get_if<CubicStretch>(&piece))
+        return cubic->cubic.p0;
+      if (const auto* arc = std::get_if<ArcStretch>(&piece))
+        return arc->from;
+      return std::get<LineStretch>(piece).from;
+    };
+    to.put('M', start(view.front()));
+    for (std::size_t i = 0; i < view.size(); ++i) {
+      if (const auto* arc = std::get_if<ArcStretch>(&view[i]))
+        put_arc(to, *arc);
+      else if (const auto* cubic = std::get_if<CubicStretch>(&view[i]))
+        to.cubic(cubic->cubic);
+      else if (const auto& line = std::get<LineStretch>(view[i]);
+               !c.closed || i + 1 < view.size() || i == 0 || line.from == line.to)
+        to.put('L', line.to);
+    }
+    if (c.closed)
+      to.close();
+  }
+  return to.text();
 }
 
 } // namespace frelm

@@ -31,5 +31,8 @@ Result<Outline> parse_outline(std::string_view text, EndsMeet ends = EndsMeet::C
 
 // M, L, C and Z, absolute. decimals < 0: the shortest text that reads back to the same doubles.
 std::string path_data(const Outline& outline, int decimals);
+// With A for what lies on a circle within the tolerance (unit of the outline), at most a third of a turn each: an arc
+// of half a turn would move by far more than the rounding of its radius.
+std::string path_data_with_arcs(const Outline& outline, int decimals, double tolerance);
 
 } // namespace frelm

@@ -1,0 +1,25 @@
+// A job as one SVG: what any browser shows is the sheet as it is seen, and the job file stands in its metadata, so that
+// it opens live again. The metadata also says what was drawn (of every shape colour, contours, extents, area); a drawing that
+// another program changed since is told.
+#pragma once
+
+#include "document/document.h"
+#include "formats/svg.h"
+#include "type/face_library.h"
+
+#include <optional>
+
+namespace frelm {
+
+// Errors: what can't be evaluated; the drawing read back is not the sheet.
+Result<std::string> write_job_svg(const Document& document, const DocumentEvaluator& evaluator,
+                                  const std::stop_token& stop = {});
+
+struct JobInSvg {
+  std::string job; // the job file's bytes
+  bool drawing_changed = false;
+};
+// Nothing: a drawing without a job.
+std::optional<JobInSvg> job_in_svg(std::string_view bytes);
+
+} // namespace frelm

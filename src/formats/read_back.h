@@ -1,0 +1,21 @@
+// Whether a file holds what was to leave: its contours, extents, length and area, as our own reader sees them.
+#pragma once
+
+#include "formats/svg.h"
+
+namespace frelm {
+
+struct DrawnTotals {
+  std::size_t contours = 0;     // that are larger than 0.001 mm; the sheet's corner is the origin
+  Box box;                      // mm
+  double length = 0, area = 0;  // mm, mm²
+  std::size_t segments = 0;
+};
+DrawnTotals totals_of(const CutSheet& sheet);
+DrawnTotals totals_of(const SvgDrawing& drawing);
+
+// Bounds: as many contours; extents within 0.00002 mm, with arcs 0.001 mm; length and area within what places that are
+// as far off can make, and 1e-6 of them. Errors: it can't be read, or which of these differs and by how much.
+Result<Done> same_in_svg(const CutSheet& sheet, const std::string& bytes, const SvgOptions& options = {});
+
+} // namespace frelm
