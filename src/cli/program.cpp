@@ -43,6 +43,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   app.require_subcommand(1);
   CommandContext context(out, err);
   add_render_command(app, context);
+  add_proof_command(app, context);
   add_letters_command(app, context);
   add_seat_command(app, context);
   add_weld_command(app, context);

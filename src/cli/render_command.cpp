@@ -55,8 +55,8 @@ Result<ExportOptions> options_of(const RenderOptions& o) {
     return misuse("ink or lines", "--view");
   if (!(o.flatten >= least_flatten && o.flatten <= most_flatten))
     return misuse(fmt::format("from {} to {} mm", least_flatten, most_flatten), "--flatten");
-  if (!(o.picture_width >= 1 && o.picture_width <= 32'000))
-    return misuse("from 1 to 32000 px", "--picture-width");
+  if (!(o.picture_width >= 1 && o.picture_width <= most_picture_width))
+    return misuse(fmt::format("from 1 to {} px", most_picture_width), "--picture-width");
   const Result<PictureGround> ground = ground_of(o.ground);
   if (!ground)
     return ground.error();

@@ -31,7 +31,7 @@ std::string spot_space(const std::string& name, Colour c) {
 std::string write_eps(const CutPlan& plan, const PageOptions& options) {
   PageOptions one = options;
   one.page_a_layer = false;
-  const Page page = std::move(pages_of(plan, one).front());
+  const DrawnPage page = std::move(pages_of(plan, one).front());
   const double width = page.frame.width() * points_per_mm, height = page.frame.height() * points_per_mm;
   std::string out = fmt::format("%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 {:.0f} {:.0f}\n"
                                 "%%HiResBoundingBox: 0 0 {:.4f} {:.4f}\n%%LanguageLevel: 2\n",

@@ -76,6 +76,16 @@ Result<const ExportFormat*> export_format(const std::string& path) {
   return bad_input(say(FRELM_WORDS("core", "choose a name that ends in one of %1"), known), as_it_is(path));
 }
 
+StaysBehind stays_behind(const Document& document) {
+  StaysBehind out;
+  for (const auto& piece : document.pieces)
+    if (piece->is_cut())
+      out.live += piece->lettering() != nullptr ? 1 : 0;
+    else
+      ++(piece->destination == Destination::Guide ? out.guides : out.off);
+  return out;
+}
+
 Result<Exported> export_job(const Document& document, const DocumentEvaluator& evaluator, const ExportChoice& choice,
                             Storage& storage, const ExportWatch& watch) {
   std::vector<const ExportFormat*> formats;

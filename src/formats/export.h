@@ -41,6 +41,12 @@ std::span<const ExportFormat> export_formats();
 // Errors: a suffix that no format has, or none; it says which there are.
 Result<const ExportFormat*> export_format(const std::string& path);
 
+// What of a job no file gets, and what goes as its outlines but stays live in the job.
+struct StaysBehind {
+  std::size_t guides = 0, off = 0, live = 0; // pieces
+};
+StaysBehind stays_behind(const Document& document);
+
 struct ExportChoice {
   std::vector<std::string> paths; // a file each
   PlanChoice what = {};

@@ -18,7 +18,7 @@ struct PageItem {
   bool spot = false;
   std::size_t layer = 0;
 };
-struct Page {
+struct DrawnPage {
   Box frame; // mm
   std::vector<PageItem> items;
 };
@@ -29,10 +29,10 @@ struct PageOptions {
   std::string spot = {};     // what the knife cuts is drawn in this named colour; empty: in the material's own
 };
 // Of a plan; more than one only where each material has its page.
-std::vector<Page> pages_of(const CutPlan& plan, const PageOptions& options);
+std::vector<DrawnPage> pages_of(const CutPlan& plan, const PageOptions& options);
 
 // layers: their names. Errors: a sheet that is too large for the format (5 m).
-Result<std::string> write_pdf(const std::vector<Page>& pages, const std::vector<std::string>& layers = {},
+Result<std::string> write_pdf(const std::vector<DrawnPage>& pages, const std::vector<std::string>& layers = {},
                               const std::string& spot = {});
 Result<std::string> write_pdf(const CutPlan& plan, const PageOptions& options = {});
 std::string write_eps(const CutPlan& plan, const PageOptions& options = {});

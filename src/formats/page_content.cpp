@@ -62,7 +62,7 @@ private:
 
 } // namespace
 
-std::string page_content(const Page& page, const PageWords& words) {
+std::string page_content(const DrawnPage& page, const PageWords& words) {
   Content out(page.frame);
   out.words("1 j\n");
   for (std::size_t i = 0; i < page.items.size(); ++i) {
@@ -85,10 +85,10 @@ std::string page_content(const Page& page, const PageWords& words) {
   return out.text();
 }
 
-std::vector<Page> pages_of(const CutPlan& plan, const PageOptions& options) {
+std::vector<DrawnPage> pages_of(const CutPlan& plan, const PageOptions& options) {
   constexpr double hairline = 0.0254; // mm, a thousandth of an inch
-  std::vector<Page> out(options.page_a_layer ? std::max<std::size_t>(1, plan.layers.size()) : 1);
-  for (Page& page : out)
+  std::vector<DrawnPage> out(options.page_a_layer ? std::max<std::size_t>(1, plan.layers.size()) : 1);
+  for (DrawnPage& page : out)
     page.frame = plan.sheet.frame;
   for (std::size_t i = 0; i < plan.sheet.pieces.size(); ++i) {
     const CutPiece& piece = plan.sheet.pieces[i];

@@ -14,6 +14,6 @@ struct PageWords {
   std::string spot_fill, spot_line; // choose the spot colour
 };
 // y up from the frame's lower left corner, in points.
-std::string page_content(const Page& page, const PageWords& words);
+std::string page_content(const DrawnPage& page, const PageWords& words);
 
 } // namespace frelm

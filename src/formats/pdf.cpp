@@ -26,9 +26,9 @@ QPDFObjectHandle spot_space(QPDF& pdf, const std::string& name, Colour c) {
 
 } // namespace
 
-Result<std::string> write_pdf(const std::vector<Page>& pages, const std::vector<std::string>& layers,
+Result<std::string> write_pdf(const std::vector<DrawnPage>& pages, const std::vector<std::string>& layers,
                               const std::string& spot) {
-  for (const Page& page : pages) {
+  for (const DrawnPage& page : pages) {
     const double width = page.frame.width() * points_per_mm, height = page.frame.height() * points_per_mm;
     if (!(width > 0 && width <= largest_page && height > 0 && height <= largest_page))
       return bad_input(FRELM_WORDS("core", "the sheet is too large for this format, which ends at 5 m; write "
@@ -62,7 +62,7 @@ Result<std::string> write_pdf(const std::vector<Page>& pages, const std::vector<
       words.end_layer = "EMC\n";
     }
     words.spot_fill = "/Spot cs 1 scn\n", words.spot_line = "/Spot CS 1 SCN\n";
-    for (const Page& page : pages)
+    for (const DrawnPage& page : pages)
       for (const PageItem& item : page.items)
         if (item.spot && !resources.hasKey("/ColorSpace")) {
           auto spaces = QPDFObjectHandle::newDictionary();
@@ -70,7 +70,7 @@ Result<std::string> write_pdf(const std::vector<Page>& pages, const std::vector<
           resources.replaceKey("/ColorSpace", spaces);
         }
     resources = pdf.makeIndirectObject(resources);
-    for (const Page& page : pages) {
+    for (const DrawnPage& page : pages) {
       auto made = QPDFObjectHandle::parse("<< /Type /Page >>");
       made.replaceKey("/MediaBox", QPDFObjectHandle::newArray({real(0), real(0),
                                                                real(page.frame.width() * points_per_mm),

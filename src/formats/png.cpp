@@ -8,7 +8,7 @@ constexpr double line_width_mm = 0.25;
 
 } // namespace
 
-Result<std::string> write_png(const Page& page, int width_px, const PictureGround& ground) {
+Result<std::string> write_png(const DrawnPage& page, int width_px, const PictureGround& ground) {
   const double k = width_px / std::max(page.frame.width(), 1e-6);
   const int height_px = std::max(1, static_cast<int>(std::lround(std::min(1e6, page.frame.height() * k))));
   const CairoSurface surface(
@@ -40,7 +40,7 @@ Result<std::string> write_png(const Page& page, int width_px, const PictureGroun
 }
 
 Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view, const PictureGround& ground) {
-  Page page{sheet.frame, {}};
+  DrawnPage page{sheet.frame, {}};
   for (const CutPiece& piece : sheet.pieces)
     page.items.push_back({piece.outline, piece.colour, view == PictureView::Lines ? line_width_mm : 0.0});
   return write_png(page, width_px, ground);

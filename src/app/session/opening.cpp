@@ -1,18 +1,20 @@
 #include "app/session/opening.h"
 
 #include "app/style/words.h"
+#include "formats/job_svg.h"
 #include "formats/svg_import.h"
 
 #include <QCoreApplication>
 
 namespace frelm {
 
-Result<Opened> read_to_open(Storage& storage, const QString& path) {
+Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
   const Result<std::string> bytes = storage.read(path.toStdString());
   if (!bytes)
     return bytes.error();
   Opened out;
-  if (path.endsWith(".svg", Qt::CaseInsensitive) || looks_like_svg(*bytes)) {
+  const std::optional<JobInSvg> inside = as == OpenAs::Job ? job_in_svg(*bytes) : std::nullopt;
+  if (!inside && (path.endsWith(".svg", Qt::CaseInsensitive) || looks_like_svg(*bytes))) {
     Result<Imported> job = job_from_svg(*bytes);
     if (!job)
       return job.error();
@@ -21,11 +23,12 @@ Result<Opened> read_to_open(Storage& storage, const QString& path) {
     out.drawing = true;
     return out;
   }
-  Result<ReadJob> job = read_what_can_be_read(*bytes);
+  Result<ReadJob> job = read_what_can_be_read(inside ? inside->job : *bytes);
   if (!job)
     return job.error();
   out.document = std::move(job->document);
   out.lost = std::move(job->lost);
+  out.changed_elsewhere = inside && inside->drawing_changed;
   return out;
 }
 

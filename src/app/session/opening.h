@@ -16,10 +16,13 @@ struct Opened {
   std::vector<JobLoss> lost;        // pieces that could not be read
   std::vector<std::string> skipped; // of a drawing
   bool drawing = false;
+  bool changed_elsewhere = false; // a job in an SVG whose drawing is not what was saved
 };
 
-// Errors: those of the disk, of read_what_can_be_read and job_from_svg.
-Result<Opened> read_to_open(Storage& storage, const QString& path);
+// An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
+// read_what_can_be_read and job_from_svg.
+enum class OpenAs { Job, Drawing };
+Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job);
 
 struct DrawingSource {
   QString name; // as it is told

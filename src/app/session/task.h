@@ -6,6 +6,8 @@
 
 #include <QObject>
 #include <QString>
+#include <atomic>
+#include <cmath>
 #include <functional>
 #include <stop_token>
 #include <thread>
@@ -28,6 +30,7 @@ public:
     if (running_)
       return false;
     running_ = true;
+    progress_ = 0, told_ = 0;
     name_ = name;
     emit changed();
     thread_ = std::jthread([this, work = std::move(work), done = std::move(done)](const std::stop_token& stop) {
@@ -55,12 +58,25 @@ public:
     }
   }
   void cancel() { thread_.request_stop(); }
+  // From the work's thread; 0 to 1.
+  void tell_progress(double share) {
+    const int percent = static_cast<int>(std::lround(100 * share));
+    if (told_.exchange(percent) == percent)
+      return;
+    mailbox_.post([this, percent] {
+      progress_ = percent;
+      emit changed();
+    });
+  }
+  int progress() const { return progress_; } // percent; 0: not told
 
 signals:
   void changed();
 
 private:
   bool running_ = false;
+  int progress_ = 0;
+  std::atomic<int> told_ = 0;
   QString name_;
   Mailbox mailbox_;
   std::jthread thread_;

@@ -35,6 +35,11 @@ inline QString length_text(double mm, Unit unit, int decimals = -1) {
   return QString::number(unit == Unit::Inch ? mm / mm_per_inch : mm, 'f', unit == Unit::Inch ? decimals + 2 : decimals);
 }
 
+// many: with %1 for the number.
+inline QString counted_words(std::size_t n, const QString& one, const QString& many) {
+  return n == 1 ? one : many.arg(n);
+}
+
 inline QString destination_word(Destination destination) {
   switch (destination) {
   case Destination::Knife:

@@ -19,16 +19,25 @@ void MainWindow::fill_file_menu(QMenu* menu) {
                    save_as();
                  }});
   menu->addSeparator();
-  commands_.add(menu, {.id = "file.export-cut",
-                       .words = tr("&Export cut file (SVG)…"),
+  commands_.add(menu, {.id = "file.export",
+                       .words = tr("&Export…"),
                        .keys = {QKeySequence("Ctrl+E")},
-                       .tip = tr("Outlines in mm, one group a colour, as the Knife view shows them"),
-                       .run = [this] { export_dialog("svg"); }});
-  commands_.add(menu, {.id = "file.export-picture",
-                       .words = tr("Export &picture (PNG)…"),
+                       .tip = tr("Cut files and pictures: SVG, DXF, PDF, EPS, HP-GL, PNG"),
+                       .run = [this] { show_export(); }});
+  commands_.add(menu, {.id = "file.export-again",
+                       .words = tr("E&xport again"),
                        .keys = {QKeySequence("Ctrl+Shift+E")},
-                       .tip = tr("The sheet as it looks, to show to a customer"),
-                       .run = [this] { export_dialog("png"); }});
+                       .tip = tr("The last export of this job once more, to the same file"),
+                       .run = [this] { export_again(); },
+                       .why_not =
+                           [this] {
+                             return memory_.read("exports", path_).isEmpty() ? tr("Nothing of this job was exported yet")
+                                                                              : QString();
+                           }});
+  commands_.add(menu, {.id = "file.proof",
+                       .words = tr("&Proof for the customer…"),
+                       .tip = tr("A sheet with the work, its size, its materials and a line to sign"),
+                       .run = [this] { show_proof(); }});
   menu->addSeparator();
   commands_.add(menu,
                 {.id = "file.quit", .words = tr("&Quit"), .keys = {QKeySequence::Quit}, .run = [this] { close(); }});

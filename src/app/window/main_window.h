@@ -9,10 +9,13 @@
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
 #include "app/window/columns.h"
+#include "app/window/job_memory.h"
 #include "app/window/page.h"
 #include "app/window/recovery_list.h"
 #include "app/window/status_row.h"
 #include "app/window/top_row.h"
+#include "formats/export.h"
+#include "formats/proof.h"
 
 #include <QMainWindow>
 #include <QPointer>
@@ -57,9 +60,10 @@ public:
   // Files; each tells its own errors in the bar.
   bool open_file(const QString& path); // at once, for the start
   // Beside the window; `then` only when all went well.
-  void open_beside(const QString& path, const std::function<void()>& then = {});
+  void open_beside(const QString& path, const std::function<void()>& then = {}, OpenAs as = OpenAs::Job);
   void save_to(const QString& path, const std::function<void()>& then = {});
-  void export_to(const QString& path); // by its suffix
+  void export_to(const QString& path); // by its suffix, else as the job was exported last
+  void export_as(const ExportChoice& choice);
   void offer_recovery();
   // Something was thrown while an event was handled: told, with the job as it was.
   void went_wrong(const QString& what);
@@ -67,6 +71,8 @@ public:
   void show_keys();
   void show_settings();
   void show_materials();
+  void show_export();
+  void show_proof();
   Document with_materials(Document document) const; // the user's own list where it has none
   void close_page();                                // the settings or the keys
   void set_appearance(Appearance appearance);
@@ -94,7 +100,9 @@ private:
   void open_dialog();
   void save(const std::function<void()>& then = {});
   void save_as(const std::function<void()>& then = {});
-  void export_dialog(const QString& suffix);
+  ExportChoice remembered_export() const;
+  void export_again();
+  void save_proof(const ProofForm& form, const QString& path);
   void open_example(const QString& name);
   void fill_examples(QMenu* menu);
   void show_opened(const QString& path, Opened opened);
@@ -114,6 +122,7 @@ private:
   FaceLibrary& faces_;
   WindowOptions options_;
   std::unique_ptr<QSettings> settings_;
+  JobMemory memory_{*settings_};
   std::shared_ptr<Storage> storage_;
   Session session_;
   OutlineMaker maker_{session_};

@@ -1,6 +1,7 @@
 #include "app/window/page.h"
 
 #include <QEvent>
+#include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
@@ -9,7 +10,7 @@
 namespace frelm {
 
 Page::Page(const QString& heading, const QString& back, QWidget* over)
-    : QFrame(over->window()), over_(over), body_(new QVBoxLayout) {
+    : QFrame(over->window()), over_(over), body_(new QVBoxLayout), foot_(new QHBoxLayout) {
   setObjectName("card");
   setAttribute(Qt::WA_DeleteOnClose);
   setAccessibleName(heading);
@@ -23,9 +24,15 @@ Page::Page(const QString& heading, const QString& back, QWidget* over)
   all->addLayout(body_, 1);
   back_ = new QPushButton(back);
   connect(back_, &QPushButton::clicked, this, &QWidget::close);
-  all->addWidget(back_, 0, Qt::AlignRight);
+  foot_->addStretch(1);
+  foot_->addWidget(back_);
+  all->addLayout(foot_);
   over->installEventFilter(this);
   over->window()->installEventFilter(this);
+}
+
+void Page::add_action(QPushButton* button) {
+  foot_->insertWidget(foot_->count() - 2, button);
 }
 
 void Page::appear() {

@@ -4,6 +4,7 @@
 
 #include <QFrame>
 
+class QHBoxLayout;
 class QPushButton;
 class QVBoxLayout;
 
@@ -22,6 +23,7 @@ signals:
 
 protected:
   QVBoxLayout* body() { return body_; } // between the heading and the way back
+  void add_action(QPushButton* button); // beside the way back
   // px that it would like to have; it takes what there is.
   virtual QSize wanted() const;
   void appear(); // once everything is in it
@@ -33,6 +35,7 @@ protected:
 private:
   QWidget* over_;
   QVBoxLayout* body_;
+  QHBoxLayout* foot_;
   QPushButton* back_;
 };
 

@@ -5,7 +5,7 @@
 #include "app/style/words.h"
 #include "app/window/recovery_list.h"
 #include "document/job_file.h"
-#include "formats/export.h"
+#include "formats/job_svg.h"
 #include "formats/svg_import.h"
 
 #include <QFileDialog>
@@ -16,6 +16,10 @@ namespace frelm {
 namespace {
 
 constexpr int most_recent = 8;
+
+bool is_svg(const std::string& path) {
+  return QString::fromStdString(path).endsWith(".svg", Qt::CaseInsensitive);
+}
 
 } // namespace
 
@@ -33,6 +37,7 @@ Document MainWindow::with_materials(Document document) const {
 
 void MainWindow::load(Document document, const QString& path) {
   path_ = path;
+  memory_.forget_nameless();
   lost_.clear();
   autosave_->set_job_path(path);
   session_.reset(with_materials(std::move(document)));
@@ -72,6 +77,9 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
   }
   load(std::move(opened.document), path);
   remember(path);
+  if (opened.changed_elsewhere)
+    bar_->ask(tr("The drawing in %1 was changed by another program. This is the job as it was saved here.").arg(name),
+              {{tr("Take the drawing instead"), [this, path] { open_beside(path, {}, OpenAs::Drawing); }}});
   if (!opened.lost.empty()) {
     lost_ = describe_losses(opened.lost);
     bar_->tell(tr("%1 could not be read whole. Missing: %2. The file stays as it is until you save over it.")
@@ -105,9 +113,9 @@ bool MainWindow::open_file(const QString& path) {
   return true;
 }
 
-void MainWindow::open_beside(const QString& path, const std::function<void()>& then) {
+void MainWindow::open_beside(const QString& path, const std::function<void()>& then, OpenAs as) {
   desk_->start_task<Opened>(
-      tr("Opening"), [this, path](std::stop_token) { return read_to_open(*storage_, path); },
+      tr("Opening"), [this, path, as](std::stop_token) { return read_to_open(*storage_, path, as); },
       [this, path, then](Result<Opened> opened) {
         if (!opened) {
           not_opened(path, opened.error());
@@ -165,10 +173,17 @@ void MainWindow::save_to(const QString& path, const std::function<void()>& then)
   saving_.start<Done>(
       tr("Saving"),
       [this, document = step.document, path = path.toStdString()](std::stop_token) {
-        return storage_->write(path, write_job(document, faces_));
+        if (!is_svg(path))
+          return storage_->write(path, write_job(document, faces_));
+        const Result<std::string> bytes = write_job_svg(document, session_.evaluator());
+        if (!bytes)
+          return Result<Done>(Error(bytes.error()));
+        return storage_->write(path, *bytes);
       },
       [this, path, then, id = step.id](const Result<Done>& done) {
         if (done) {
+          if (path_.isEmpty())
+            memory_.named(path);
           path_ = path;
           lost_.clear();
           session_.mark_saved(id);
@@ -201,64 +216,15 @@ void MainWindow::save(const std::function<void()>& then) {
 }
 
 void MainWindow::save_as(const std::function<void()>& then) {
+  const QString in_svg = tr("SVG with the job in it (*.svg)");
+  QString chosen = is_svg(path_.toStdString()) ? in_svg : QString();
   QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), path_.isEmpty() ? "lettering.frelm" : path_,
-                                              tr("Frelm jobs (*.frelm)"));
+                                              tr("Frelm jobs (*.frelm)") + ";;" + in_svg, &chosen);
   if (path.isEmpty())
     return;
   if (QFileInfo(path).suffix().isEmpty())
-    path += ".frelm";
+    path += chosen == in_svg ? ".svg" : ".frelm";
   save_to(path, then);
-}
-
-// Cut files, or pictures; the suffix that is typed decides, else the filter that is chosen.
-void MainWindow::export_dialog(const QString& suffix) {
-  const QString base =
-      path_.isEmpty() ? "lettering" : QFileInfo(path_).path() + "/" + QFileInfo(path_).completeBaseName();
-  const bool pictures = suffix == "png";
-  QStringList filters;
-  QString chosen;
-  for (const ExportFormat& f : export_formats())
-    if (f.picture == pictures) {
-      const QString ending = QString::fromUtf8(f.suffix.data(), static_cast<qsizetype>(f.suffix.size()));
-      filters << QString("%1 (*.%2)").arg(core_words(f.name), ending);
-      if (ending == suffix)
-        chosen = filters.back();
-    }
-  QString path = QFileDialog::getSaveFileName(this, pictures ? tr("Export a picture") : tr("Export the cut file"),
-                                              base + "." + suffix, filters.join(";;"), &chosen);
-  if (path.isEmpty())
-    return;
-  if (QFileInfo(path).suffix().isEmpty())
-    path += chosen.section("(*", 1).chopped(1);
-  export_to(path);
-}
-
-void MainWindow::export_to(const QString& path) {
-  const Result<const ExportFormat*> format = export_format(path.toStdString());
-  if (!format) {
-    desk_->report(format.error());
-    return;
-  }
-  desk_->start_task<Done>(
-      tr("Exporting"),
-      [this, document = session_.document(), path = path.toStdString(),
-       format = *format](std::stop_token stop) -> Result<Done> {
-        Result<CutSheet> sheet = cut_sheet(document, session_.evaluator(), stop);
-        if (!sheet)
-          return sheet.error();
-        const Result<std::string> bytes = format->write(cut_plan(std::move(*sheet), document.materials), {});
-        if (!bytes)
-          return bytes.error();
-        if (stop.stop_requested())
-          return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), as_it_is(path)};
-        return storage_->write(path, *bytes);
-      },
-      [this, path](const Result<Done>& done) {
-        if (done)
-          bar_->tell(tr("Exported to %1").arg(path));
-        else
-          desk_->report(done.error());
-      });
 }
 
 void MainWindow::remember(const QString& path) {
