@@ -1,6 +1,8 @@
 // Times of the core, and of GEOS on the same work in the same run. Cases: docs/performance.md.
 #include "cutting/check.h"
+#include "cutting/cut_plan.h"
 #include "document/edits.h"
+#include "formats/export.h"
 #include "geom/offset.h"
 #include "geom/weld.h"
 #include "lettering/gaps.h"
@@ -193,6 +195,40 @@ void finish_and_check(benchmark::State& state) {
   }
 }
 BENCHMARK(finish_and_check)->ArgsProduct({{14, 400}, {0, 1}})->Unit(benchmark::kMillisecond)->UseRealTime();
+
+
+// What leaves of a job of so many letters, worked out before: written, and read back where it is.
+void export_format_of(benchmark::State& state) {
+  const CircleJob job = circle_job(case_text(static_cast<std::size_t>(state.range(0))), 4000);
+  Document document = job.document;
+  document.sheet = {9000, 9000};
+  const DocumentEvaluator evaluator(bundled_faces());
+  const CutPlan plan = cut_plan(*cut_sheet(document, evaluator), {});
+  const ExportFormat& format = export_formats()[static_cast<std::size_t>(state.range(1))];
+  CutPlan shown = plan;
+  if (format.suffix == "pdf")
+    shown.sheet.frame = {0, 0, 5000, 5000};
+  std::size_t size = 0;
+  for (auto _ : state) {
+    const Result<std::string> bytes = format.write(shown, {});
+    if (!bytes.ok() || (format.read_back != nullptr && !format.read_back(shown, *bytes, {}).ok()))
+      state.SkipWithError("not written");
+    else
+      size = bytes->size();
+  }
+  state.SetLabel(std::string(format.suffix));
+  state.counters["kB"] = static_cast<double>(size) / 1024;
+}
+BENCHMARK(export_format_of)->ArgsProduct({{14, 2000}, {0, 1, 2, 3, 4, 5}})->Unit(benchmark::kMillisecond);
+
+void plan_of_letters(benchmark::State& state) {
+  const CircleJob job = circle_job(case_text(static_cast<std::size_t>(state.range(0))), 4000);
+  const DocumentEvaluator evaluator(bundled_faces());
+  const CutSheet sheet = *cut_sheet(job.document, evaluator);
+  for (auto _ : state)
+    benchmark::DoNotOptimize(cut_plan(sheet, {}).order.size());
+}
+BENCHMARK(plan_of_letters)->Arg(14)->Arg(2000)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

@@ -2,6 +2,7 @@
 #include "cli/open_job.h"
 #include "cutting/check.h"
 #include "document/edits.h"
+#include "formats/job_svg.h"
 #include "formats/svg.h"
 
 #include <CLI/CLI.hpp>
@@ -35,7 +36,12 @@ const char* weight_name(Weight w) {
 }
 
 Result<int> run_check(const std::string& path, bool json, CommandContext& context) {
-  Result<OpenJob> job = path.ends_with(".svg") ? drawing_as_job(path, context) : open_job(path, context);
+  bool drawing = path.ends_with(".svg");
+  if (drawing) {
+    const Result<std::string> bytes = context.storage.read(path);
+    drawing = !bytes.ok() || !job_in_svg(*bytes);
+  }
+  Result<OpenJob> job = drawing ? drawing_as_job(path, context) : open_job(path, context);
   if (!job)
     return job.error();
   const DocumentEvaluator evaluator(*job->faces);

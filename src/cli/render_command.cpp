@@ -1,9 +1,10 @@
 // frelm-cli render JOB -o OUT.{svg,dxf,pdf,eps,plt,png}... [--sheet MATERIAL] [--destination knife,pen] [--split]
 //                  [--flatten MM] [--arcs] [--filled] [--lines] [--plain] [--pixels] [--pages] [--spot NAME] [--r12]
 //                  [--inches] [--from-middle] [--turned] [--mirrored] [--spaces] [--page-size] [--back-home]
-//                  [--picture-width PX] [--ground none|#rrggbb]
+//                  [--picture-width PX] [--ground none|#rrggbb] [--with-job]
 #include "cli/open_job.h"
 #include "formats/export.h"
+#include "formats/job_svg.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -17,7 +18,7 @@ struct RenderOptions {
   std::string job, view = "ink", material, spot, ground = "#ffffff";
   std::vector<std::string> outputs, destinations{"knife", "pen"};
   bool split = false, filled = false, lines = false, plain = false, pixels = false, arcs = false, pages = false,
-       r12 = false, inches = false;
+       r12 = false, inches = false, with_job = false;
   HpglOptions hpgl;
   int picture_width = 1600; // px
   double flatten = HpglOptions{}.flatten;
@@ -64,6 +65,21 @@ Result<ExportOptions> options_of(const RenderOptions& o) {
   return out;
 }
 
+// The sheet as it is seen, with the job in it.
+Result<int> run_with_job(const RenderOptions& o, const OpenJob& job, CommandContext& context) {
+  const Result<std::string> bytes = write_job_svg(job.document, DocumentEvaluator(*job.faces));
+  if (!bytes)
+    return bytes.error();
+  for (const std::string& path : o.outputs) {
+    const Result<const ExportFormat*> format = export_format(path);
+    if (!format || (*format)->suffix != "svg")
+      return misuse("only an .svg holds a job", "--with-job");
+    if (const Result<Done> done = context.storage.write(path, *bytes); !done)
+      return done.error();
+  }
+  return 0;
+}
+
 Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   const Result<ExportOptions> options = options_of(o);
   if (!options)
@@ -80,6 +96,8 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
   const Result<OpenJob> job = open_job(o.job, context);
   if (!job)
     return job.error();
+  if (o.with_job)
+    return run_with_job(o, *job, context);
   ExportChoice choice{o.outputs, {{}, {}, false, false}, o.split, *options};
   for (const std::string& d : o.destinations)
     (d == "pen" ? choice.what.pen : choice.what.knife) = true;
@@ -111,6 +129,7 @@ void add_render_command(CLI::App& app, CommandContext& context) {
       ->check(CLI::IsMember({"knife", "pen"}));
   c->add_flag("--split", o->split, "a file for each material, with its name");
   c->add_option("--flatten", o->flatten, "mm; chords of formats without curves");
+  c->add_flag("--with-job", o->with_job, "SVG: the sheet as it is seen with the job in it, which opens live again");
   c->add_flag("--arcs", o->arcs, "SVG and DXF: circular arcs as arcs");
   c->add_flag("--lines", o->lines, "SVG: hairlines instead of areas");
   c->add_flag("--plain", o->plain, "SVG: only paths, for readers that know no groups");

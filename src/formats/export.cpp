@@ -109,6 +109,8 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
       return sheet.error();
     const CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what);
     plans[side] = choice.split ? split(plan) : std::vector{plan};
+    if (plans[side].empty())
+      return bad_input(FRELM_WORDS("core", "nothing of the job is chosen to go out"), as_it_is(choice.paths.front()));
   }
   Exported out;
   out.read_back = !formats.empty();

@@ -341,6 +341,38 @@ private slots:
     QCOMPARE(lines("pen.svg"), 0);
   }
 
+  void render_knows_what_readers_want() {
+    QTemporaryDir dir;
+    const auto text = [&](const QString& name) {
+      QFile file(dir.filePath(name));
+      return file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
+    };
+    const auto rendered = [&](const QString& name, const QStringList& options) {
+      return run(QStringList{"render", badge, "-o", dir.filePath(name)} + options).code == 0 ? text(name) : QByteArray();
+    };
+    const QByteArray plain = rendered("p.svg", {"--plain", "--lines", "--pixels"});
+    QVERIFY(plain.contains("stroke-width") && !plain.contains("<g") && !plain.contains("mm\""));
+    QVERIFY(rendered("a.dxf", {"--inches", "--arcs"}).contains("$INSUNITS"));
+    QVERIFY(rendered("t.plt", {"--turned", "--page-size", "--spaces", "--back-home"}).startsWith("IN;PS16000 24000;"));
+    QVERIFY(rendered("s.eps", {"--spot", "Blade"}).contains("/Separation (Blade)"));
+    const QByteArray png = rendered("g.png", {"--picture-width", "300", "--ground", "none"});
+    QCOMPARE(png.mid(16, 4).toHex(), QByteArray("0000012c")); // PNG 1.2, 4.1.1: width, and colour type 6 has alpha
+    QCOMPARE(static_cast<int>(png.at(25)), 6);
+    // A job in an SVG is a job for all commands; a changed drawing is told.
+    QVERIFY(rendered("j.svg", {"--with-job"}).contains("<metadata>"));
+    QCOMPARE(run({"render", dir.filePath("j.svg"), "-o", dir.filePath("again.svg")}).code, 0);
+    QVERIFY(!rendered("b.svg", {}).isEmpty());
+    QCOMPARE(text("again.svg"), text("b.svg"));
+    QFile changed(dir.filePath("j.svg"));
+    const QByteArray other = text("j.svg").replace("</svg>", "<rect width='9' height='9'/></svg>");
+    QVERIFY(changed.open(QIODevice::WriteOnly) && changed.write(other) > 0);
+    changed.close();
+    const Ran told = run({"check", dir.filePath("j.svg"), "--json"});
+    QVERIFY(told.code == 0 && told.err.contains("changed by another program"));
+    QCOMPARE(run({"proof", badge, "-o", dir.filePath("p.pdf"), "--title", "Badge", "--paper", "letter"}).code, 0);
+    QVERIFY(text("p.pdf").startsWith("%PDF"));
+  }
+
   void letters_prints_a_line_for_each_lettering() {
     const Ran all = run({"letters", badge});
     QCOMPARE(all.code, 0);
@@ -384,6 +416,12 @@ private slots:
     QTest::newRow("format-not-built") << QStringList{"render", badge, "-o", "x.doc"};
     QTest::newRow("tab-of-nothing") << QStringList{"finish", badge, "-o", "x.svg", "--tab", "0,5,2"};
     QTest::newRow("no-such-material") << QStringList{"render", badge, "-o", "x.svg", "--sheet", "Fog"};
+    QTest::newRow("ground-no-colour") << QStringList{"render", badge, "-o", "x.png", "--ground", "dusk"};
+    QTest::newRow("picture-too-wide") << QStringList{"render", badge, "-o", "x.png", "--picture-width", "99999999"};
+    QTest::newRow("job-in-a-dxf") << QStringList{"render", badge, "-o", "x.dxf", "--with-job"};
+    QTest::newRow("nothing-to-split") << QStringList{"render", badge, "-o", "x.svg", "--split", "--destination", "pen"};
+    QTest::newRow("proof-as-svg") << QStringList{"proof", badge, "-o", "x.svg"};
+    QTest::newRow("proof-on-a5") << QStringList{"proof", badge, "-o", "x.pdf", "--paper", "a5"};
     QTest::newRow("no-such-destination") << QStringList{"render", badge, "-o", "x.svg", "--destination", "sea"};
     QTest::newRow("chords-of-nothing") << QStringList{"render", badge, "-o", "x.plt", "--flatten", "0"};
     QTest::newRow("view-not-built") << QStringList{"render", badge, "-o", "x.png", "--view", "knife"};

@@ -78,13 +78,21 @@ private slots:
     QTest::addColumn<QString>("was");
     QTest::addColumn<QString>("becomes");
     QTest::addColumn<bool>("changed");
-    QTest::newRow("moved") << "<g fill=" << "<g transform='translate(1 0)' fill=" << true;
-    QTest::newRow("sized") << "<g fill=" << "<g transform='scale(1.01)' fill=" << true;
-    QTest::newRow("a-shape-more") << "</svg>" << "<rect width='5' height='5'/></svg>" << true;
-    QTest::newRow("a-shape-less") << "<path d=\"" << "<path e=\"" << true;
-    QTest::newRow("recoloured") << "<g fill=\"#" << "<g fill=\"#f00\" class=\"" << true;
-    QTest::newRow("grouped") << "</metadata>" << "</metadata><desc>kept</desc>" << false;
-    QTest::newRow("other-line-ends") << "\n" << "\r\n" << false;
+    QTest::newRow("moved") << "<g fill="
+                           << "<g transform='translate(1 0)' fill=" << true;
+    QTest::newRow("sized") << "<g fill="
+                           << "<g transform='scale(1.01)' fill=" << true;
+    QTest::newRow("a-shape-more") << "</svg>"
+                                  << "<rect width='5' height='5'/></svg>" << true;
+    QTest::newRow("a-shape-less") << "<path d=\""
+                                  << "<path e=\"" << true;
+    QTest::newRow("recoloured") << "<g fill=\"#"
+                                << "<g fill=\"#f00\" class=\"" << true;
+    QTest::newRow("grouped") << "</metadata>"
+                             << "</metadata><desc>kept</desc>" << false;
+    QTest::newRow("other-line-ends") << "\n"
+                                     << "\r\n"
+                                     << false;
   }
   void what_was_changed_elsewhere_is_told() {
     QFETCH(QString, was);
