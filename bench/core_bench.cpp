@@ -196,7 +196,6 @@ void finish_and_check(benchmark::State& state) {
 }
 BENCHMARK(finish_and_check)->ArgsProduct({{14, 400}, {0, 1}})->Unit(benchmark::kMillisecond)->UseRealTime();
 
-
 // What leaves of a job of so many letters, worked out before: written, and read back where it is.
 void export_format_of(benchmark::State& state) {
   const CircleJob job = circle_job(case_text(static_cast<std::size_t>(state.range(0))), 4000);

@@ -1,4 +1,5 @@
-// frelm-cli proof JOB -o OUT.{pdf,png} [--title WORDS] [--addressee WORDS] [--date WORDS] [--remarks WORDS] [--sign WORDS]
+// frelm-cli proof JOB -o OUT.{pdf,png} [--title WORDS] [--addressee WORDS] [--date WORDS] [--remarks WORDS] [--sign
+// WORDS]
 //                 [--paper a4|letter] [--ground #rrggbb] [--no-sizes] [--no-materials] [--picture-width PX]
 #include "cli/open_job.h"
 #include "formats/export.h"
@@ -30,8 +31,7 @@ Result<int> run_proof(const ProofOptions& o, CommandContext& context) {
     form.ground = *ground;
   }
   const DocumentEvaluator evaluator(*job->faces);
-  const Result<std::string> bytes =
-      write_proof(job->document, evaluator, form, o.output, {}, o.picture_width);
+  const Result<std::string> bytes = write_proof(job->document, evaluator, form, o.output, {}, o.picture_width);
   if (!bytes)
     return bytes.error();
   if (const Result<Done> done = context.storage.write(o.output, *bytes); !done)

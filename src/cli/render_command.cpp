@@ -107,8 +107,7 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
       return only.error();
     choice.what.only = *only;
   }
-  const Result<Exported> done =
-      export_job(job->document, DocumentEvaluator(*job->faces), choice, context.storage);
+  const Result<Exported> done = export_job(job->document, DocumentEvaluator(*job->faces), choice, context.storage);
   if (!done)
     return done.error();
   return 0;

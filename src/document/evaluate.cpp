@@ -459,11 +459,10 @@ void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& resu
   for (const PieceLayer& l : layers) {
     if (l.destination != Destination::Knife && l.destination != Destination::Pen)
       continue;
-    sheet.pieces.push_back({piece.id, piece.name, l.colour, l.destination,
-                            result.finished != nullptr && side == SheetSide::Cut
-                                ? result.finished->as_cut_of(*l.outline)
-                                : *l.outline,
-                            layers.size() > 1 ? l.id() : std::string()});
+    sheet.pieces.push_back(
+        {piece.id, piece.name, l.colour, l.destination,
+         result.finished != nullptr && side == SheetSide::Cut ? result.finished->as_cut_of(*l.outline) : *l.outline,
+         layers.size() > 1 ? l.id() : std::string()});
   }
 }
 

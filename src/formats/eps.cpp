@@ -5,9 +5,10 @@
 namespace frelm {
 namespace {
 
-constexpr const char* prolog = "/m {moveto} bind def /l {lineto} bind def /c {curveto} bind def /h {closepath} bind def\n"
-                               "/f {fill} bind def /S {stroke} bind def /w {setlinewidth} bind def\n"
-                               "/j {setlinejoin} bind def /rg {setrgbcolor} bind def /RG {setrgbcolor} bind def\n";
+constexpr const char* prolog =
+    "/m {moveto} bind def /l {lineto} bind def /c {curveto} bind def /h {closepath} bind def\n"
+    "/f {fill} bind def /S {stroke} bind def /w {setlinewidth} bind def\n"
+    "/j {setlinejoin} bind def /rg {setrgbcolor} bind def /RG {setrgbcolor} bind def\n";
 
 std::string in_brackets(const std::string& text) {
   std::string out = "(";
@@ -21,9 +22,10 @@ std::string in_brackets(const std::string& text) {
 
 // All of it, less the ink's share of what it takes away of white.
 std::string spot_space(const std::string& name, Colour c) {
-  return fmt::format("/spot {{[/Separation {} cvn /DeviceRGB {{dup {:.4f} mul 1 exch sub exch dup {:.4f} mul 1 exch sub "
-                     "exch {:.4f} mul 1 exch sub}}] setcolorspace 1 setcolor}} bind def\n",
-                     in_brackets(name), 1 - c.r / 255.0, 1 - c.g / 255.0, 1 - c.b / 255.0);
+  return fmt::format(
+      "/spot {{[/Separation {} cvn /DeviceRGB {{dup {:.4f} mul 1 exch sub exch dup {:.4f} mul 1 exch sub "
+      "exch {:.4f} mul 1 exch sub}}] setcolorspace 1 setcolor}} bind def\n",
+      in_brackets(name), 1 - c.r / 255.0, 1 - c.g / 255.0, 1 - c.b / 255.0);
 }
 
 } // namespace

@@ -119,7 +119,8 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
     const std::vector<CutPlan>& parts = plans[format.picture ? SheetSide::Seen : SheetSide::Cut];
     for (std::size_t k = 0; k < parts.size(); ++k) {
       if (watch.progress)
-        watch.progress(shown_of_evaluation + (1 - shown_of_evaluation) * (double(i) + double(k) / double(parts.size())) /
+        watch.progress(shown_of_evaluation + (1 - shown_of_evaluation) *
+                                                 (double(i) + double(k) / double(parts.size())) /
                                                  double(formats.size()));
       const std::string path = choice.split ? split_path(choice.paths[i], parts, k) : choice.paths[i];
       const Result<std::string> bytes = format.write(parts[k], choice.options);

@@ -61,7 +61,8 @@ struct ExportWatch {
   std::stop_token stop = {};
   std::function<void(double)> progress = {}; // 0 to 1
 };
-// Errors: those of export_format, the evaluation, the writers, reading back and the disk; what was written before stays.
+// Errors: those of export_format, the evaluation, the writers, reading back and the disk; what was written before
+// stays.
 Result<Exported> export_job(const Document& document, const DocumentEvaluator& evaluator, const ExportChoice& choice,
                             Storage& storage, const ExportWatch& watch = {});
 

@@ -59,8 +59,7 @@ std::string write_choice(const ExportChoice& c) {
     json["leftOut"].push_back(to_hex(left));
   const ExportOptions& o = c.options;
   json["svg"] = {{"ink", o.svg.ink}, {"arcs", o.svg.arcs}, {"plain", o.svg.plain}, {"pixels", o.svg.pixels}};
-  json["dxf"] = {
-      {"version", o.dxf.version}, {"flatten", o.dxf.flatten}, {"unit", o.dxf.unit}, {"arcs", o.dxf.arcs}};
+  json["dxf"] = {{"version", o.dxf.version}, {"flatten", o.dxf.flatten}, {"unit", o.dxf.unit}, {"arcs", o.dxf.arcs}};
   json["hpgl"] = {{"flatten", o.hpgl.flatten},   {"fromMiddle", o.hpgl.from_middle}, {"turned", o.hpgl.turned},
                   {"mirrored", o.hpgl.mirrored}, {"spaces", o.hpgl.spaces},          {"pageSize", o.hpgl.page_size},
                   {"backHome", o.hpgl.back_home}};
@@ -132,8 +131,9 @@ ExportChoice read_choice(const std::string& text) {
 }
 
 std::string write_proof_form(const ProofForm& form) {
-  Json json = {{"title", form.title}, {"addressee", form.addressee}, {"date", form.date},   {"remarks", form.remarks},
-               {"sign", form.sign},   {"paper", form.paper},         {"sizes", form.sizes}, {"materials", form.materials}};
+  Json json = {{"title", form.title},     {"addressee", form.addressee}, {"date", form.date},
+               {"remarks", form.remarks}, {"sign", form.sign},           {"paper", form.paper},
+               {"sizes", form.sizes},     {"materials", form.materials}};
   if (form.ground)
     json["ground"] = Json::array({to_hex(*form.ground)});
   return dumped(json);

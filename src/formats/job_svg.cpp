@@ -73,8 +73,7 @@ std::optional<JobInSvg> job_in_svg(std::string_view bytes) {
   for (const pugi::xml_node metadata : xml.document_element().children("metadata"))
     if (const pugi::xml_node job = metadata.find_node(is_job)) {
       const Result<SvgDrawing> drawing = read_svg(bytes);
-      return JobInSvg{job.text().get(),
-                      !drawing || !same(job.attribute("drawing").value(), *drawing)};
+      return JobInSvg{job.text().get(), !drawing || !same(job.attribute("drawing").value(), *drawing)};
     }
   return std::nullopt;
 }

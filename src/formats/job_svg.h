@@ -1,6 +1,6 @@
 // A job as one SVG: what any browser shows is the sheet as it is seen, and the job file stands in its metadata, so that
-// it opens live again. The metadata also says what was drawn (of every shape colour, contours, extents, area); a drawing that
-// another program changed since is told.
+// it opens live again. The metadata also says what was drawn (of every shape colour, contours, extents, area); a
+// drawing that another program changed since is told.
 #pragma once
 
 #include "document/document.h"

@@ -19,9 +19,9 @@ QPDFObjectHandle real(double v) {
 QPDFObjectHandle spot_space(QPDF& pdf, const std::string& name, Colour c) {
   auto tint = QPDFObjectHandle::parse("<< /FunctionType 2 /Domain [0 1] /N 1 /C0 [1 1 1] >>");
   tint.replaceKey("/C1", QPDFObjectHandle::newArray({real(c.r / 255.0), real(c.g / 255.0), real(c.b / 255.0)}));
-  return pdf.makeIndirectObject(QPDFObjectHandle::newArray({QPDFObjectHandle::newName("/Separation"),
-                                                            QPDFObjectHandle::newName("/" + name),
-                                                            QPDFObjectHandle::newName("/DeviceRGB"), tint}));
+  return pdf.makeIndirectObject(
+      QPDFObjectHandle::newArray({QPDFObjectHandle::newName("/Separation"), QPDFObjectHandle::newName("/" + name),
+                                  QPDFObjectHandle::newName("/DeviceRGB"), tint}));
 }
 
 } // namespace
@@ -72,9 +72,9 @@ Result<std::string> write_pdf(const std::vector<DrawnPage>& pages, const std::ve
     resources = pdf.makeIndirectObject(resources);
     for (const DrawnPage& page : pages) {
       auto made = QPDFObjectHandle::parse("<< /Type /Page >>");
-      made.replaceKey("/MediaBox", QPDFObjectHandle::newArray({real(0), real(0),
-                                                               real(page.frame.width() * points_per_mm),
-                                                               real(page.frame.height() * points_per_mm)}));
+      made.replaceKey("/MediaBox",
+                      QPDFObjectHandle::newArray({real(0), real(0), real(page.frame.width() * points_per_mm),
+                                                  real(page.frame.height() * points_per_mm)}));
       made.replaceKey("/Resources", resources);
       made.replaceKey("/Contents", QPDFObjectHandle::newStream(&pdf, page_content(page, words)));
       QPDFPageDocumentHelper(pdf).addPage(QPDFPageObjectHelper(pdf.makeIndirectObject(made)), false);

@@ -8,7 +8,7 @@ namespace frelm {
 namespace {
 
 constexpr Colour ink{0x1f, 0x2a, 0x33}, muted{0x6b, 0x74, 0x7b}, edge{0xcf, 0xc9, 0xbb};
-constexpr double margin = 14, stroke = 0.18, hair = 0.12; // mm
+constexpr double margin = 14, stroke = 0.18, hair = 0.12;                          // mm
 constexpr double title_caps = 5, words_caps = 2.6, small_caps = 2.2, pitch = 2.05; // mm; of a line, in cap heights
 
 Outline stretch(Point a, Point b) {
@@ -35,9 +35,7 @@ public:
     if (Outline line = text_.line(words, caps); !line.empty())
       page.items.push_back({line.transformed(place), colour});
   }
-  void line(Point a, Point b, Colour colour, double width) {
-    page.items.push_back({stretch(a, b), colour, width});
-  }
+  void line(Point a, Point b, Colour colour, double width) { page.items.push_back({stretch(a, b), colour, width}); }
   void area(const Box& box, Colour colour) { page.items.push_back({box_outline(box), colour}); }
   void frame(const Box& box, Colour colour, double width) { page.items.push_back({box_outline(box), colour, width}); }
   // To 0.1 mm, or 0.01 in.
@@ -88,8 +86,8 @@ std::vector<Used> used(const CutSheet& work, const std::vector<Material>& materi
 
 } // namespace
 
-Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& materials, Unit unit, const ProofForm& form,
-                        const FaceLibrary& faces) {
+Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& materials, Unit unit,
+                             const ProofForm& form, const FaceLibrary& faces) {
   Box ink_box;
   for (const CutPiece& p : work.pieces)
     ink_box.add(p.outline.bounds());
@@ -138,12 +136,11 @@ Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& 
   const bool lists = form.materials;
   const double remarks_left = lists ? margin + across / 2 + 5 : margin, remarks_width = lists ? half : across;
   constexpr std::size_t most_lines = 8;
-  const std::vector<std::string> remarks =
-      sheet.text().wrapped(form.remarks, words_caps, remarks_width, most_lines);
+  const std::vector<std::string> remarks = sheet.text().wrapped(form.remarks, words_caps, remarks_width, most_lines);
   const double line_pitch = words_caps * pitch;
   for (std::size_t i = 0; i < remarks.size(); ++i)
-    sheet.words(remarks[i], words_caps,
-                {remarks_left, right_bottom - line_pitch * double(remarks.size() - 1 - i)}, ink);
+    sheet.words(remarks[i], words_caps, {remarks_left, right_bottom - line_pitch * double(remarks.size() - 1 - i)},
+                ink);
   if (!remarks.empty())
     right_bottom -= line_pitch * double(remarks.size() - 1) + words_caps;
   if (lists) {
@@ -178,8 +175,8 @@ Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& 
   const double room_left = margin + (form.sizes ? 9 : 0), room_bottom = bottom - (form.sizes ? 10 : 0);
   const Box room{room_left, top, right, std::max(top + 20, room_bottom)};
   const double around = form.ground ? 0.06 * std::max(ink_box.width(), ink_box.height()) : 0;
-  const double k = std::min({(room.width()) / (ink_box.width() + 2 * around),
-                             (room.height()) / (ink_box.height() + 2 * around), 2.0});
+  const double k = std::min(
+      {(room.width()) / (ink_box.width() + 2 * around), (room.height()) / (ink_box.height() + 2 * around), 2.0});
   const Affine place = Affine::translation({room.centre().x, room.centre().y}) * Affine::scaling(k, k) *
                        Affine::translation({-ink_box.centre().x, -ink_box.centre().y});
   const Point low = place({ink_box.x0, ink_box.y0}), high = place({ink_box.x1, ink_box.y1});

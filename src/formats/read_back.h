@@ -6,9 +6,9 @@
 namespace frelm {
 
 struct DrawnTotals {
-  std::size_t contours = 0;     // that are larger than 0.001 mm; the sheet's corner is the origin
-  Box box;                      // mm
-  double length = 0, area = 0;  // mm, mm²
+  std::size_t contours = 0;    // that are larger than 0.001 mm; the sheet's corner is the origin
+  Box box;                     // mm
+  double length = 0, area = 0; // mm, mm²
   std::size_t segments = 0;
 };
 DrawnTotals totals_of(const CutSheet& sheet);

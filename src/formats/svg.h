@@ -1,8 +1,9 @@
 // SVG in and out (SVG 1.1, W3C Recommendation 2011).
 //
 // Out: width and height in mm, viewBox in mm, one group a layer of the plan with its name and an id, one compound path
-// a piece with its contours in cutting order, absolute coordinates, no transforms, no styles, no text. In: paths, basic shapes, groups, transforms, units, viewBox → mm;
-// shapes filled by the even-odd rule as the nonzero outlines of the same area.
+// a piece with its contours in cutting order, absolute coordinates, no transforms, no styles, no text. In: paths, basic
+// shapes, groups, transforms, units, viewBox → mm; shapes filled by the even-odd rule as the nonzero outlines of the
+// same area.
 #pragma once
 
 #include "cutting/cut_plan.h"

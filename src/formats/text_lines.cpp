@@ -1,6 +1,5 @@
 #include "formats/text_lines.h"
 
-
 namespace frelm {
 namespace {
 

@@ -191,11 +191,15 @@ private slots:
     QVERIFY(tried(f.dir.filePath("x.doc")).contains(".dxf"));
     QVERIFY(tried(f.dir.filePath("nameless")).contains(".dxf"));
     QVERIFY(tried("").contains(".dxf"));
+    QVERIFY(!f.window.commands().action("file.export-again")->isEnabled());
+    QVERIFY(tried("beside the job.svg").contains(f.dir.filePath("beside the job.svg")));
+    QVERIFY(!f.bytes("beside the job.svg").empty());
+    f.page();
+    field = f.find<QLineEdit>("File");
     QVERIFY(tried(f.dir.filePath("none/such/x.svg")).contains("none/such/x.svg"));
     disk->full = true;
     QVERIFY(tried(f.dir.filePath("x.svg")).contains("no room"));
     QVERIFY(f.window.findChild<ExportPage*>() != nullptr);
-    QVERIFY(!f.window.commands().action("file.export-again")->isEnabled());
     disk->full = false;
     QVERIFY(tried(f.dir.filePath("x.svg")).contains("Exported"));
     // A file that is there is told before.

@@ -348,7 +348,8 @@ private slots:
       return file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
     };
     const auto rendered = [&](const QString& name, const QStringList& options) {
-      return run(QStringList{"render", badge, "-o", dir.filePath(name)} + options).code == 0 ? text(name) : QByteArray();
+      return run(QStringList{"render", badge, "-o", dir.filePath(name)} + options).code == 0 ? text(name)
+                                                                                             : QByteArray();
     };
     const QByteArray plain = rendered("p.svg", {"--plain", "--lines", "--pixels"});
     QVERIFY(plain.contains("stroke-width") && !plain.contains("<g") && !plain.contains("mm\""));

@@ -83,7 +83,8 @@ ExportPage::ExportPage(Session& session, ExportChoice choice, QWidget* over)
     : Page(tr("Export"), tr("Back to the sheet"), over), session_(session), choice_(std::move(choice)),
       findings_(new QLabel), findings_row_(new QWidget), materials_(new QVBoxLayout),
       knife_(new QCheckBox(tr("What the knife cuts"))), pen_(new QCheckBox(tr("What the pen draws"))),
-      split_(new QCheckBox(tr("A file for each material"))), stays_(note_label()), size_(note_label()), go_(new QPushButton(tr("Export"))) {
+      split_(new QCheckBox(tr("A file for each material"))), stays_(note_label()), size_(note_label()),
+      go_(new QPushButton(tr("Export"))) {
   auto* inside = new QWidget;
   auto* all = new QGridLayout(inside);
   all->setContentsMargins(0, 0, 8, 0);
@@ -210,7 +211,8 @@ QWidget* ExportPage::options_of(const ExportFormat& format) {
     rows->flag(tr("Turned by 90°"), o.hpgl.turned, tr("The sheet's width runs along the roll"));
     rows->flag(tr("Mirrored"), o.hpgl.mirrored, tr("Left and right change places, whatever the material"));
     rows->flag(tr("Spaces between numbers"), o.hpgl.spaces, tr("Instead of commas, for machines that stop at them"));
-    rows->flag(tr("With the sheet's size"), o.hpgl.page_size, tr("Some machines refuse a file without, others with it"));
+    rows->flag(tr("With the sheet's size"), o.hpgl.page_size,
+               tr("Some machines refuse a file without, others with it"));
     rows->flag(tr("Back to 0,0 at the end"), o.hpgl.back_home, tr("Else the knife stays above its last line"));
     rows->length(chords, o.hpgl.flatten, chords_tip);
   } else {
@@ -318,12 +320,12 @@ void ExportPage::show_materials() {
   const Unit unit = session_.document().unit;
   for (std::size_t i = 0; i < boxes_.size(); ++i) {
     const Material* m = material_of(session_.document().materials, used[i].colour);
-    const QString name = m != nullptr ? QString::fromStdString(m->name) : QString::fromStdString(to_hex(used[i].colour));
-    boxes_[i].second->setText(
-        QString("%1, %2, %3 × %4 %5")
-            .arg(name, counted_words(used[i].lines, tr("1 line"), tr("%1 lines")),
-                 length_text(used[i].box.width(), unit, 1), length_text(used[i].box.height(), unit, 1),
-                 unit_name(unit)));
+    const QString name =
+        m != nullptr ? QString::fromStdString(m->name) : QString::fromStdString(to_hex(used[i].colour));
+    boxes_[i].second->setText(QString("%1, %2, %3 × %4 %5")
+                                  .arg(name, counted_words(used[i].lines, tr("1 line"), tr("%1 lines")),
+                                       length_text(used[i].box.width(), unit, 1),
+                                       length_text(used[i].box.height(), unit, 1), unit_name(unit)));
   }
 }
 

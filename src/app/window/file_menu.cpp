@@ -31,8 +31,9 @@ void MainWindow::fill_file_menu(QMenu* menu) {
                        .run = [this] { export_again(); },
                        .why_not =
                            [this] {
-                             return memory_.read("exports", path_).isEmpty() ? tr("Nothing of this job was exported yet")
-                                                                              : QString();
+                             return memory_.read("exports", path_).isEmpty()
+                                        ? tr("Nothing of this job was exported yet")
+                                        : QString();
                            }});
   commands_.add(menu, {.id = "file.proof",
                        .words = tr("&Proof for the customer…"),

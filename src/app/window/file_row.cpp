@@ -9,7 +9,7 @@
 namespace frelm {
 
 FileRow::FileRow(const QString& path, const QStringList& filters, QWidget* parent)
-    : QWidget(parent), filters_(filters), field_(new QLineEdit(path)), note_(note_label()) {
+    : QWidget(parent), folder_(QFileInfo(path).absolutePath()), filters_(filters), field_(new QLineEdit(path)), note_(note_label()) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(4);
@@ -30,7 +30,10 @@ FileRow::FileRow(const QString& path, const QStringList& filters, QWidget* paren
 }
 
 QString FileRow::path() const {
-  return field_->text().trimmed();
+  const QString typed = field_->text().trimmed();
+  if (typed.startsWith("~/"))
+    return QDir::home().absoluteFilePath(typed.mid(2));
+  return typed.isEmpty() ? QString() : folder_.absoluteFilePath(typed);
 }
 
 void FileRow::set_path(const QString& path) {

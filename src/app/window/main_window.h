@@ -100,6 +100,7 @@ private:
   void open_dialog();
   void save(const std::function<void()>& then = {});
   void save_as(const std::function<void()>& then = {});
+  QString beside_job() const;
   ExportChoice remembered_export() const;
   void export_again();
   void save_proof(const ProofForm& form, const QString& path);

@@ -18,9 +18,8 @@ constexpr int longest_line = 200, longest_remarks = 2000; // letters
 
 ProofFormPage::ProofFormPage(Session& session, ProofForm form, const QString& path, QWidget* over)
     : Page(tr("Proof for the customer"), tr("Back to the sheet"), over), session_(session), form_(std::move(form)),
-      picture_(new QLabel), note_(note_label()),
-      file_(new FileRow(path, {tr("PDF (*.pdf)"), tr("PNG (*.png)")})), ground_(new QToolButton),
-      on_ground_(new ChoiceRow(tr("Ground"), {tr("Paper"), tr("A colour")})), worker_(5) {
+      picture_(new QLabel), note_(note_label()), file_(new FileRow(path, {tr("PDF (*.pdf)"), tr("PNG (*.png)")})),
+      ground_(new QToolButton), on_ground_(new ChoiceRow(tr("Ground"), {tr("Paper"), tr("A colour")})), worker_(5) {
   auto* sides = new QHBoxLayout;
   sides->setSpacing(18);
   auto* rows = new QGridLayout;
@@ -138,9 +137,8 @@ void ProofFormPage::draw() {
   worker_.request([this, document = session_.document(), form = form_, room, ratio](const std::stop_token& stop) {
     const DocumentEvaluator& evaluator = session_.evaluator();
     const Result<CutSheet> work = cut_sheet(document, evaluator, stop, SheetSide::Seen);
-    Result<DrawnPage> page = work.ok()
-                                 ? proof_page(*work, document.materials, document.unit, form, evaluator.faces())
-                                 : Result<DrawnPage>(Error(work.error()));
+    Result<DrawnPage> page = work.ok() ? proof_page(*work, document.materials, document.unit, form, evaluator.faces())
+                                       : Result<DrawnPage>(Error(work.error()));
     if (stop.stop_requested())
       return;
     QImage image;

@@ -85,8 +85,7 @@ QString StatusRow::working() const {
     if (const Result<PieceResult>& now = session_.seated(piece->id); !now)
       return words_of(now.error());
   if (task_.running())
-    return task_.progress() > 0 ? tr("%1… %2 %").arg(task_.name()).arg(task_.progress())
-                                : tr("%1…").arg(task_.name());
+    return task_.progress() > 0 ? tr("%1… %2 %").arg(task_.name()).arg(task_.progress()) : tr("%1…").arg(task_.name());
   if (saving_.running())
     return tr("%1…").arg(saving_.name());
   if (session_.evening()) {

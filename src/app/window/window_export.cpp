@@ -5,7 +5,9 @@
 #include "app/window/proof_form_page.h"
 #include "formats/export_json.h"
 
+#include <QDir>
 #include <QFileInfo>
+#include <QStandardPaths>
 
 namespace frelm {
 namespace {
@@ -19,12 +21,19 @@ const char *const proofs = "proofs", *const proof_files = "proof-files";
 ExportChoice MainWindow::remembered_export() const {
   ExportChoice choice = read_choice(memory_.read(exports, path_).toStdString());
   if (choice.paths.size() != 1) {
-    const QString base =
-        path_.isEmpty() ? tr("lettering") : QFileInfo(path_).path() + "/" + QFileInfo(path_).completeBaseName();
+    const QString base = beside_job();
     const bool job_there = path_.endsWith(".svg", Qt::CaseInsensitive);
     choice.paths = {(base + (job_there ? tr("-cut") : QString()) + ".svg").toStdString()};
   }
   return choice;
+}
+
+// The job's path without its suffix; of one without a path a name among the user's documents.
+QString MainWindow::beside_job() const {
+  if (path_.isEmpty())
+    return QDir(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)).absoluteFilePath(tr("lettering"));
+  const QFileInfo job(path_);
+  return job.absoluteDir().absoluteFilePath(job.completeBaseName());
 }
 
 void MainWindow::show_export() {
@@ -79,7 +88,9 @@ void MainWindow::export_as(const ExportChoice& choice) {
           close_page();
         const QString where = done->paths.size() == 1
                                   ? QString::fromStdString(done->paths.front())
-                                  : tr("%1 files in %2").arg(done->paths.size()).arg(QFileInfo(QString::fromStdString(choice.paths.front())).path());
+                                  : tr("%1 files in %2")
+                                        .arg(done->paths.size())
+                                        .arg(QFileInfo(QString::fromStdString(choice.paths.front())).path());
         bar_->tell(done->read_back ? tr("Exported to %1; read back and the same").arg(where)
                                    : tr("Exported to %1").arg(where));
         refresh_actions();
@@ -94,8 +105,7 @@ void MainWindow::show_proof() {
       form.title = QFileInfo(path_).completeBaseName().toStdString(), form.addressee.clear(), form.remarks.clear();
     QString path = memory_.read(proof_files, path_);
     if (path.isEmpty())
-      path = (path_.isEmpty() ? tr("lettering") : QFileInfo(path_).path() + "/" + QFileInfo(path_).completeBaseName()) +
-             tr("-proof") + ".pdf";
+      path = beside_job() + tr("-proof") + ".pdf";
     auto* page = new ProofFormPage(session_, std::move(form), path, canvas_);
     connect(page, &ProofFormPage::wanted_out, this, [this, page] { save_proof(page->form(), page->path()); });
     return page;
