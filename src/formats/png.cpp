@@ -11,6 +11,11 @@ constexpr double line_width_mm = 0.25;
 Result<std::string> write_png(const DrawnPage& page, int width_px, const PictureGround& ground) {
   const double k = width_px / std::max(page.frame.width(), 1e-6);
   const int height_px = std::max(1, static_cast<int>(std::lround(std::min(1e6, page.frame.height() * k))));
+  constexpr double most_pixels = 2e8; // 800 MB while it is drawn
+  const Error refused = bad_input(FRELM_WORDS("core", "a picture of this size can't be made; choose a smaller one"),
+                                  FRELM_WORDS("core", "PNG"));
+  if (double(width_px) * height_px > most_pixels)
+    return refused;
   const CairoSurface surface(
       cairo_image_surface_create(ground.transparent ? CAIRO_FORMAT_ARGB32 : CAIRO_FORMAT_RGB24, width_px, height_px),
       cairo_surface_destroy);
@@ -34,8 +39,7 @@ Result<std::string> write_png(const DrawnPage& page, int width_px, const Picture
   }
   std::string out;
   if (cairo_surface_write_to_png_stream(surface.get(), append_bytes, &out) != CAIRO_STATUS_SUCCESS)
-    return bad_input(FRELM_WORDS("core", "a picture of this size can't be made; choose a smaller one"),
-                     FRELM_WORDS("core", "PNG"));
+    return refused;
   return out;
 }
 

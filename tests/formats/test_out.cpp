@@ -411,6 +411,7 @@ private slots:
     QCOMPARE(pixel({}, {5, 5}), QColor(255, 255, 255));
     QCOMPARE(pixel({false, {1, 2, 3}}, {5, 5}), QColor(1, 2, 3));
     QCOMPARE(pixel({true, {}}, {5, 5}).alpha(), 0);
+    QVERIFY(!write_png(sheet, 30'000, PictureView::Ink).ok()); // 30,000 x 15,000
     for (const PictureGround& ground : {PictureGround{}, PictureGround{true, {}}})
       QCOMPARE(pixel(ground, {100, 50}), QColor(10, 20, 30));
   }

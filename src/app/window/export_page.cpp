@@ -12,6 +12,7 @@ namespace frelm {
 namespace {
 
 constexpr double least_flatten = 1e-4, most_flatten = 5; // mm
+constexpr int longest_name = 30;                         // letters of a material's that are shown
 
 // Labelled rows that write what is chosen into the choice.
 class Rows : public QWidget {
@@ -322,10 +323,12 @@ void ExportPage::show_materials() {
     const Material* m = material_of(session_.document().materials, used[i].colour);
     const QString name =
         m != nullptr ? QString::fromStdString(m->name) : QString::fromStdString(to_hex(used[i].colour));
-    boxes_[i].second->setText(QString("%1, %2, %3 × %4 %5")
-                                  .arg(name, counted_words(used[i].lines, tr("1 line"), tr("%1 lines")),
-                                       length_text(used[i].box.width(), unit, 1),
-                                       length_text(used[i].box.height(), unit, 1), unit_name(unit)));
+    boxes_[i].second->setToolTip(name);
+    boxes_[i].second->setText(
+        QString("%1, %2, %3 × %4 %5")
+            .arg(fontMetrics().elidedText(name, Qt::ElideRight, longest_name * fontMetrics().averageCharWidth()),
+                 counted_words(used[i].lines, tr("1 line"), tr("%1 lines")), length_text(used[i].box.width(), unit, 1),
+                 length_text(used[i].box.height(), unit, 1), unit_name(unit)));
   }
 }
 
@@ -345,13 +348,6 @@ void ExportPage::refresh() {
     open << counted_words(look, tr("1 place should be looked at"), tr("%1 places should be looked at"));
   findings_->setText((fix > 0 ? "▲  " : "●  ") + tr("The Cut check: %1.").arg(open.join(tr(" and "))));
 
-  const auto any = [&](Destination to) {
-    return std::any_of(document.pieces.begin(), document.pieces.end(),
-                       [&](const auto& p) { return p->is_cut() && p->destination == to; });
-  };
-  const bool both = any(Destination::Pen) || !choice_.what.pen || !choice_.what.knife;
-  knife_->setVisible(both);
-  pen_->setVisible(both);
   const StaysBehind stays = stays_behind(document);
   QStringList said;
   if (stays.guides > 0)
