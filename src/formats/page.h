@@ -23,6 +23,9 @@ struct DrawnPage {
   std::vector<PageItem> items;
 };
 
+// What is closed filled, what is open as a line of this width.
+void add_areas(std::vector<PageItem>& items, PageItem item, double open_width);
+
 struct PageOptions {
   ExportInk ink = ExportInk::Lines;
   bool page_a_layer = false; // PDF: a page for each material

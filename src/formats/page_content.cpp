@@ -85,6 +85,16 @@ std::string page_content(const DrawnPage& page, const PageWords& words) {
   return out.text();
 }
 
+void add_areas(std::vector<PageItem>& items, PageItem item, double open_width) {
+  OutlineParts parts = parts_of(item.outline);
+  PageItem lines = item;
+  lines.outline = std::move(parts.open), lines.line = open_width;
+  item.outline = std::move(parts.closed);
+  for (PageItem* part : {&item, &lines})
+    if (!part->outline.empty())
+      items.push_back(std::move(*part));
+}
+
 std::vector<DrawnPage> pages_of(const CutPlan& plan, const PageOptions& options) {
   constexpr double hairline = 0.0254; // mm, a thousandth of an inch
   std::vector<DrawnPage> out(options.page_a_layer ? std::max<std::size_t>(1, plan.layers.size()) : 1);
@@ -93,9 +103,12 @@ std::vector<DrawnPage> pages_of(const CutPlan& plan, const PageOptions& options)
   for (std::size_t i = 0; i < plan.sheet.pieces.size(); ++i) {
     const CutPiece& piece = plan.sheet.pieces[i];
     const std::size_t layer = plan.layer_of[i];
-    out[options.page_a_layer ? layer : 0].items.push_back(
-        {piece.outline, piece.colour, options.ink == ExportInk::Lines ? hairline : 0.0,
-         !options.spot.empty() && piece.destination == Destination::Knife, layer});
+    const bool spot = !options.spot.empty() && piece.destination == Destination::Knife;
+    std::vector<PageItem>& items = out[options.page_a_layer ? layer : 0].items;
+    if (options.ink == ExportInk::Lines)
+      items.push_back({piece.outline, piece.colour, hairline, spot, layer});
+    else
+      add_areas(items, {piece.outline, piece.colour, 0, spot, layer}, hairline);
   }
   return out;
 }

@@ -46,7 +46,10 @@ Result<std::string> write_png(const DrawnPage& page, int width_px, const Picture
 Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view, const PictureGround& ground) {
   DrawnPage page{sheet.frame, {}};
   for (const CutPiece& piece : sheet.pieces)
-    page.items.push_back({piece.outline, piece.colour, view == PictureView::Lines ? line_width_mm : 0.0});
+    if (view == PictureView::Lines)
+      page.items.push_back({piece.outline, piece.colour, line_width_mm});
+    else
+      add_areas(page.items, {piece.outline, piece.colour}, line_width_mm);
   return write_png(page, width_px, ground);
 }
 

@@ -185,7 +185,7 @@ Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& 
     sheet.area(shown.grown(around * k), *form.ground);
   for (const CutPiece& p : work.pieces)
     if (!p.outline.empty())
-      sheet.page.items.push_back({p.outline.transformed(place), p.colour});
+      add_areas(sheet.page.items, {p.outline.transformed(place), p.colour}, stroke);
   if (form.sizes) {
     const double begin = 1 + around * k, distance = 4 + around * k;
     sheet.dimension({shown.x0, shown.y1}, {shown.x1, shown.y1}, {0, 1}, begin, distance, ink_box.width());

@@ -64,16 +64,31 @@ public:
     out_ += first;
     for (const Group& g : groups)
       if (options_.plain)
-        for (const auto& [piece, outline] : g.pieces)
-          out_ += fmt::format("  <path{} d=\"{}\"/>\n", look(g.colour), data(outline));
+        for (const auto& [piece, outline] : g.pieces) {
+          const auto put = [&](ExportInk ink, const Outline& part) {
+            if (!part.empty())
+              out_ += fmt::format("  <path{} d=\"{}\"/>\n", look(g.colour, ink), data(part));
+          };
+          in_parts(outline, put);
+        }
       else
         group(g);
     return out_ + "</svg>\n";
   }
 
 private:
-  std::string look(Colour c) const {
-    if (options_.ink == ExportInk::Areas)
+  // A line that is not closed is never an area: readers would close it.
+  template <class Put> void in_parts(const Outline& outline, const Put& put) const {
+    if (options_.ink == ExportInk::Lines) {
+      put(ExportInk::Lines, outline);
+      return;
+    }
+    const OutlineParts parts = parts_of(outline);
+    put(ExportInk::Areas, parts.closed);
+    put(ExportInk::Lines, parts.open);
+  }
+  std::string look(Colour c, ExportInk ink) const {
+    if (ink == ExportInk::Areas)
       return fmt::format(" fill=\"{}\" fill-rule=\"nonzero\"", to_hex(c));
     return fmt::format(" fill=\"none\" stroke=\"{}\" stroke-width=\"{}\"", to_hex(c),
                        plain_number(hairline * to_file_.a));
@@ -84,14 +99,20 @@ private:
                          : path_data(placed, svg_decimals);
   }
   void group(const Group& g) {
-    out_ += fmt::format("  <g{}{}>\n", g.id.empty() ? "" : fmt::format(" id=\"{}\"", g.id), look(g.colour));
+    out_ +=
+        fmt::format("  <g{}{}>\n", g.id.empty() ? "" : fmt::format(" id=\"{}\"", g.id), look(g.colour, options_.ink));
     if (!g.name.empty())
       out_ += fmt::format("    <title>{}</title>\n", xml_text(g.name));
     for (const auto& [piece, outline] : g.pieces) {
       std::string title = piece->name;
       if (!piece->layer.empty() && g.id != piece->layer)
         title += (title.empty() ? "" : " · ") + piece->layer;
-      out_ += fmt::format("    <path d=\"{}\"><title>{}</title></path>\n", data(outline), xml_text(title));
+      const auto put = [&, &colour = g.colour](ExportInk ink, const Outline& part) {
+        if (!part.empty())
+          out_ += fmt::format("    <path{} d=\"{}\"><title>{}</title></path>\n",
+                              ink == options_.ink ? "" : look(colour, ink), data(part), xml_text(title));
+      };
+      in_parts(outline, put);
     }
     out_ += "  </g>\n";
   }

@@ -174,6 +174,13 @@ Box Outline::bounds() const {
   return b;
 }
 
+OutlineParts parts_of(const Outline& outline) {
+  OutlineParts out;
+  for (const Contour& c : outline.contours)
+    (c.closed ? out.closed : out.open).contours.push_back(c);
+  return out;
+}
+
 std::size_t bytes_of(const Outline& outline) {
   std::size_t sum = sizeof outline;
   for (const Contour& c : outline.contours)

@@ -79,6 +79,12 @@ struct Outline {
   void make_area_positive();
 };
 
+// What can be filled, and what is only a line.
+struct OutlineParts {
+  Outline closed, open;
+};
+OutlineParts parts_of(const Outline& outline);
+
 // What it holds in memory, bytes.
 std::size_t bytes_of(const Outline& outline);
 

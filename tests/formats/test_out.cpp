@@ -298,6 +298,30 @@ private slots:
     QVERIFY2(worst_side(*seen, truth) < 0.003, qPrintable(QString::number(worst_side(*seen, truth)))); // cairo's places
   }
 
+  // A line that is not closed is a line in every format; as an area readers would close it.
+  void open_lines_are_never_filled() {
+    const CutSheet sheet{{0, 0, 60, 40},
+                         {{1, "a", {10, 20, 30}, Destination::Knife, *parse_outline("M5 5H55V35 M10 10H20V20Z")}}};
+    const CutPlan plan = cut_plan(sheet, {});
+    for (const bool plain : {false, true}) {
+      const std::string svg = write_svg(plan, {ExportInk::Areas, false, plain, false});
+      QVERIFY2(svg.find("fill=\"none\" stroke=\"#0a141e\"") != std::string::npos, svg.c_str());
+      QVERIFY(same_in_svg(sheet, svg).ok());
+      const auto back = read_svg(svg);
+      QCOMPARE(back->shapes.size(), std::size_t{2});
+      QVERIFY(back->shapes[0].outline.contours[0].closed && !back->shapes[1].outline.contours[0].closed);
+    }
+    const std::vector<DrawnPage> pages = pages_of(plan, {ExportInk::Areas, false, {}});
+    QCOMPARE(pages.size(), std::size_t{1});
+    QCOMPARE(pages[0].items.size(), std::size_t{2});
+    QVERIFY(pages[0].items[0].line == 0 && pages[0].items[1].line > 0);
+    QImage image;
+    const std::string png = *write_png(sheet, 600, PictureView::Ink);
+    image.loadFromData(QByteArray::fromStdString(png));
+    QCOMPARE(image.pixelColor(450, 150), QColor(255, 255, 255)); // inside the corner that isn't closed
+    QCOMPARE(image.pixelColor(150, 130), QColor(10, 20, 30));
+  }
+
   void layers_have_names_and_ids() {
     CutSheet sheet{{0, 0, 10, 10}, {}};
     const char* names[]{"Madder & Co", "Madder   Co", "9 Æther", "", "Ünder"};
