@@ -9,7 +9,8 @@
 namespace frelm {
 
 FileRow::FileRow(const QString& path, const QStringList& filters, QWidget* parent)
-    : QWidget(parent), folder_(QFileInfo(path).absolutePath()), filters_(filters), field_(new QLineEdit(path)), note_(note_label()) {
+    : QWidget(parent), folder_(QFileInfo(path).absolutePath()), filters_(filters), field_(new QLineEdit(path)),
+      note_(note_label()) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(4);
