@@ -12,8 +12,6 @@
 namespace frelm {
 namespace {
 
-constexpr double least_flatten = 1e-4, most_flatten = 5; // mm
-
 struct RenderOptions {
   std::string job, view = "ink", material, spot, ground = "#ffffff";
   std::vector<std::string> outputs, destinations{"knife", "pen"};
@@ -37,11 +35,11 @@ Result<Colour> colour_of(const std::string& material, const Document& document) 
 
 Result<PictureGround> ground_of(const std::string& ground) {
   if (ground == "none")
-    return PictureGround{true, {}};
+    return PictureGround();
   const Result<Colour> colour = colour_from_hex(ground);
   if (!colour)
     return misuse("none, or a colour like #22303a", "--ground");
-  return PictureGround{false, *colour};
+  return PictureGround(*colour);
 }
 
 Result<ExportOptions> options_of(const RenderOptions& o) {
@@ -61,20 +59,18 @@ Result<ExportOptions> options_of(const RenderOptions& o) {
   const Result<PictureGround> ground = ground_of(o.ground);
   if (!ground)
     return ground.error();
-  out.picture = {o.picture_width, o.view == "ink" ? PictureView::Ink : PictureView::Lines, *ground};
+  out.picture = {o.picture_width, o.view == "ink" ? ExportInk::Areas : ExportInk::Lines, *ground};
   return out;
 }
 
 // The sheet as it is seen, with the job in it.
 Result<int> run_with_job(const RenderOptions& o, const OpenJob& job, CommandContext& context) {
-  const Result<std::string> bytes = write_job_svg(job.document, DocumentEvaluator(*job.faces));
-  if (!bytes)
-    return bytes.error();
+  const std::string bytes = write_job_svg(job.document, DocumentEvaluator(*job.faces));
   for (const std::string& path : o.outputs) {
     const Result<const ExportFormat*> format = export_format(path);
     if (!format || (*format)->suffix != "svg")
       return misuse("only an .svg holds a job", "--with-job");
-    if (const Result<Done> done = context.storage.write(path, *bytes); !done)
+    if (const Result<Done> done = context.storage.write(path, bytes); !done)
       return done.error();
   }
   return 0;
@@ -98,7 +94,7 @@ Result<int> run_render(const RenderOptions& o, CommandContext& context) {
     return job.error();
   if (o.with_job)
     return run_with_job(o, *job, context);
-  ExportChoice choice{o.outputs, {{}, {}, false, false}, o.split, *options};
+  ExportChoice choice{o.outputs, {{}, {}, false, false}, o.split, *options, o.job};
   for (const std::string& d : o.destinations)
     (d == "pen" ? choice.what.pen : choice.what.knife) = true;
   if (!o.material.empty()) {

@@ -418,23 +418,51 @@ Result<PieceResult> DocumentEvaluator::evaluate_piece(const Document& document, 
   return out;
 }
 
-Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop,
-                           SheetSide side, const std::function<void(double)>& progress) {
-  CutSheet sheet;
-  sheet.frame = {0, 0, document.sheet.width, document.sheet.height};
+namespace {
+
+// Until use says no.
+template <class Use>
+void each_cut_piece(const Document& document, const DocumentEvaluator& evaluator, const Effort& effort,
+                    const Use& use) {
+  const double n = double(document.pieces.size());
   for (std::size_t i = 0; i < document.pieces.size(); ++i) {
     const Piece& piece = *document.pieces[i];
-    if (!piece.is_cut())
-      continue;
-    if (progress)
-      progress(double(i) / double(document.pieces.size()));
-    const Result<PieceResult> result = evaluator.piece(document, piece.id, Depth::Finish, stop);
-    if (!result)
-      return result.error();
-    add_cut_layers(sheet, piece, *result, side);
+    Effort here = effort;
+    if (effort.progress)
+      here.progress = [&](double share) { effort.progress((double(i) + share) / n); };
+    if (piece.is_cut() && !use(piece, evaluator.piece(document, piece.id, Depth::Finish, here)))
+      return;
   }
+}
+
+} // namespace
+
+Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop,
+                           SheetSide side, const std::function<void(double)>& progress) {
+  CutSheet sheet{{0, 0, document.sheet.width, document.sheet.height}, {}};
+  std::optional<Error> unset;
+  each_cut_piece(document, evaluator, {std::move(stop), progress},
+                 [&](const Piece& piece, const Result<PieceResult>& result) {
+                   if (result)
+                     add_cut_layers(sheet, piece, *result, side);
+                   else
+                     unset = result.error();
+                   return !unset;
+                 });
+  if (unset)
+    return *unset;
   if (side == SheetSide::Cut)
     turn_mirrored(sheet, document.materials);
+  return sheet;
+}
+
+CutSheet seen_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop) {
+  CutSheet sheet{{0, 0, document.sheet.width, document.sheet.height}, {}};
+  each_cut_piece(document, evaluator, {std::move(stop)}, [&](const Piece& piece, const Result<PieceResult>& result) {
+    if (result)
+      add_cut_layers(sheet, piece, *result, SheetSide::Seen);
+    return true;
+  });
   return sheet;
 }
 

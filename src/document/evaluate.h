@@ -221,5 +221,7 @@ enum class SheetSide { Cut, Seen };
 void add_cut_layers(CutSheet& sheet, const Piece& piece, const PieceResult& result, SheetSide side = SheetSide::Cut);
 Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {},
                            SheetSide side = SheetSide::Cut, const std::function<void(double)>& progress = {});
+// To look at: as it is seen, without what can't be set.
+CutSheet seen_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
 
 } // namespace frelm

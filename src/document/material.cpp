@@ -101,13 +101,15 @@ bool fits(const Material& m, double width, double height) {
 std::vector<MaterialUse> used_materials(const CutSheet& sheet, const std::vector<Material>& materials) {
   std::vector<MaterialUse> out;
   for (const Material& m : materials)
-    out.push_back({m.colour, {}, 0});
+    out.push_back({m.colour, {}});
   for (const CutPiece& p : sheet.pieces) {
     auto it = std::find_if(out.begin(), out.end(), [&](const MaterialUse& u) { return u.colour == p.colour; });
     if (it == out.end())
-      it = out.insert(out.end(), {p.colour, {}, 0});
+      it = out.insert(out.end(), {p.colour, {}});
     it->box.add(p.outline.bounds());
     it->lines += p.outline.contours.size();
+    if (p.destination == Destination::Pen)
+      it->drawn += p.outline.contours.size();
   }
   std::erase_if(out, [](const MaterialUse& u) { return u.lines == 0; });
   return out;

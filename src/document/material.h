@@ -49,6 +49,7 @@ struct MaterialUse {
   Colour colour;
   Box box;               // mm, of all of it as it is cut
   std::size_t lines = 0; // contours
+  std::size_t drawn = 0; // of these by the pen
 };
 std::vector<MaterialUse> used_materials(const CutSheet& sheet, const std::vector<Material>& materials);
 

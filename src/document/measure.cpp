@@ -1,5 +1,7 @@
 #include "document/measure.h"
 
+#include "geom/short_number.h"
+
 #include <charconv>
 #include <fmt/format.h>
 #include <utility>
@@ -182,11 +184,7 @@ Result<double> parse_measure(const std::string& text, MeasureKind kind, Unit uni
 }
 
 std::string format_length(double mm, Unit unit) {
-  std::string text = unit == Unit::Inch ? fmt::format("{:.3f}", mm / mm_per_inch) : fmt::format("{:.2f}", mm);
-  text.erase(text.find_last_not_of('0') + 1);
-  if (text.back() == '.')
-    text.pop_back();
-  return text == "-0" ? "0" : text;
+  return unit == Unit::Inch ? short_number(mm / mm_per_inch, 3) : short_number(mm, 2);
 }
 
 const char* unit_name(Unit unit) {

@@ -177,10 +177,6 @@ private:
   DL_WriterA& to_;
 };
 
-} // namespace
-
-namespace {
-
 // dxflib writes into files only.
 class ScratchFile {
 public:

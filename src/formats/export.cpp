@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <filesystem>
 
 namespace frelm {
 namespace {
@@ -16,6 +17,11 @@ Error of_file(Error error, const std::string& path) {
 
 Error cancelled() {
   return {ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+}
+
+bool same_file(const std::string& a, const std::string& b) {
+  std::error_code missing; // what isn't there is no other file
+  return a == b || std::filesystem::equivalent(a, b, missing);
 }
 
 // What can't stand in a file's name becomes "_", and a second material of the same name gets its number.
@@ -56,7 +62,7 @@ std::span<const ExportFormat> export_formats() {
        [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, o.hpgl); }},
       {"png", FRELM_WORDS("core", "PNG"), true,
        [](const CutPlan& p, const ExportOptions& o) {
-         return write_png(p.sheet, o.picture.width, o.picture.view, o.picture.ground);
+         return write_png(p.sheet, o.picture.width, o.picture.ink, o.picture.ground);
        }},
   };
   return formats;
@@ -123,6 +129,8 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
                                                  (double(i) + double(k) / double(parts.size())) /
                                                  double(formats.size()));
       const std::string path = choice.split ? split_path(choice.paths[i], parts, k) : choice.paths[i];
+      if (same_file(path, choice.job_path))
+        return bad_input(FRELM_WORDS("core", "this is the job itself; choose another name"), as_it_is(path));
       const Result<std::string> bytes = format.write(parts[k], choice.options);
       if (!bytes)
         return of_file(bytes.error(), path);

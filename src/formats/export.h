@@ -17,9 +17,10 @@ namespace frelm {
 
 struct PictureOptions {
   int width = 2000; // px
-  PictureView view = PictureView::Ink;
-  PictureGround ground = {};
+  ExportInk ink = ExportInk::Areas;
+  PictureGround ground = white;
 };
+inline constexpr double least_flatten = 1e-4, most_flatten = 5; // mm
 struct ExportOptions {
   SvgOptions svg = {};
   DxfOptions dxf = {};
@@ -52,6 +53,7 @@ struct ExportChoice {
   PlanChoice what = {};
   bool split = false; // a file for each layer: "badge.svg" gives "badge-Madder.svg"
   ExportOptions options = {};
+  std::string job_path = {}; // the job's own file, which no export replaces; empty: none
 };
 struct Exported {
   std::vector<std::string> paths;
@@ -61,8 +63,8 @@ struct ExportWatch {
   std::stop_token stop = {};
   std::function<void(double)> progress = {}; // 0 to 1
 };
-// Errors: those of export_format, the evaluation, the writers, reading back and the disk; what was written before
-// stays.
+// Errors: those of export_format, the evaluation, the writers, reading back and the disk, a file that is the job
+// itself; what was written before stays.
 Result<Exported> export_job(const Document& document, const DocumentEvaluator& evaluator, const ExportChoice& choice,
                             Storage& storage, const ExportWatch& watch = {});
 

@@ -3,7 +3,9 @@
 
 namespace frelm {
 
-// Areas filled with the material's colour, or hairlines to cut along.
+// Areas filled with the material's colour, or lines to cut along. What is not closed is a line either way.
 enum class ExportInk { Areas, Lines };
+
+inline constexpr double hairline = 0.0254; // mm, a thousandth of an inch
 
 } // namespace frelm

@@ -36,6 +36,16 @@ public:
             to.push_back(*colour);
   }
 
+  // null: none; missing or nonsense: as it is.
+  void ground(const char* key, std::optional<Colour>& to) const {
+    const auto at = json_.find(key);
+    if (at != json_.end() && at->is_null())
+      to.reset();
+    else if (at != json_.end() && at->is_string())
+      if (const Result<Colour> colour = colour_from_hex(at->get<std::string>()); colour.ok())
+        to = *colour;
+  }
+
 private:
   const Json& json_;
 };
@@ -43,6 +53,10 @@ private:
 Json parsed(const std::string& text) {
   Json json = Json::parse(text, nullptr, false);
   return json.is_object() ? json : Json::object();
+}
+
+Json as_json(const std::optional<Colour>& ground) {
+  return ground ? Json(to_hex(*ground)) : Json();
 }
 
 std::string dumped(const Json& json) {
@@ -64,10 +78,7 @@ std::string write_choice(const ExportChoice& c) {
                   {"mirrored", o.hpgl.mirrored}, {"spaces", o.hpgl.spaces},          {"pageSize", o.hpgl.page_size},
                   {"backHome", o.hpgl.back_home}};
   json["page"] = {{"ink", o.page.ink}, {"pages", o.page.page_a_layer}, {"spot", o.page.spot}};
-  json["picture"] = {{"width", o.picture.width},
-                     {"view", o.picture.view},
-                     {"transparent", o.picture.ground.transparent},
-                     {"ground", Json::array({to_hex(o.picture.ground.colour)})}};
+  json["picture"] = {{"width", o.picture.width}, {"ink", o.picture.ink}, {"ground", as_json(o.picture.ground)}};
   return dumped(json);
 }
 
@@ -86,7 +97,6 @@ ExportChoice read_choice(const std::string& text) {
     return at != json.end() && at->is_object() ? *at : Json::object();
   };
   ExportOptions& o = out.options;
-  constexpr double least_flatten = 1e-4, most_flatten = 5;
   {
     const Json svg = part("svg");
     const Fields f(svg);
@@ -120,12 +130,8 @@ ExportChoice read_choice(const std::string& text) {
     double width = o.picture.width;
     f.number("width", 1, most_picture_width, width);
     o.picture.width = static_cast<int>(width);
-    f.choice("view", PictureView::Lines, o.picture.view);
-    f.flag("transparent", o.picture.ground.transparent);
-    std::vector<Colour> ground;
-    f.colours("ground", ground);
-    if (!ground.empty())
-      o.picture.ground.colour = ground.front();
+    f.choice("ink", ExportInk::Lines, o.picture.ink);
+    f.ground("ground", o.picture.ground);
   }
   return out;
 }
@@ -134,8 +140,7 @@ std::string write_proof_form(const ProofForm& form) {
   Json json = {{"title", form.title},     {"addressee", form.addressee}, {"date", form.date},
                {"remarks", form.remarks}, {"sign", form.sign},           {"paper", form.paper},
                {"sizes", form.sizes},     {"materials", form.materials}};
-  if (form.ground)
-    json["ground"] = Json::array({to_hex(*form.ground)});
+  json["ground"] = as_json(form.ground);
   return dumped(json);
 }
 
@@ -147,10 +152,7 @@ ProofForm read_proof_form(const std::string& text) {
   f.words("remarks", out.remarks), f.words("sign", out.sign);
   f.choice("paper", Paper::Letter, out.paper);
   f.flag("sizes", out.sizes), f.flag("materials", out.materials);
-  std::vector<Colour> ground;
-  f.colours("ground", ground);
-  if (!ground.empty())
-    out.ground = ground.front();
+  f.ground("ground", out.ground);
   return out;
 }
 

@@ -1,7 +1,6 @@
 #include "formats/job_svg.h"
 
 #include "document/job_file.h"
-#include "formats/read_back.h"
 
 #include <fmt/format.h>
 #include <pugixml.hpp>
@@ -44,20 +43,12 @@ bool same(const std::string& kept, const SvgDrawing& now) {
 
 } // namespace
 
-Result<std::string> write_job_svg(const Document& document, const DocumentEvaluator& evaluator,
-                                  const std::stop_token& stop) {
-  const Result<CutSheet> sheet = cut_sheet(document, evaluator, stop, SheetSide::Seen);
-  if (!sheet)
-    return sheet.error();
-  const std::string drawing = write_svg_as_drawn(*sheet, {});
-  if (const Result<Done> good = same_in_svg(*sheet, drawing); !good)
-    return good.error();
-  const Result<SvgDrawing> read = read_svg(drawing);
-  if (!read)
-    return read.error();
-  return write_svg_as_drawn(*sheet, fmt::format("  <metadata><job xmlns=\"{}\" drawing=\"{}\">{}</job></metadata>\n",
-                                                job_namespace, as_text(*read),
-                                                xml_text(write_job(document, evaluator.faces()))));
+std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+  const CutSheet sheet = seen_sheet(document, evaluator, stop);
+  const Result<SvgDrawing> read = read_svg(write_svg_as_drawn(sheet, {}));
+  return write_svg_as_drawn(sheet, fmt::format("  <metadata><job xmlns=\"{}\" drawing=\"{}\">{}</job></metadata>\n",
+                                               job_namespace, read ? as_text(*read) : std::string(),
+                                               xml_text(write_job(document, evaluator.faces()))));
 }
 
 std::optional<JobInSvg> job_in_svg(std::string_view bytes) {

@@ -11,9 +11,9 @@
 
 namespace frelm {
 
-// Errors: what can't be evaluated; the drawing read back is not the sheet.
-Result<std::string> write_job_svg(const Document& document, const DocumentEvaluator& evaluator,
-                                  const std::stop_token& stop = {});
+// Never fails, since it is how a job is saved: what can't be set is missing in the drawing, and there in the job.
+std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator,
+                          const std::stop_token& stop = {});
 
 struct JobInSvg {
   std::string job; // the job file's bytes

@@ -23,8 +23,8 @@ struct DrawnPage {
   std::vector<PageItem> items;
 };
 
-// What is closed filled, what is open as a line of this width.
-void add_areas(std::vector<PageItem>& items, PageItem item, double open_width);
+// What is to be drawn as areas filled, all else as a line of this width.
+void add_item(std::vector<PageItem>& items, PageItem item, ExportInk ink, double line_width);
 
 struct PageOptions {
   ExportInk ink = ExportInk::Lines;

@@ -1,6 +1,6 @@
 #include "formats/page_content.h"
 
-#include <fmt/format.h>
+#include "geom/short_number.h"
 
 namespace frelm {
 namespace {
@@ -44,13 +44,7 @@ public:
   std::string text() { return std::move(out_); }
 
 private:
-  void number(double v) {
-    std::string text = fmt::format("{:.4f}", v);
-    text.erase(text.find_last_not_of('0') + 1);
-    if (text.back() == '.')
-      text.pop_back();
-    out_.append(text == "-0" ? "0" : text).append(" ");
-  }
+  void number(double v) { out_.append(short_number(v, 4)).append(" "); }
   void place(Point p) {
     number((p.x - frame_.x0) * points_per_mm);
     number((frame_.y1 - p.y) * points_per_mm);
@@ -85,18 +79,20 @@ std::string page_content(const DrawnPage& page, const PageWords& words) {
   return out.text();
 }
 
-void add_areas(std::vector<PageItem>& items, PageItem item, double open_width) {
-  OutlineParts parts = parts_of(item.outline);
+void add_item(std::vector<PageItem>& items, PageItem item, ExportInk ink, double line_width) {
   PageItem lines = item;
-  lines.outline = std::move(parts.open), lines.line = open_width;
-  item.outline = std::move(parts.closed);
-  for (PageItem* part : {&item, &lines})
-    if (!part->outline.empty())
-      items.push_back(std::move(*part));
+  lines.line = line_width;
+  if (ink == ExportInk::Areas) {
+    OutlineParts parts = parts_of(item.outline);
+    item.outline = std::move(parts.closed), lines.outline = std::move(parts.open);
+    if (!item.outline.empty())
+      items.push_back(std::move(item));
+  }
+  if (!lines.outline.empty())
+    items.push_back(std::move(lines));
 }
 
 std::vector<DrawnPage> pages_of(const CutPlan& plan, const PageOptions& options) {
-  constexpr double hairline = 0.0254; // mm, a thousandth of an inch
   std::vector<DrawnPage> out(options.page_a_layer ? std::max<std::size_t>(1, plan.layers.size()) : 1);
   for (DrawnPage& page : out)
     page.frame = plan.sheet.frame;
@@ -104,11 +100,8 @@ std::vector<DrawnPage> pages_of(const CutPlan& plan, const PageOptions& options)
     const CutPiece& piece = plan.sheet.pieces[i];
     const std::size_t layer = plan.layer_of[i];
     const bool spot = !options.spot.empty() && piece.destination == Destination::Knife;
-    std::vector<PageItem>& items = out[options.page_a_layer ? layer : 0].items;
-    if (options.ink == ExportInk::Lines)
-      items.push_back({piece.outline, piece.colour, hairline, spot, layer});
-    else
-      add_areas(items, {piece.outline, piece.colour, 0, spot, layer}, hairline);
+    add_item(out[options.page_a_layer ? layer : 0].items, {piece.outline, piece.colour, 0, spot, layer}, options.ink,
+             hairline);
   }
   return out;
 }

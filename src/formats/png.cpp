@@ -17,12 +17,12 @@ Result<std::string> write_png(const DrawnPage& page, int width_px, const Picture
   if (double(width_px) * height_px > most_pixels)
     return refused;
   const CairoSurface surface(
-      cairo_image_surface_create(ground.transparent ? CAIRO_FORMAT_ARGB32 : CAIRO_FORMAT_RGB24, width_px, height_px),
+      cairo_image_surface_create(ground ? CAIRO_FORMAT_RGB24 : CAIRO_FORMAT_ARGB32, width_px, height_px),
       cairo_surface_destroy);
   const CairoContext cr(cairo_create(surface.get()), cairo_destroy);
   const auto choose = [&](Colour c) { cairo_set_source_rgb(cr.get(), c.r / 255.0, c.g / 255.0, c.b / 255.0); };
-  if (!ground.transparent) {
-    choose(ground.colour);
+  if (ground) {
+    choose(*ground);
     cairo_paint(cr.get());
   }
   cairo_scale(cr.get(), k, k);
@@ -43,13 +43,10 @@ Result<std::string> write_png(const DrawnPage& page, int width_px, const Picture
   return out;
 }
 
-Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view, const PictureGround& ground) {
+Result<std::string> write_png(const CutSheet& sheet, int width_px, ExportInk ink, const PictureGround& ground) {
   DrawnPage page{sheet.frame, {}};
   for (const CutPiece& piece : sheet.pieces)
-    if (view == PictureView::Lines)
-      page.items.push_back({piece.outline, piece.colour, line_width_mm});
-    else
-      add_areas(page.items, {piece.outline, piece.colour}, line_width_mm);
+    add_item(page.items, {piece.outline, piece.colour}, ink, line_width_mm);
   return write_png(page, width_px, ground);
 }
 

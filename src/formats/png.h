@@ -5,18 +5,13 @@
 
 namespace frelm {
 
-enum class PictureView { Ink, Lines };
-
-// What lies under the drawing.
-struct PictureGround {
-  bool transparent = false;
-  Colour colour = {255, 255, 255};
-  bool operator==(const PictureGround&) const = default;
-};
+// What lies under the drawing; none: it is transparent.
+using PictureGround = std::optional<Colour>;
+inline constexpr Colour white{255, 255, 255};
 inline constexpr int most_picture_width = 32'000; // px, less than what cairo takes
 
 // PNG bytes, `width_px` wide. Errors: a size cairo refuses.
-Result<std::string> write_png(const CutSheet& sheet, int width_px, PictureView view, const PictureGround& ground = {});
-Result<std::string> write_png(const DrawnPage& page, int width_px, const PictureGround& ground = {});
+Result<std::string> write_png(const CutSheet& sheet, int width_px, ExportInk ink, const PictureGround& ground = white);
+Result<std::string> write_png(const DrawnPage& page, int width_px, const PictureGround& ground = white);
 
 } // namespace frelm

@@ -56,9 +56,9 @@ public:
     line(from - along * beyond, to + along * beyond, muted, hair);
     for (const Point end : {from, to})
       line(end - (along - away) * tick, end + (along - away) * tick, ink, stroke);
-    const Affine turn = std::abs(along.x) > 0.5 ? Affine{} : Affine::rotation(-pi / 2);
-    const double raise = std::abs(along.x) > 0.5 ? small_caps + 1.6 : -1.6; // below the line, or left of it
-    words(measure(value), small_caps, lerp(from, to, 0.5) + away * std::abs(raise), ink, Side::Middle, turn);
+    const bool level = std::abs(along.x) > 0.5; // then the number is below the line, else left of it
+    words(measure(value), small_caps, lerp(from, to, 0.5) + away * (level ? small_caps + 1.6 : 1.6), ink, Side::Middle,
+          level ? Affine{} : Affine::rotation(-pi / 2));
   }
 
   TextLines& text() { return text_; }
@@ -69,20 +69,113 @@ private:
   Unit unit_;
 };
 
-struct Used {
-  Colour colour;
-  std::string name, size;
-};
-
-std::vector<Used> used(const CutSheet& work, const std::vector<Material>& materials, const Paperwork& sheet) {
-  std::vector<Used> out;
-  for (const MaterialUse& use : used_materials(work, materials)) {
-    const Material* m = material_of(materials, use.colour);
-    out.push_back({use.colour, m != nullptr ? m->name : std::string(),
-                   sheet.number(use.box.width()) + " × " + sheet.measure(use.box.height())});
+// The parts of the sheet: the head takes what it needs from the top, the foot from the bottom, the work what is left.
+class ProofSheet : public Paperwork {
+public:
+  ProofSheet(const FaceLibrary& faces, Unit unit, const ProofForm& form, const Box& work)
+      : Paperwork(faces, unit), form_(form), work_(work) {
+    Vec size = form.paper == Paper::A4 ? Vec{210, 297} : Vec{215.9, 279.4};
+    if (work.width() >= work.height())
+      std::swap(size.x, size.y);
+    page.frame = {0, 0, size.x, size.y};
+    area(page.frame, white);
+    right_ = size.x - margin, across_ = right_ - margin, half_ = across_ / 2 - 5;
+    top_ = margin, bottom_ = size.y - margin;
   }
-  return out;
-}
+
+  // Heading and date, whom it is for.
+  void head() {
+    const std::string date = text().fitted(form_.date, words_caps, across_ / 2);
+    if (!form_.title.empty() || !date.empty()) {
+      const double beside = date.empty() ? 0 : text().width(date, words_caps) + 6;
+      top_ += title_caps;
+      words(text().fitted(form_.title, title_caps, across_ - beside), title_caps, {margin, top_}, ink);
+      words(date, words_caps, {right_, top_}, muted, Side::Right);
+      top_ += 3.5;
+    }
+    if (!form_.addressee.empty()) {
+      top_ += words_caps;
+      words(text().fitted(form_.addressee, words_caps, across_), words_caps, {margin, top_}, muted);
+      top_ += 3.5;
+    }
+    if (top_ > margin) {
+      line({margin, top_}, {right_, top_}, edge, stroke);
+      top_ += 7;
+    }
+  }
+
+  // Materials at the left, remarks and the line to sign at the right.
+  void foot(const std::vector<MaterialUse>& used, const std::vector<Material>& materials) {
+    const double left = form_.materials ? material_list(used, materials) : bottom_;
+    double begins = bottom_;
+    if (!form_.sign.empty()) {
+      constexpr double longest = 80, room_to_sign = 14; // mm
+      const double x = right_ - std::min(half_, longest), y = bottom_ - small_caps - 2;
+      words(text().fitted(form_.sign, small_caps, right_ - x), small_caps, {x, bottom_}, muted);
+      line({x, y}, {right_, y}, ink, stroke);
+      begins = y - room_to_sign;
+    }
+    constexpr std::size_t most_lines = 8;
+    const double x = form_.materials ? right_ - half_ : margin;
+    const std::vector<std::string> lines = text().wrapped(form_.remarks, words_caps, right_ - x, most_lines);
+    for (auto l = lines.rbegin(); l != lines.rend(); ++l, begins -= words_caps * pitch)
+      words(*l, words_caps, {x, begins}, ink);
+    if (!lines.empty())
+      begins += words_caps * (pitch - 1);
+    const double foot = std::min(left, begins);
+    if (foot < bottom_)
+      bottom_ = foot - 7;
+  }
+
+  void work(const CutSheet& shown) {
+    const double for_sizes = form_.sizes ? 10 : 0, least = 20; // mm
+    const Box room{margin + for_sizes, top_, right_, std::max(top_ + least, bottom_ - for_sizes)};
+    const double around = form_.ground ? 0.06 * std::max(work_.width(), work_.height()) : 0;
+    const double k =
+        std::min({room.width() / (work_.width() + 2 * around), room.height() / (work_.height() + 2 * around), 2.0});
+    const Affine place = Affine::translation(room.centre() - Point{}) * Affine::scaling(k, k) *
+                         Affine::translation(Point{} - work_.centre());
+    const Point low = place({work_.x0, work_.y0}), high = place({work_.x1, work_.y1});
+    if (form_.ground)
+      area(Box{low.x, low.y, high.x, high.y}.grown(around * k), *form_.ground);
+    for (const CutPiece& p : shown.pieces)
+      add_item(page.items, {p.outline.transformed(place), p.colour}, ExportInk::Areas, stroke);
+    if (form_.sizes) {
+      const double begin = 1 + around * k, distance = 4 + around * k;
+      dimension({low.x, high.y}, high, {0, 1}, begin, distance, work_.width());
+      dimension({low.x, high.y}, low, {-1, 0}, begin, distance, work_.height());
+    }
+  }
+
+private:
+  // Gives where it begins.
+  double material_list(const std::vector<MaterialUse>& used, const std::vector<Material>& materials) {
+    constexpr std::size_t most_rows = 8;
+    constexpr double row = 6.4, side = 4.2, indent = side * 1.5 + 3; // mm
+    const std::size_t shown = used.size() > most_rows ? most_rows - 1 : used.size();
+    const double begins = bottom_ - row * double(std::min(used.size(), most_rows)) + (row - side);
+    double y = begins;
+    for (std::size_t i = 0; i < shown; ++i, y += row) {
+      const MaterialUse& use = used[i];
+      const Box swatch{margin, y, margin + side * 1.5, y + side};
+      area(swatch, use.colour);
+      frame(swatch, edge, hair);
+      const std::string size = number(use.box.width()).append(" × ").append(measure(use.box.height()));
+      const double base = y + (side + small_caps) / 2, room = half_ - indent - text().width(size, small_caps) - 4;
+      if (const Material* m = material_of(materials, use.colour))
+        words(text().fitted(m->name, small_caps, room), small_caps, {margin + indent, base}, ink);
+      words(size, small_caps, {margin + half_, base}, muted, Side::Right);
+    }
+    if (shown < used.size())
+      words("+ " + std::to_string(used.size() - shown), small_caps, {margin + indent, y + (side + small_caps) / 2},
+            muted);
+    return begins;
+  }
+
+  const ProofForm& form_;
+  Box work_; // on its own sheet
+  double right_ = 0, across_ = 0, half_ = 0, top_ = 0, bottom_ = 0;
+};
 
 } // namespace
 
@@ -93,105 +186,19 @@ Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& 
     ink_box.add(p.outline.bounds());
   if (ink_box.empty())
     return bad_input(FRELM_WORDS("core", "there is nothing to show yet; the sheet has no letters or outlines"));
-  const bool wide = ink_box.width() >= ink_box.height();
-  double width = form.paper == Paper::A4 ? 210 : 215.9, height = form.paper == Paper::A4 ? 297 : 279.4;
-  if (wide)
-    std::swap(width, height);
-  Paperwork sheet(faces, unit);
-  sheet.page.frame = {0, 0, width, height};
-  sheet.area(sheet.page.frame, {255, 255, 255});
-  const double right = width - margin, across = right - margin;
-
-  // From the top: title and date, addressee.
-  double top = margin;
-  const double date_width = form.date.empty() ? 0 : sheet.text().width(form.date, words_caps) + 6;
-  if (!form.title.empty() || !form.date.empty()) {
-    top += title_caps;
-    sheet.words(sheet.text().fitted(form.title, title_caps, std::max(20.0, across - date_width)), title_caps,
-                {margin, top}, ink);
-    sheet.words(sheet.text().fitted(form.date, words_caps, across / 2), words_caps, {right, top}, muted,
-                Paperwork::Side::Right);
-    top += 3.5;
-  }
-  if (!form.addressee.empty()) {
-    top += words_caps;
-    sheet.words(sheet.text().fitted(form.addressee, words_caps, across), words_caps, {margin, top}, muted);
-    top += 3.5;
-  }
-  if (top > margin) {
-    sheet.line({margin, top}, {right, top}, edge, stroke);
-    top += 7;
-  }
-
-  // From the bottom: the line to sign at the right, remarks, materials beside them.
-  double bottom = height - margin;
-  const double half = across / 2 - 5;
-  double left_bottom = bottom, right_bottom = bottom;
-  if (!form.sign.empty()) {
-    const double x = right - std::min(half, 80.0);
-    sheet.words(sheet.text().fitted(form.sign, small_caps, right - x), small_caps, {x, bottom}, muted);
-    sheet.line({x, bottom - small_caps - 2}, {right, bottom - small_caps - 2}, ink, stroke);
-    right_bottom = bottom - small_caps - 2 - 14; // room to sign
-  }
-  const bool lists = form.materials;
-  const double remarks_left = lists ? margin + across / 2 + 5 : margin, remarks_width = lists ? half : across;
-  constexpr std::size_t most_lines = 8;
-  const std::vector<std::string> remarks = sheet.text().wrapped(form.remarks, words_caps, remarks_width, most_lines);
-  const double line_pitch = words_caps * pitch;
-  for (std::size_t i = 0; i < remarks.size(); ++i)
-    sheet.words(remarks[i], words_caps, {remarks_left, right_bottom - line_pitch * double(remarks.size() - 1 - i)},
-                ink);
-  if (!remarks.empty())
-    right_bottom -= line_pitch * double(remarks.size() - 1) + words_caps;
-  if (lists) {
-    std::vector<Used> list = used(work, materials, sheet);
-    constexpr std::size_t most_rows = 8;
-    const std::size_t more = list.size() > most_rows ? list.size() - (most_rows - 1) : 0;
-    if (more > 0)
-      list.resize(most_rows - 1);
-    constexpr double row = 6.4, side = 4.2;
-    double y = left_bottom - row * double(list.size() + (more > 0 ? 1 : 0)) + (row - side);
-    left_bottom = y;
-    for (const Used& u : list) {
-      const Box swatch{margin, y, margin + side * 1.5, y + side};
-      sheet.area(swatch, u.colour);
-      sheet.frame(swatch, edge, hair);
-      const double size_width = sheet.text().width(u.size, small_caps), at = margin + side * 1.5 + 3;
-      const double base = y + (side + small_caps) / 2;
-      sheet.words(sheet.text().fitted(u.name, small_caps, half - (at - margin) - size_width - 4), small_caps,
-                  {at, base}, ink);
-      sheet.words(u.size, small_caps, {margin + half, base}, muted, Paperwork::Side::Right);
-      y += row;
-    }
-    if (more > 0)
-      sheet.words("+ " + std::to_string(more), small_caps, {margin + side * 1.5 + 3, y + (side + small_caps) / 2},
-                  muted);
-  }
-  bottom = std::min(left_bottom, right_bottom);
-  if (bottom < height - margin)
-    bottom -= 7;
-
-  // The work between them.
-  const double room_left = margin + (form.sizes ? 9 : 0), room_bottom = bottom - (form.sizes ? 10 : 0);
-  const Box room{room_left, top, right, std::max(top + 20, room_bottom)};
-  const double around = form.ground ? 0.06 * std::max(ink_box.width(), ink_box.height()) : 0;
-  const double k = std::min(
-      {(room.width()) / (ink_box.width() + 2 * around), (room.height()) / (ink_box.height() + 2 * around), 2.0});
-  const Affine place = Affine::translation({room.centre().x, room.centre().y}) * Affine::scaling(k, k) *
-                       Affine::translation({-ink_box.centre().x, -ink_box.centre().y});
-  const Point low = place({ink_box.x0, ink_box.y0}), high = place({ink_box.x1, ink_box.y1});
-  const Box shown{low.x, low.y, high.x, high.y};
-  if (form.ground)
-    sheet.area(shown.grown(around * k), *form.ground);
-  for (const CutPiece& p : work.pieces)
-    if (!p.outline.empty())
-      add_areas(sheet.page.items, {p.outline.transformed(place), p.colour}, stroke);
-  if (form.sizes) {
-    const double begin = 1 + around * k, distance = 4 + around * k;
-    sheet.dimension({shown.x0, shown.y1}, {shown.x1, shown.y1}, {0, 1}, begin, distance, ink_box.width());
-    sheet.dimension({shown.x0, shown.y1}, {shown.x0, shown.y0}, {-1, 0}, begin, distance, ink_box.height());
-  }
+  ProofSheet sheet(faces, unit, form, ink_box);
+  sheet.head();
+  sheet.foot(used_materials(work, materials), materials);
+  sheet.work(work);
   return std::move(sheet.page);
+}
+
+Result<DrawnPage> proof_page(const Document& document, const DocumentEvaluator& evaluator, const ProofForm& form,
+                             const std::stop_token& stop) {
+  const Result<CutSheet> work = cut_sheet(document, evaluator, stop, SheetSide::Seen);
+  if (!work)
+    return work.error();
+  return proof_page(*work, document.materials, document.unit, form, evaluator.faces());
 }
 
 Result<std::string> write_proof(const Document& document, const DocumentEvaluator& evaluator, const ProofForm& form,
@@ -200,10 +207,7 @@ Result<std::string> write_proof(const Document& document, const DocumentEvaluato
   if (!format || ((*format)->suffix != "pdf" && (*format)->suffix != "png"))
     return bad_input(say(FRELM_WORDS("core", "choose a name that ends in one of %1"), std::string(".pdf, .png")),
                      as_it_is(path));
-  const Result<CutSheet> work = cut_sheet(document, evaluator, stop, SheetSide::Seen);
-  if (!work)
-    return work.error();
-  const Result<DrawnPage> page = proof_page(*work, document.materials, document.unit, form, evaluator.faces());
+  const Result<DrawnPage> page = proof_page(document, evaluator, form, stop);
   if (!page)
     return page.error();
   if ((*format)->suffix == "pdf")

@@ -23,6 +23,8 @@ struct ProofForm {
 // than twice its size. Remarks wrap, and end with "…" where there is no more room. Errors: nothing to show.
 Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& materials, Unit unit,
                              const ProofForm& form, const FaceLibrary& faces);
+Result<DrawnPage> proof_page(const Document& document, const DocumentEvaluator& evaluator, const ProofForm& form,
+                             const std::stop_token& stop = {});
 
 inline constexpr int proof_picture_width = 2480; // px: 300 an inch across A4
 // PDF or PNG by the path's suffix. Errors: another suffix, nothing to show, what can't be evaluated.

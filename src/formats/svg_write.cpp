@@ -1,6 +1,7 @@
 #include "formats/svg.h"
 
 #include "geom/path_data.h"
+#include "geom/short_number.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -11,14 +12,9 @@ namespace {
 
 constexpr int svg_decimals = 5;
 constexpr double pixels_per_mm = 96 / 25.4;
-constexpr double hairline = 0.0254; // mm, a thousandth of an inch
 
 std::string plain_number(double v) {
-  std::string text = fmt::format("{:.{}f}", v, svg_decimals);
-  text.erase(text.find_last_not_of('0') + 1);
-  if (text.back() == '.')
-    text.pop_back();
-  return text == "-0" ? "0" : text;
+  return short_number(v, svg_decimals);
 }
 
 // A name as an id that every reader takes, and no two the same.
@@ -63,30 +59,11 @@ public:
     out_ += ">\n";
     out_ += first;
     for (const Group& g : groups)
-      if (options_.plain)
-        for (const auto& [piece, outline] : g.pieces) {
-          const auto put = [&](ExportInk ink, const Outline& part) {
-            if (!part.empty())
-              out_ += fmt::format("  <path{} d=\"{}\"/>\n", look(g.colour, ink), data(part));
-          };
-          in_parts(outline, put);
-        }
-      else
-        group(g);
+      group(g);
     return out_ + "</svg>\n";
   }
 
 private:
-  // A line that is not closed is never an area: readers would close it.
-  template <class Put> void in_parts(const Outline& outline, const Put& put) const {
-    if (options_.ink == ExportInk::Lines) {
-      put(ExportInk::Lines, outline);
-      return;
-    }
-    const OutlineParts parts = parts_of(outline);
-    put(ExportInk::Areas, parts.closed);
-    put(ExportInk::Lines, parts.open);
-  }
   std::string look(Colour c, ExportInk ink) const {
     if (ink == ExportInk::Areas)
       return fmt::format(" fill=\"{}\" fill-rule=\"nonzero\"", to_hex(c));
@@ -99,22 +76,35 @@ private:
                          : path_data(placed, svg_decimals);
   }
   void group(const Group& g) {
-    out_ +=
-        fmt::format("  <g{}{}>\n", g.id.empty() ? "" : fmt::format(" id=\"{}\"", g.id), look(g.colour, options_.ink));
-    if (!g.name.empty())
-      out_ += fmt::format("    <title>{}</title>\n", xml_text(g.name));
-    for (const auto& [piece, outline] : g.pieces) {
-      std::string title = piece->name;
-      if (!piece->layer.empty() && g.id != piece->layer)
-        title += (title.empty() ? "" : " · ") + piece->layer;
-      const auto put = [&, &colour = g.colour](ExportInk ink, const Outline& part) {
-        if (!part.empty())
-          out_ += fmt::format("    <path{} d=\"{}\"><title>{}</title></path>\n",
-                              ink == options_.ink ? "" : look(colour, ink), data(part), xml_text(title));
-      };
-      in_parts(outline, put);
+    if (!options_.plain) {
+      const std::string id = g.id.empty() ? "" : fmt::format(" id=\"{}\"", g.id);
+      out_ += fmt::format("  <g{}{}>\n", id, look(g.colour, options_.ink));
+      if (!g.name.empty())
+        out_ += fmt::format("    <title>{}</title>\n", xml_text(g.name));
     }
-    out_ += "  </g>\n";
+    for (const auto& [piece, outline] : g.pieces)
+      if (options_.ink == ExportInk::Lines) {
+        path(g, *piece, outline, ExportInk::Lines);
+      } else { // readers would close and fill what is open
+        const OutlineParts parts = parts_of(outline);
+        path(g, *piece, parts.closed, ExportInk::Areas);
+        path(g, *piece, parts.open, ExportInk::Lines);
+      }
+    if (!options_.plain)
+      out_ += "  </g>\n";
+  }
+  void path(const Group& g, const CutPiece& piece, const Outline& outline, ExportInk ink) {
+    if (outline.empty())
+      return;
+    if (options_.plain) {
+      out_ += fmt::format("  <path{} d=\"{}\"/>\n", look(g.colour, ink), data(outline));
+      return;
+    }
+    std::string title = piece.name;
+    if (!piece.layer.empty() && g.id != piece.layer)
+      title += (title.empty() ? "" : " · ") + piece.layer;
+    out_ += fmt::format("    <path{} d=\"{}\"><title>{}</title></path>\n",
+                        ink == options_.ink ? "" : look(g.colour, ink), data(outline), xml_text(title));
   }
 
   SvgOptions options_;
@@ -153,14 +143,15 @@ std::string write_svg(const CutPlan& plan, const SvgOptions& options) {
   std::set<std::string> ids;
   for (std::size_t i = 0; i < plan.layers.size(); ++i)
     groups[i] = {plan.layers[i].colour, as_id(plan.layers[i].name, ids), plan.layers[i].name, {}};
-  std::vector<Outline*> begun(plan.sheet.pieces.size());
-  for (Group& g : groups)
-    g.pieces.reserve(plan.sheet.pieces.size());
+  std::vector<std::optional<std::size_t>> begun(plan.sheet.pieces.size()); // its place in its group
   for (const CutPath& path : plan.order) {
     const CutPiece& piece = plan.sheet.pieces[path.piece];
-    if (begun[path.piece] == nullptr)
-      begun[path.piece] = &groups[plan.layer_of[path.piece]].pieces.emplace_back(&piece, Outline{}).second;
-    begun[path.piece]->contours.push_back(piece.outline.contours[path.contour]);
+    auto& pieces = groups[plan.layer_of[path.piece]].pieces;
+    if (!begun[path.piece]) {
+      begun[path.piece] = pieces.size();
+      pieces.emplace_back(&piece, Outline{});
+    }
+    pieces[*begun[path.piece]].second.contours.push_back(piece.outline.contours[path.contour]);
   }
   std::vector<std::size_t> drawn;
   for (const std::size_t layer : plan.layer_of)

@@ -2,9 +2,9 @@
 // into their centre form and kept as arcs until cubics are asked for.
 #include "geom/path_data.h"
 
-#include "geom/arc_view.h"
-
 #include "geom/arc_cubics.h"
+#include "geom/arc_view.h"
+#include "geom/short_number.h"
 
 #include <charconv>
 #include <fmt/format.h>
@@ -282,13 +282,7 @@ private:
       fmt::format_to(std::back_inserter(out_), "{}", v);
       return;
     }
-    std::string text = fmt::format("{:.{}f}", v, decimals_);
-    if (text.find('.') != std::string::npos) {
-      text.erase(text.find_last_not_of('0') + 1);
-      if (text.back() == '.')
-        text.pop_back();
-    }
-    out_ += text == "-0" ? "0" : text;
+    out_ += short_number(v, decimals_);
   }
 
   int decimals_;

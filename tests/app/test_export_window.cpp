@@ -224,6 +224,10 @@ private slots:
     QVERIFY(!f.button("Export")->isEnabled());
     f.box("Ink")->setChecked(true);
     QVERIFY(f.button("Export")->isEnabled());
+    QVERIFY(!f.box("What the pen draws")->isEnabled()); // nothing goes to it
+    f.box("What the knife cuts")->setChecked(false);
+    QVERIFY(!f.button("Export")->isEnabled());
+    f.box("What the knife cuts")->setChecked(true);
     QTest::keyClick(&f.page(), Qt::Key_Escape);
     QVERIFY(f.gone());
   }

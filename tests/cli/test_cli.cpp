@@ -368,6 +368,8 @@ private slots:
     const QByteArray other = text("j.svg").replace("</svg>", "<rect width='9' height='9'/></svg>");
     QVERIFY(changed.open(QIODevice::WriteOnly) && changed.write(other) > 0);
     changed.close();
+    QCOMPARE(run({"render", dir.filePath("j.svg"), "-o", dir.filePath("j.svg")}).code, 2); // never over the job itself
+    QCOMPARE(text("j.svg"), other);
     const Ran told = run({"check", dir.filePath("j.svg"), "--json"});
     QVERIFY(told.code == 0 && told.err.contains("changed by another program"));
     QCOMPARE(run({"proof", badge, "-o", dir.filePath("p.pdf"), "--title", "Badge", "--paper", "letter"}).code, 0);

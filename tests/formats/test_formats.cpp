@@ -342,7 +342,7 @@ private slots:
 
   void the_picture_has_the_sheet_s_shape_and_ink_in_it() {
     const auto sheet = cut_sheet(demo("saltmarsh-badge"), evaluator());
-    for (const PictureView view : {PictureView::Ink, PictureView::Lines}) {
+    for (const ExportInk view : {ExportInk::Areas, ExportInk::Lines}) {
       const auto bytes = write_png(*sheet, 300, view);
       QVERIFY(bytes.ok());
       QVERIFY(bytes->starts_with("\x89PNG"));
@@ -355,7 +355,7 @@ private slots:
                200);
       QVERIFY(bytes->size() > 2000);
     }
-    QVERIFY(!write_png(*sheet, 100000, PictureView::Ink).ok());
+    QVERIFY(!write_png(*sheet, 100000, ExportInk::Areas).ok());
   }
 
   void the_demo_badge_fills_its_band() {

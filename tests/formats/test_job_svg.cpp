@@ -2,7 +2,7 @@
 #include "document/edits.h"
 #include "document/job_file.h"
 #include "formats/job_svg.h"
-#include "formats/read_back.h"
+#include "geom/path_data.h"
 #include "support/compare.h"
 #include "support/fixtures.h"
 
@@ -24,7 +24,7 @@ Document demo(const QString& name) {
 
 std::string written(const Document& document) {
   const DocumentEvaluator evaluator(bundled_faces());
-  return *write_job_svg(document, evaluator);
+  return write_job_svg(document, evaluator);
 }
 
 } // namespace
@@ -120,6 +120,25 @@ private slots:
     for (std::size_t i = 1; i < 40; ++i) // cut short anywhere
       (void)job_in_svg(std::string_view(whole).substr(0, whole.size() * i / 40));
     QVERIFY(!job_in_svg(std::string_view(whole).substr(0, whole.size() / 2)));
+  }
+
+  // Saving must not fail because a piece can't be set: it is missing in the drawing, and there in the job.
+  void what_cannot_be_set_is_saved_all_the_same() {
+    Document d = circle_job("Marigold").document;
+    Piece drawn;
+    drawn.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline("M5 5H9V9Z")), {}, nullptr, {}};
+    d = add_piece(d, std::move(drawn)).document;
+    for (const auto& p : d.pieces)
+      if (p->lettering() != nullptr)
+        d = edit_piece(d, p->id, [](Piece& l) {
+          std::get<Letters>(l.lettering()->recipe.source).face = {"Nowhere", "Bold"};
+        });
+    const DocumentEvaluator evaluator(bundled_faces());
+    QVERIFY(!cut_sheet(d, evaluator).ok());
+    const auto inside = job_in_svg(written(d));
+    QVERIFY(inside && !inside->drawing_changed);
+    QVERIFY(*read_job(inside->job) == d);
+    QCOMPARE(read_svg(written(d))->shapes.size(), std::size_t{1});
   }
 
   void a_job_without_anything_to_see() {

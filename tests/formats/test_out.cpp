@@ -316,7 +316,7 @@ private slots:
     QCOMPARE(pages[0].items.size(), std::size_t{2});
     QVERIFY(pages[0].items[0].line == 0 && pages[0].items[1].line > 0);
     QImage image;
-    const std::string png = *write_png(sheet, 600, PictureView::Ink);
+    const std::string png = *write_png(sheet, 600, ExportInk::Areas);
     image.loadFromData(QByteArray::fromStdString(png));
     QCOMPARE(image.pixelColor(450, 150), QColor(255, 255, 255)); // inside the corner that isn't closed
     QCOMPARE(image.pixelColor(150, 130), QColor(10, 20, 30));
@@ -428,15 +428,15 @@ private slots:
     const CutSheet sheet{{0, 0, 20, 10}, {{1, "a", {10, 20, 30}, Destination::Knife, *parse_outline("M5 2H15V8H5Z")}}};
     const auto pixel = [&](const PictureGround& ground, QPoint at) {
       QImage image;
-      const std::string png = *write_png(sheet, 200, PictureView::Ink, ground);
+      const std::string png = *write_png(sheet, 200, ExportInk::Areas, ground);
       image.loadFromData(QByteArray::fromStdString(png));
       return image.size() == QSize(200, 100) ? image.pixelColor(at) : QColor();
     };
-    QCOMPARE(pixel({}, {5, 5}), QColor(255, 255, 255));
-    QCOMPARE(pixel({false, {1, 2, 3}}, {5, 5}), QColor(1, 2, 3));
-    QCOMPARE(pixel({true, {}}, {5, 5}).alpha(), 0);
-    QVERIFY(!write_png(sheet, 30'000, PictureView::Ink).ok()); // 30,000 x 15,000
-    for (const PictureGround& ground : {PictureGround{}, PictureGround{true, {}}})
+    QCOMPARE(pixel(white, {5, 5}), QColor(255, 255, 255));
+    QCOMPARE(pixel(Colour{1, 2, 3}, {5, 5}), QColor(1, 2, 3));
+    QCOMPARE(pixel(std::nullopt, {5, 5}).alpha(), 0);
+    QVERIFY(!write_png(sheet, 30'000, ExportInk::Areas).ok()); // 30,000 x 15,000
+    for (const PictureGround& ground : {PictureGround(white), PictureGround()})
       QCOMPARE(pixel(ground, {100, 50}), QColor(10, 20, 30));
   }
 

@@ -225,14 +225,15 @@ private slots:
                        coin() ? Unit::Inch : Unit::Millimetre, coin()};
       c.options.hpgl = {uniform(random, 0.001, 1), coin(), coin(), coin(), coin(), coin(), coin()};
       c.options.page = {ink(), coin(), coin() ? "Blade" : ""};
-      c.options.picture = {static_cast<int>(1 + random() % 9000),
-                           coin() ? PictureView::Ink : PictureView::Lines,
-                           {coin(), {1, 2, static_cast<std::uint8_t>(random())}}};
+      c.options.picture = {static_cast<int>(1 + random() % 9000), ink(), std::nullopt};
+      if (coin())
+        c.options.picture.ground = Colour{1, 2, static_cast<std::uint8_t>(random())};
       const std::string text = write_choice(c);
       const ExportChoice back = read_choice(text);
       QCOMPARE(write_choice(back), text);
       QVERIFY(back.paths == c.paths && back.what.left_out == c.what.left_out && back.split == c.split);
       QVERIFY(back.options.hpgl.back_home == c.options.hpgl.back_home && back.options.page.spot == c.options.page.spot);
+      QVERIFY(back.options.picture.ground == c.options.picture.ground);
       QVERIFY(back.options.dxf.unit == c.options.dxf.unit && back.options.svg.pixels == c.options.svg.pixels);
       ProofForm form{"a", "b", "c", "d\ne", "f", coin() ? Paper::A4 : Paper::Letter, coin(), coin(), std::nullopt};
       if (coin())

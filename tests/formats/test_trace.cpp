@@ -62,7 +62,7 @@ private slots:
     const Outline word =
         straight_word("Sea", {"Dancing Script", "Bold"}, 40).transformed(Affine::translation({10, 40}));
     const CutSheet sheet{{0, 0, 100, 60}, {{1, "word", {}, Destination::Knife, word}}};
-    const auto png = write_png(sheet, 2000, PictureView::Ink); // 0.05 mm a pixel
+    const auto png = write_png(sheet, 2000, ExportInk::Areas); // 0.05 mm a pixel
     const auto grey = read_png(*png);
     QVERIFY(grey.ok());
     QCOMPARE(grey->width, 2000);

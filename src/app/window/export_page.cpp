@@ -1,6 +1,7 @@
 #include "app/window/export_page.h"
 
 #include "app/commands/colour_choice.h"
+#include "app/commands/ground_row.h"
 #include "app/style/words.h"
 
 #include <QCheckBox>
@@ -11,8 +12,7 @@
 namespace frelm {
 namespace {
 
-constexpr double least_flatten = 1e-4, most_flatten = 5; // mm
-constexpr int longest_name = 30;                         // letters of a material's that are shown
+constexpr int longest_name = 30; // letters of a material's that are shown
 
 // Labelled rows that write what is chosen into the choice.
 class Rows : public QWidget {
@@ -223,33 +223,10 @@ QWidget* ExportPage::options_of(const ExportFormat& format) {
     width->show_value(o.picture.width);
     connect(width, &MeasureField::edited, this, [&o](double now) { o.picture.width = static_cast<int>(now); });
     rows->add(tr("Width, px"), width);
-    rows->choice(drawn, {tr("Areas"), tr("Lines")}, o.picture.view);
-    auto* ground = new QToolButton;
-    ground->setObjectName("flat");
-    ground->setAccessibleName(tr("Colour of the ground"));
-    const auto show = [ground, &o] {
-      ground->setIcon(swatch(o.picture.ground.colour, 18));
-      ground->setEnabled(!o.picture.ground.transparent);
-    };
-    connect(ground, &QToolButton::clicked, this, [this, ground, show, &o] {
-      choose_colour(this, ground->mapToGlobal(QPoint(0, ground->height())), session_, [show, &o](Colour c) {
-        o.picture.ground.colour = c;
-        show();
-      });
-    });
-    show();
-    auto* line = new QWidget;
-    auto* side_by_side = new QHBoxLayout(line);
-    side_by_side->setContentsMargins(0, 0, 0, 0);
-    auto* kind = new ChoiceRow(tr("Ground"), {tr("A colour"), tr("Transparent")});
-    kind->show_choice(o.picture.ground.transparent ? 1 : 0);
-    connect(kind, &ChoiceRow::chosen, this, [show, &o](int now) {
-      o.picture.ground.transparent = now == 1;
-      show();
-    });
-    side_by_side->addWidget(kind, 1);
-    side_by_side->addWidget(ground);
-    rows->add(tr("Ground"), line);
+    rows->choice(drawn, inks, o.picture.ink);
+    auto* ground = new GroundRow(session_, tr("Transparent"), o.picture.ground);
+    connect(ground, &GroundRow::chosen, this, [&o](std::optional<Colour> now) { o.picture.ground = now; });
+    rows->add(tr("Ground"), ground);
   }
   return rows;
 }
@@ -277,8 +254,13 @@ void ExportPage::choose_format(int index) {
   const std::string_view suffix = export_formats()[static_cast<std::size_t>(index)].suffix;
   const QFileInfo now(file_->path());
   const QString name = now.completeBaseName().isEmpty() ? now.fileName() : now.completeBaseName();
-  const QString folder = now.path() == "." ? QString() : now.path() + (now.path().endsWith('/') ? "" : "/");
-  file_->set_path(folder + name + "." + QString::fromLatin1(suffix.data(), static_cast<qsizetype>(suffix.size())));
+  file_->set_path(now.dir().absoluteFilePath(name) + "." +
+                  QString::fromLatin1(suffix.data(), static_cast<qsizetype>(suffix.size())));
+}
+
+bool ExportPage::goes(Colour colour) const {
+  const std::vector<Colour>& out = choice_.what.left_out;
+  return std::find(out.begin(), out.end(), colour) == out.end();
 }
 
 void ExportPage::show_options(int format) {
@@ -291,23 +273,17 @@ void ExportPage::show_options(int format) {
 // As the background last worked them out, with their sizes.
 void ExportPage::show_materials() {
   const std::vector<MaterialUse>& used = session_.materials_used();
-  const auto colours = [](const auto& list, const auto& of) {
-    std::vector<Colour> out;
-    for (const auto& entry : list)
-      out.push_back(of(entry));
-    return out;
-  };
-  const auto wanted = colours(used, [](const MaterialUse& u) { return u.colour; });
-  const auto shown = colours(boxes_, [](const auto& b) { return b.first; });
-  if (wanted != shown) {
+  const bool same = std::equal(used.begin(), used.end(), boxes_.begin(), boxes_.end(),
+                               [](const MaterialUse& u, const auto& b) { return u.colour == b.first; });
+  if (!same) {
     for (const auto& [colour, box] : boxes_)
       box->deleteLater();
     boxes_.clear();
-    for (const Colour colour : wanted) {
+    for (const MaterialUse& use : used) {
       auto* box = new QCheckBox;
+      const Colour colour = use.colour;
       box->setIcon(swatch(colour, 16));
-      const auto& out = choice_.what.left_out;
-      box->setChecked(std::find(out.begin(), out.end(), colour) == out.end());
+      box->setChecked(goes(colour));
       connect(box, &QCheckBox::toggled, this, [this, colour](bool on) {
         std::erase(choice_.what.left_out, colour);
         if (!on)
@@ -362,9 +338,14 @@ void ExportPage::refresh() {
   stays_->setVisible(!said.isEmpty());
 
   frelm::Box box; // QFrame has one of its own
-  for (const MaterialUse& use : session_.materials_used())
-    if (const auto& out = choice_.what.left_out; std::find(out.begin(), out.end(), use.colour) == out.end())
+  std::size_t drawn = 0;
+  for (const MaterialUse& use : session_.materials_used()) {
+    drawn += use.drawn;
+    if (goes(use.colour) && ((choice_.what.knife && use.lines > use.drawn) || (choice_.what.pen && use.drawn > 0)))
       box.add(use.box);
+  }
+  pen_->setEnabled(drawn > 0);
+  pen_->setToolTip(drawn > 0 ? QString() : tr("Nothing of this job goes to the pen"));
   const QString sheet = tr("The sheet is %1 × %2 %3.")
                             .arg(length_text(document.sheet.width, unit, 1),
                                  length_text(document.sheet.height, unit, 1), unit_name(unit));
@@ -373,7 +354,7 @@ void ExportPage::refresh() {
                                        .arg(length_text(box.width(), unit, 1), length_text(box.height(), unit, 1),
                                             unit_name(unit)) +
                                    " " + sheet);
-  const bool none = box.empty() || (!choice_.what.knife && !choice_.what.pen);
+  const bool none = box.empty();
   go_->setEnabled(!none);
   go_->setToolTip(none ? tr("Nothing is chosen to go out") : QString());
 }

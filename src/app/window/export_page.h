@@ -33,6 +33,7 @@ private:
   FileRow* file_row();
   void choose_format(int index);
   void show_options(int format);
+  bool goes(Colour colour) const;
   void refresh();
   void show_materials();
 

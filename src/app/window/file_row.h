@@ -21,7 +21,6 @@ public:
   void set_usual(int filter) { usual_ = filter; }
   // What is written has names of its own.
   void set_replaces(bool replaces);
-  QLineEdit* field() { return field_; }
 
 signals:
   void changed();

@@ -1,6 +1,6 @@
 #include "app/window/proof_form_page.h"
 
-#include "app/commands/colour_choice.h"
+#include "app/commands/ground_row.h"
 #include "app/style/words.h"
 #include "formats/png.h"
 
@@ -18,8 +18,7 @@ constexpr int longest_line = 200, longest_remarks = 2000; // letters
 
 ProofFormPage::ProofFormPage(Session& session, ProofForm form, const QString& path, QWidget* over)
     : Page(tr("Proof for the customer"), tr("Back to the sheet"), over), session_(session), form_(std::move(form)),
-      picture_(new QLabel), note_(note_label()), file_(new FileRow(path, {tr("PDF (*.pdf)"), tr("PNG (*.png)")})),
-      ground_(new QToolButton), on_ground_(new ChoiceRow(tr("Ground"), {tr("Paper"), tr("A colour")})), worker_(5) {
+      picture_(new QLabel), file_(new FileRow(path, {tr("PDF (*.pdf)"), tr("PNG (*.png)")})), worker_(5) {
   auto* sides = new QHBoxLayout;
   sides->setSpacing(18);
   auto* rows = new QGridLayout;
@@ -61,29 +60,9 @@ ProofFormPage::ProofFormPage(Session& session, ProofForm form, const QString& pa
   paper->show_choice(static_cast<int>(form_.paper));
   connect(paper, &ChoiceRow::chosen, this, [this](int now) { form_.paper = static_cast<Paper>(now), draw(); });
   add(tr("Paper"), paper);
-  auto* ground_row = new QWidget;
-  auto* line = new QHBoxLayout(ground_row);
-  line->setContentsMargins(0, 0, 0, 0);
-  line->addWidget(on_ground_, 1);
-  line->addWidget(ground_);
-  ground_->setObjectName("flat");
-  ground_->setAccessibleName(tr("Colour of the ground"));
-  add(tr("The work on"), ground_row);
-  const auto pick = [this] {
-    choose_colour(this, ground_->mapToGlobal(QPoint(0, ground_->height())), session_, [this](Colour c) {
-      form_.ground = c;
-      show_ground();
-      draw();
-    });
-  };
-  connect(ground_, &QToolButton::clicked, this, pick);
-  connect(on_ground_, &ChoiceRow::chosen, this, [this](int now) {
-    constexpr Colour dark{0x22, 0x30, 0x3a};
-    const std::vector<Material>& list = session_.document().materials;
-    form_.ground = now == 0 ? std::nullopt : std::optional(list.empty() ? dark : list.front().colour);
-    show_ground();
-    draw();
-  });
+  auto* ground = new GroundRow(session_, tr("Paper"), form_.ground);
+  add(tr("The work on"), ground);
+  connect(ground, &GroundRow::chosen, this, [this](std::optional<Colour> now) { form_.ground = now, draw(); });
   const auto flag = [&](const QString& label, bool ProofForm::*value) {
     auto* box = new QCheckBox(label);
     box->setChecked(form_.*value);
@@ -101,14 +80,14 @@ ProofFormPage::ProofFormPage(Session& session, ProofForm form, const QString& pa
   picture_->setAccessibleName(tr("The proof as it will be"));
   sides->addWidget(picture_, 7);
   body()->addLayout(sides, 1);
-  note_->setText(tr("Only what you type is written. Empty lines are left out."));
-  body()->addWidget(note_);
+  QLabel* note = note_label();
+  note->setText(tr("Only what you type is written. Empty lines are left out."));
+  body()->addWidget(note);
   auto* save = new QPushButton(tr("Save the proof"));
   save->setObjectName("strong");
   connect(save, &QPushButton::clicked, this, &ProofFormPage::wanted_out);
   add_action(save);
   connect(&session_, &Session::document_changed, this, &ProofFormPage::draw);
-  show_ground();
   appear();
   first->setFocus();
 }
@@ -116,13 +95,6 @@ ProofFormPage::ProofFormPage(Session& session, ProofForm form, const QString& pa
 QSize ProofFormPage::wanted() const {
   const int em = fontMetrics().averageCharWidth();
   return {150 * em, 36 * fontMetrics().height()};
-}
-
-void ProofFormPage::show_ground() {
-  on_ground_->show_choice(form_.ground ? 1 : 0);
-  ground_->setVisible(form_.ground.has_value());
-  if (form_.ground)
-    ground_->setIcon(swatch(*form_.ground, 18));
 }
 
 void ProofFormPage::resizeEvent(QResizeEvent* event) {
@@ -135,10 +107,7 @@ void ProofFormPage::draw() {
   const double ratio = devicePixelRatioF();
   const QSize room = picture_->size() * ratio;
   worker_.request([this, document = session_.document(), form = form_, room, ratio](const std::stop_token& stop) {
-    const DocumentEvaluator& evaluator = session_.evaluator();
-    const Result<CutSheet> work = cut_sheet(document, evaluator, stop, SheetSide::Seen);
-    Result<DrawnPage> page = work.ok() ? proof_page(*work, document.materials, document.unit, form, evaluator.faces())
-                                       : Result<DrawnPage>(Error(work.error()));
+    const Result<DrawnPage> page = proof_page(document, session_.evaluator(), form, stop);
     if (stop.stop_requested())
       return;
     QImage image;

@@ -8,9 +8,6 @@
 #include "app/window/page.h"
 #include "formats/proof.h"
 
-class QCheckBox;
-class QPlainTextEdit;
-
 namespace frelm {
 
 class ProofFormPage : public Page {
@@ -31,14 +28,11 @@ protected:
 
 private:
   void draw();
-  void show_ground();
 
   Session& session_;
   ProofForm form_;
-  QLabel *picture_, *note_;
+  QLabel* picture_;
   FileRow* file_;
-  QToolButton* ground_;
-  ChoiceRow* on_ground_;
   Mailbox mailbox_;
   NewestWorker worker_; // the last member: its thread ends before what it uses
 };

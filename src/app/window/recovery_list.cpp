@@ -95,15 +95,8 @@ void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary&
     const Result<ReadJob> read = read_what_can_be_read(jobs[i].bytes);
     if (!read)
       continue;
-    const DocumentEvaluator evaluator(faces);
-    CutSheet sheet;
-    sheet.frame = {0, 0, read->document.sheet.width, read->document.sheet.height};
-    for (const auto& p : read->document.pieces) { // what can't be set is left out of the picture only
-      const Result<PieceResult> r = evaluator.piece(read->document, p->id, Depth::Finish, stop);
-      if (r && p->is_cut() && r->outline != nullptr)
-        sheet.pieces.push_back({p->id, p->name, p->colour, p->destination, *r->outline});
-    }
-    const Result<std::string> png = write_png(sheet, 2 * picture_size.width(), PictureView::Ink);
+    const CutSheet sheet = seen_sheet(read->document, DocumentEvaluator(faces), stop);
+    const Result<std::string> png = write_png(sheet, 2 * picture_size.width(), ExportInk::Areas);
     if (!png)
       continue;
     QImage image;

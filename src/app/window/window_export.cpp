@@ -20,6 +20,7 @@ const char *const proofs = "proofs", *const proof_files = "proof-files";
 // As it was done last, else an SVG beside the job.
 ExportChoice MainWindow::remembered_export() const {
   ExportChoice choice = read_choice(memory_.read(exports, path_).toStdString());
+  choice.job_path = path_.toStdString();
   if (choice.paths.size() != 1) {
     const QString base = beside_job();
     const bool job_there = path_.endsWith(".svg", Qt::CaseInsensitive);
@@ -60,16 +61,6 @@ void MainWindow::export_to(const QString& path) {
 }
 
 void MainWindow::export_as(const ExportChoice& choice) {
-  const Result<const ExportFormat*> format = export_format(choice.paths.front());
-  if (!format) {
-    desk_->report(format.error());
-    return;
-  }
-  const QFileInfo job(path_), out(QString::fromStdString(choice.paths.front()));
-  if (!path_.isEmpty() && !choice.split && (job == out || job.absoluteFilePath() == out.absoluteFilePath())) {
-    bar_->tell(tr("%1 is the job itself; choose another name for the cut file").arg(out.fileName()));
-    return;
-  }
   const QPointer<Page> page = page_;
   desk_->start_task<Exported>(
       tr("Exporting"),

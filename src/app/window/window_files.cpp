@@ -173,12 +173,8 @@ void MainWindow::save_to(const QString& path, const std::function<void()>& then)
   saving_.start<Done>(
       tr("Saving"),
       [this, document = step.document, path = path.toStdString()](std::stop_token) {
-        if (!is_svg(path))
-          return storage_->write(path, write_job(document, faces_));
-        const Result<std::string> bytes = write_job_svg(document, session_.evaluator());
-        if (!bytes)
-          return Result<Done>(Error(bytes.error()));
-        return storage_->write(path, *bytes);
+        return storage_->write(path, is_svg(path) ? write_job_svg(document, session_.evaluator())
+                                                  : write_job(document, faces_));
       },
       [this, path, then, id = step.id](const Result<Done>& done) {
         if (done) {
