@@ -122,6 +122,12 @@ private slots:
     Bench f;
     f.page();
     f.choose("Format", word);
+    if (suffix == "dxf") { // chords are for polylines only
+      QVERIFY(!f.find<MeasureField>("Chords")->isEnabled());
+      f.choose("Lines", "Polylines (R12)");
+      QVERIFY(f.find<MeasureField>("Chords")->isEnabled());
+      f.choose("Lines", "Curves (R2000)");
+    }
     auto* field = f.find<QLineEdit>("File");
     QCOMPARE(field->text(), f.dir.filePath("tide-decal." + suffix));
     f.press("Export");

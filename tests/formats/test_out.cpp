@@ -19,6 +19,7 @@
 #include <QJsonObject>
 #include <QProcess>
 #include <QRegularExpression>
+#include <QScopeGuard>
 #include <QTemporaryDir>
 #include <QTest>
 #include <clocale>
@@ -528,16 +529,26 @@ private slots:
       QVERIFY(!format.ok() && format.error().text().find(".dxf") != std::string::npos);
     }
     const CutPlan plan = plan_of(opened(FRELM_SOURCE_DIR "/assets/demo/herring-tag.frelm"));
+    // A locale with decimal commas, made here: a machine need not have one.
+    const QString made = dir_.filePath("de_DE.UTF-8");
+    const QString told = run("localedef", {"-i", "de_DE", "-f", "UTF-8", made});
+    QVERIFY2(!told.startsWith("failed"), qPrintable(told));
     std::vector<std::string> before;
-    for (const char* suffix : {"svg", "plt", "dxf"})
-      before.push_back(*(*export_format(std::string("x.") + suffix))->write(plan, {}));
-    for (const char* locale : {"de_DE.UTF-8", "fr_FR.UTF-8", "C.UTF-8"}) // where there is one with decimal commas
-      if (std::setlocale(LC_ALL, locale) != nullptr) {
-        std::size_t i = 0;
-        for (const char* suffix : {"svg", "plt", "dxf"})
-          QVERIFY(*(*export_format(std::string("x.") + suffix))->write(plan, {}) == before[i++]);
-      }
-    std::setlocale(LC_ALL, "C");
+    for (const ExportFormat& f : export_formats())
+      before.push_back(*f.write(plan, {}));
+    qputenv("LOCPATH", dir_.path().toUtf8());
+    const auto back = qScopeGuard([] {
+      std::setlocale(LC_ALL, "C");
+      qunsetenv("LOCPATH");
+    });
+    QVERIFY(std::setlocale(LC_ALL, "de_DE.UTF-8") != nullptr);
+    QCOMPARE(QString(std::localeconv()->decimal_point), QString(","));
+    std::size_t i = 0;
+    for (const ExportFormat& f : export_formats()) {
+      QVERIFY2(*f.write(plan, {}) == before[i], f.suffix.data());
+      QVERIFY(f.read_back == nullptr || f.read_back(plan, before[i], {}).ok());
+      ++i;
+    }
   }
 
   void absurd_places_are_refused() {

@@ -1,8 +1,8 @@
 #include "app/window/export_page.h"
 
 #include "app/commands/colour_choice.h"
-#include "app/commands/ground_row.h"
 #include "app/style/words.h"
+#include "app/window/ground_row.h"
 
 #include <QCheckBox>
 #include <QFileInfo>
@@ -46,7 +46,7 @@ public:
     }
     flags_->addWidget(box, 1);
   }
-  void length(const QString& label, double& value, const QString& tip) {
+  MeasureField* length(const QString& label, double& value, const QString& tip) {
     auto* field = new MeasureField(MeasureKind::Length, label);
     field->set_unit(unit_);
     field->set_range(least_flatten, most_flatten);
@@ -54,6 +54,7 @@ public:
     field->setToolTip(tip);
     QObject::connect(field, &MeasureField::edited, this, [&value](double now) { value = now; });
     add(label, field);
+    return field;
   }
   void words(const QString& label, std::string& value, const QString& without, const QString& tip) {
     auto* field = new QLineEdit(QString::fromStdString(value));
@@ -94,7 +95,10 @@ ExportPage::ExportPage(Session& session, ExportChoice choice, QWidget* over)
   all->setColumnStretch(1, 1);
   int row = 0;
   const auto label = [&](const QString& words, Qt::Alignment at = Qt::AlignVCenter) {
-    all->addWidget(new QLabel(words), row, 0, at);
+    constexpr int as_fields_stand = 5; // px
+    auto* l = new QLabel(words);
+    l->setContentsMargins(0, at == Qt::AlignTop ? as_fields_stand : 0, 0, 0);
+    all->addWidget(l, row, 0, at);
   };
 
   auto* first = new QHBoxLayout(findings_row_);
@@ -198,10 +202,17 @@ QWidget* ExportPage::options_of(const ExportFormat& format) {
                  [&o](int now) { o.svg.plain = now > 0, o.svg.pixels = now == 2; });
     rows->flag(tr("Arcs stay arcs"), o.svg.arcs, tr("What lies on a circle is written as one"));
   } else if (suffix == "dxf") {
-    rows->choice(tr("Lines"), {tr("Polylines (R12)"), tr("Curves (R2000)")}, o.dxf.version);
+    auto* lines = new ChoiceRow(tr("Lines"), {tr("Polylines (R12)"), tr("Curves (R2000)")});
+    lines->show_choice(static_cast<int>(o.dxf.version));
+    rows->add(tr("Lines"), lines);
     rows->choice(tr("In"), {tr("mm"), tr("inches")}, o.dxf.unit);
     rows->flag(tr("Arcs stay arcs"), o.dxf.arcs, tr("What lies on a circle is written as one"));
-    rows->length(chords, o.dxf.flatten, chords_tip);
+    MeasureField* field = rows->length(chords, o.dxf.flatten, chords_tip);
+    field->setEnabled(o.dxf.version == DxfVersion::R12);
+    connect(lines, &ChoiceRow::chosen, this, [&o, field](int now) {
+      o.dxf.version = static_cast<DxfVersion>(now);
+      field->setEnabled(o.dxf.version == DxfVersion::R12);
+    });
   } else if (suffix == "pdf") {
     page();
     rows->flag(tr("A page for each material"), o.page.page_a_layer, tr("Else all on one page, with a layer for each"));
@@ -223,7 +234,7 @@ QWidget* ExportPage::options_of(const ExportFormat& format) {
     width->show_value(o.picture.width);
     connect(width, &MeasureField::edited, this, [&o](double now) { o.picture.width = static_cast<int>(now); });
     rows->add(tr("Width, px"), width);
-    rows->choice(drawn, inks, o.picture.ink);
+    rows->choice(drawn, {tr("Areas"), tr("Lines")}, o.picture.ink);
     auto* ground = new GroundRow(session_, tr("Transparent"), o.picture.ground);
     connect(ground, &GroundRow::chosen, this, [&o](std::optional<Colour> now) { o.picture.ground = now; });
     rows->add(tr("Ground"), ground);

@@ -1,7 +1,7 @@
 #include "app/window/proof_form_page.h"
 
-#include "app/commands/ground_row.h"
 #include "app/style/words.h"
+#include "app/window/ground_row.h"
 #include "formats/png.h"
 
 #include <QCheckBox>

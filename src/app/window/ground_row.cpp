@@ -1,4 +1,4 @@
-#include "app/commands/ground_row.h"
+#include "app/window/ground_row.h"
 
 #include "app/commands/colour_choice.h"
 
