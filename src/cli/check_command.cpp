@@ -13,14 +13,14 @@ namespace frelm {
 namespace {
 
 Result<OpenJob> drawing_as_job(const std::string& path, CommandContext& context) {
-  const Result<SvgDrawing> drawing = read_drawing(path, context);
+  const Result<Drawing> drawing = read_drawing(path, context);
   if (!drawing)
     return drawing.error();
   OpenJob job{{}, std::make_unique<FaceLibrary>("", false)};
   job.document.sheet = {drawing->frame.width(), drawing->frame.height()};
   const Affine onto_sheet = Affine::translation({-drawing->frame.x0, -drawing->frame.y0});
   std::size_t n = 0;
-  for (const SvgShape& s : drawing->shapes) {
+  for (const DrawnShape& s : drawing->shapes) {
     Piece piece;
     piece.name = s.id.empty() ? "shape " + std::to_string(++n) : s.id;
     piece.colour = s.colour;

@@ -37,11 +37,11 @@ Result<Outline> GeometryInput::painted() const {
 Result<GeometryInput> read_geometry(const GeometryFiles& files, CommandContext& context) {
   GeometryInput out;
   for (const std::string& path : files.inputs) {
-    const Result<SvgDrawing> drawing = read_drawing(path, context);
+    const Result<Drawing> drawing = read_drawing(path, context);
     if (!drawing)
       return drawing.error();
     std::vector<Outline>& shapes = out.files.emplace_back();
-    for (const SvgShape& s : drawing->shapes)
+    for (const DrawnShape& s : drawing->shapes)
       shapes.push_back(s.outline);
     out.frame.add(drawing->frame);
     out.name += (out.name.empty() ? "" : " + ") + path.substr(path.find_last_of('/') + 1);

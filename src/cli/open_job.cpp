@@ -21,13 +21,17 @@ Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
   return job;
 }
 
-Result<SvgDrawing> read_drawing(const std::string& path, CommandContext& context) {
+Result<Drawing> read_drawing(const std::string& path, CommandContext& context) {
   const Result<std::string> bytes = context.storage.read(path);
   if (!bytes)
     return bytes.error();
-  Result<SvgDrawing> drawing = read_svg(*bytes);
+  Result<Drawing> drawing = read_svg(*bytes);
   if (!drawing)
     return at_place(drawing.error(), path);
+  if (const Result<Done> shows = shows_something(*drawing); !shows)
+    return at_place(shows.error(), path);
+  if (!drawing->left_out.empty())
+    context.err << path << ": not taken: " << in_one_line(drawing->left_out) << "\n";
   return std::move(*drawing);
 }
 

@@ -13,6 +13,6 @@ struct OpenJob {
 };
 Result<OpenJob> open_job(const std::string& path, CommandContext& context);
 // An SVG file's shapes; errors name the file.
-Result<SvgDrawing> read_drawing(const std::string& path, CommandContext& context);
+Result<Drawing> read_drawing(const std::string& path, CommandContext& context);
 
 } // namespace frelm

@@ -12,9 +12,9 @@ namespace {
 constexpr std::string_view job_namespace = "https://frelm.invalid/job";
 
 // Of every shape its colour, contours, extents and area.
-std::string as_text(const SvgDrawing& drawing) {
+std::string as_text(const Drawing& drawing) {
   std::string out;
-  for (const SvgShape& s : drawing.shapes) {
+  for (const DrawnShape& s : drawing.shapes) {
     const Box b = s.outline.bounds();
     out += fmt::format("{}{} {} {:.3f} {:.3f} {:.3f} {:.3f} {:.3f}", out.empty() ? "" : " ",
                        (s.colour.r * 256 + s.colour.g) * 256 + s.colour.b, s.outline.contours.size(), b.x0, b.y0, b.x1,
@@ -23,7 +23,7 @@ std::string as_text(const SvgDrawing& drawing) {
   return out;
 }
 
-bool same(const std::string& kept, const SvgDrawing& now) {
+bool same(const std::string& kept, const Drawing& now) {
   std::vector<double> a, b;
   for (const auto& [text, to] : {std::pair{kept, &a}, std::pair{as_text(now), &b}}) {
     std::istringstream in(text);
@@ -45,7 +45,7 @@ bool same(const std::string& kept, const SvgDrawing& now) {
 
 std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
   const CutSheet sheet = seen_sheet(document, evaluator, stop);
-  const Result<SvgDrawing> read = read_svg(write_svg_as_drawn(sheet, {}));
+  const Result<Drawing> read = read_svg(write_svg_as_drawn(sheet, {}));
   return write_svg_as_drawn(sheet, fmt::format("  <metadata><job xmlns=\"{}\" drawing=\"{}\">{}</job></metadata>\n",
                                                job_namespace, read ? as_text(*read) : std::string(),
                                                xml_text(write_job(document, evaluator.faces()))));
@@ -63,7 +63,7 @@ std::optional<JobInSvg> job_in_svg(std::string_view bytes) {
   };
   for (const pugi::xml_node metadata : xml.document_element().children("metadata"))
     if (const pugi::xml_node job = metadata.find_node(is_job)) {
-      const Result<SvgDrawing> drawing = read_svg(bytes);
+      const Result<Drawing> drawing = read_svg(bytes);
       return JobInSvg{job.text().get(), !drawing || !same(job.attribute("drawing").value(), *drawing)};
     }
   return std::nullopt;

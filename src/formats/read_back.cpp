@@ -35,16 +35,16 @@ DrawnTotals totals_of(const CutSheet& sheet) {
   return out;
 }
 
-DrawnTotals totals_of(const SvgDrawing& drawing) {
+DrawnTotals totals_of(const Drawing& drawing) {
   DrawnTotals out;
-  for (const SvgShape& s : drawing.shapes)
+  for (const DrawnShape& s : drawing.shapes)
     add(out, s.outline, {-drawing.frame.x0, -drawing.frame.y0});
   return out;
 }
 
 Result<Done> same_in_svg(const CutSheet& sheet, const std::string& bytes, const SvgOptions& options) {
   const DrawnTotals wanted = totals_of(sheet);
-  const Result<SvgDrawing> drawing = read_svg(bytes);
+  const Result<Drawing> drawing = read_svg(bytes);
   if (!drawing)
     return drawing.error();
   const DrawnTotals found = totals_of(*drawing);

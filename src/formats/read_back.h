@@ -12,7 +12,7 @@ struct DrawnTotals {
   std::size_t segments = 0;
 };
 DrawnTotals totals_of(const CutSheet& sheet);
-DrawnTotals totals_of(const SvgDrawing& drawing);
+DrawnTotals totals_of(const Drawing& drawing);
 
 // Bounds: as many contours; extents within 0.00002 mm, with arcs 0.001 mm; length and area within what places that are
 // as far off can make, and 1e-6 of them. Errors: it can't be read, or which of these differs and by how much.

@@ -17,7 +17,13 @@ class Reader {
 public:
   explicit Reader(std::string_view text) : text_(text) {}
 
-  Result<std::vector<Subpath>> read() {
+  PathReading read() {
+    std::optional<Error> error = all();
+    return {std::move(out_), std::move(error)};
+  }
+
+private:
+  std::optional<Error> all() {
     skip();
     if (at_ < text_.size() && text_[at_] != 'M' && text_[at_] != 'm')
       return fail(FRELM_WORDS("core", "path data must start with M"));
@@ -36,10 +42,8 @@ public:
         return fail(error_);
       skip();
     }
-    return std::move(out_);
+    return std::nullopt;
   }
-
-private:
   Error fail(Said what) const {
     return bad_input(std::move(what), say(FRELM_WORDS("core", "path data, character %1"), std::to_string(at_ + 1)));
   }
@@ -80,7 +84,7 @@ private:
 
   Subpath& open() {
     if (out_.empty() || out_.back().closed) {
-      out_.emplace_back();
+      out_.emplace_back().start = pen_;
       start_ = pen_;
     }
     return out_.back();
@@ -106,9 +110,9 @@ private:
     case 'M':
       if (!point(a))
         return false;
-      if (!out_.empty() && out_.back().pieces.empty())
+      if (!out_.empty() && out_.back().pieces.empty() && !out_.back().closed)
         out_.pop_back();
-      out_.emplace_back();
+      out_.emplace_back().start = a;
       pen_ = start_ = a;
       command_ = relative() ? 'l' : 'L'; // further pairs are lines
       break;
@@ -156,6 +160,7 @@ private:
         return false;
       break;
     default:
+      --at_; // where it stands
       error_ = say(FRELM_WORDS("core", "'%1' is not a path command"), std::string(1, command_));
       return false;
     }
@@ -206,8 +211,15 @@ private:
 
 } // namespace
 
-Result<std::vector<Subpath>> parse_path_data(std::string_view text) {
+PathReading read_path_data(std::string_view text) {
   return Reader(text).read();
+}
+
+Result<std::vector<Subpath>> parse_path_data(std::string_view text) {
+  PathReading read = read_path_data(text);
+  if (read.error)
+    return *read.error;
+  return std::move(read.subpaths);
 }
 
 Result<Curve> parse_curve(std::string_view text) {

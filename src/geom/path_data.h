@@ -7,6 +7,7 @@
 #include "geom/curve.h"
 #include "geom/result.h"
 
+#include <optional>
 #include <string>
 #include <string_view>
 
@@ -15,9 +16,17 @@ namespace frelm {
 struct Subpath {
   std::vector<CurvePiece> pieces;
   bool closed = false;
+  Point start = {}; // also where there are no pieces
 };
 
 Result<std::vector<Subpath>> parse_path_data(std::string_view text);
+
+// What stands before the first error (SVG 1.1, F.2), and the error.
+struct PathReading {
+  std::vector<Subpath> subpaths;
+  std::optional<Error> error;
+};
+PathReading read_path_data(std::string_view text);
 
 // One curve from path data with exactly one subpath.
 Result<Curve> parse_curve(std::string_view text);

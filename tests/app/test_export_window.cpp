@@ -87,7 +87,7 @@ private slots:
     const auto drawing = read_svg(f.bytes("tide-decal.svg"));
     QVERIFY(drawing.ok());
     QCOMPARE(drawing->shapes.size(), std::size_t{2});
-    for (const SvgShape& s : drawing->shapes)
+    for (const DrawnShape& s : drawing->shapes)
       QVERIFY(to_hex(s.colour) != "#9b2f45");
     QVERIFY(f.session().history().is_saved()); // nothing of the job has changed
   }

@@ -389,7 +389,7 @@ private slots:
     QFile open(dir.filePath("open.svg"));
     QVERIFY(open.open(QIODevice::WriteOnly));
     open.write("<svg xmlns='http://www.w3.org/2000/svg' width='50mm' height='50mm' viewBox='0 0 50 50'><path d='M1 "
-               "1H9V9'/></svg>");
+               "1H9V9' fill='none' stroke='red' stroke-width='.1'/></svg>");
     open.close();
     const Ran found = run({"check", open.fileName(), "--json"});
     QCOMPARE(found.code, 1);

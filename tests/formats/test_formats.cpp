@@ -1,8 +1,8 @@
 #include "document/job_file.h"
+#include "formats/import.h"
 #include "formats/png.h"
 #include "formats/svg.h"
-#include "formats/svg_import.h"
-#include "formats/svg_style.h"
+#include "formats/svg_in/style.h"
 #include "geom/boolean.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"
@@ -27,8 +27,8 @@ Document demo(const char* name) {
   const Result<Document> d = read_job(file.readAll().toStdString());
   return d ? *d : Document{};
 }
-Result<SvgDrawing> svg(const QString& body,
-                       const QString& attributes = "width='100mm' height='50mm' viewBox='0 0 100 50'") {
+Result<Drawing> svg(const QString& body,
+                    const QString& attributes = "width='100mm' height='50mm' viewBox='0 0 100 50'") {
   return read_svg(QString("<svg xmlns='http://www.w3.org/2000/svg' %1>%2</svg>").arg(attributes, body).toStdString());
 }
 
@@ -161,7 +161,7 @@ private slots:
 
   void colours_come_from_attributes_and_styles() {
     const auto d = svg("<g fill='#112233'><path d='M0 0H1V1Z'/><path style='fill: #445566' d='M0 0H1V1Z'/></g><path "
-                       "stroke='#778899' fill='none' d='M0 0H1'/>");
+                       "stroke='#778899' stroke-width='.1' fill='none' d='M0 0H1'/>");
     QCOMPARE(to_hex(d->shapes[0].colour), std::string("#112233"));
     QCOMPARE(to_hex(d->shapes[1].colour), std::string("#445566"));
     QCOMPARE(to_hex(d->shapes[2].colour), std::string("#778899"));
@@ -183,13 +183,28 @@ private slots:
                              << "#ff00ff";
     QTest::newRow("per cent") << "rgb(100%, 50%, 0%)"
                               << "#ff8000";
+    // CSS Color 4: 5.2, 6.1, 7, 8 and the examples there.
+    QTest::newRow("blanks") << "rgb(29 164 192 / 95%)"
+                            << "#1da4c0";
+    QTest::newRow("eight digits") << "#0000ffcc"
+                                  << "#0000ff";
+    QTest::newRow("four digits") << "#0f38"
+                                 << "#00ff33";
+    QTest::newRow("hsl") << "hsl(120deg 75% 25%)"
+                         << "#107010";
+    QTest::newRow("hsl of old") << "hsl(120, 100%, 50%)"
+                                << "#00ff00";
+    QTest::newRow("hue in turns") << "hsla(0.5turn, 100%, 50%, 0.5)"
+                                  << "#00ffff";
+    QTest::newRow("hwb") << "hwb(90 0% 0%)"
+                         << "#80ff00";
     for (const char* none : {"none", "url(#a)", "currentColor", "#12", "#gggggg", "rgb(1,2)", "rgb(nan,1,1)", ""})
       QTest::newRow(none) << none << "";
   }
   void colours_in_every_notation() {
     QFETCH(QString, text);
     const auto colour = css_colour(text.toStdString());
-    QTEST(colour ? QString::fromStdString(to_hex(*colour)) : QString(), "colour");
+    QTEST(colour ? QString::fromStdString(to_hex(colour->colour)) : QString(), "colour");
   }
 
   // CSS 2.1, 6.4: attribute, then rules by weight and order, then `style`; what is important before all.
@@ -231,20 +246,6 @@ private slots:
     QTEST(QString::fromStdString(to_hex(d->shapes[0].colour)), "fill");
   }
 
-  void what_is_not_taken_is_listed() {
-    const auto d = svg("<text id='t'>hello</text><image/><path d='M0 0H1V1Z'/>");
-    QCOMPARE(d->shapes.size(), std::size_t{1});
-    QCOMPARE(d->skipped.size(), std::size_t{2});
-    QVERIFY(d->skipped[0].find("text") != std::string::npos);
-    const auto hidden = svg("<style>g .a{fill:red}.b{display:none}</style><path class='b' d='M0 0H1V1Z'/>");
-    QVERIFY(hidden->shapes.empty() && hidden->skipped.size() == 1);
-    // Numbers that are none, and coordinates no sheet has.
-    const auto wild = svg("<polygon points='0,0 inf,5 3,3'/><path d='M0 0L1e200 5L3 3Z'/><rect width='inf' height='2'/>"
-                          "<circle r='1e8'/><rect width='1' height='1'/>");
-    QCOMPARE(wild->shapes.size(), std::size_t{1});
-    QCOMPARE(wild->skipped.size(), std::size_t{2});
-  }
-
   void path_data_is_read_as_another_reader_reads_it_data() {
     QTest::addColumn<QString>("path");
     QTest::newRow("all-relative") << "m10 10h10v5l5 5q5 0 5 5t5 5c2 0 3 1 3 3s1 3 3 3a5 5 0 0 1-5 5z";
@@ -275,32 +276,11 @@ private slots:
     QCOMPARE(expected["contours"].toInt(), static_cast<int>(got->shapes[0].outline.contours.size()));
   }
 
-  void uses_of_nothing_and_in_circles_are_listed_and_end() {
-    const auto d = svg("<use href='#gone'/><g id='a'><rect width='1' height='1'/><use href='#a'/></g>");
-    QVERIFY(d.ok());
-    QVERIFY(d->skipped.size() >= 2);
-    // Copies of copies of copies: refused before the memory is full.
-    QString laughs = "<defs><rect id='l0' width='1' height='1'/>";
-    for (int i = 1; i < 9; ++i)
-      laughs += QString("<g id='l%1'>").arg(i) + QString("<use href='#l%1'/>").arg(i - 1).repeated(20) + "</g>";
-    const auto many = svg(laughs + "</defs><use href='#l8'/>");
-    QVERIFY(!many.ok() && many.error().message().find("shapes") != std::string::npos);
-    QString empty = "<defs><g id='l0'/>"; // nothing to count but the copies themselves
-    for (int i = 1; i < 14; ++i)
-      empty += QString("<g id='l%1'>").arg(i) + QString("<use href='#l%1'/>").arg(i - 1).repeated(8) + "</g>";
-    QVERIFY(!svg(empty + "</defs><use href='#l13'/>").ok());
-    const auto deep = [](int groups) {
-      return svg(QString("<g>").repeated(groups) + "<rect width='1' height='1'/>" + QString("</g>").repeated(groups));
-    };
-    QVERIFY(deep(900).ok());
-    QVERIFY(!deep(60'000).ok());
-  }
-
   void a_drawing_becomes_pieces_of_a_job() {
     const std::string bytes =
         "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='10 20 120 80'>"
-        "<path id='hull' fill='#112233' d='M20 30H60V50H20Z'/><polyline points='20,60 60,60 60,70'/>"
-        "<image id='photo'/></svg>";
+        "<path id='hull' fill='#112233' d='M20 30H60V50H20Z'/><polyline fill='none' stroke='red' stroke-width='.1' "
+        "points='20,60 60,60 60,70'/><image id='photo' x='20' y='30' width='5' height='5'/></svg>";
     const auto job = job_from_svg(bytes);
     QVERIFY(job.ok());
     QCOMPARE(job->document.sheet.width, 120.0);
@@ -311,7 +291,9 @@ private slots:
     QCOMPARE(to_hex(hull.colour), std::string("#112233"));
     QVERIFY(std::abs(hull.outline()->outline->bounds().x0 - 10) < 1e-9); // the frame begins at 10, 20
     QVERIFY(!job->document.find(job->pieces[1])->outline()->outline->contours[0].closed);
-    QCOMPARE(job->skipped.size(), std::size_t{1});
+    QCOMPARE(job->left_out.size(), std::size_t{1});
+    QVERIFY(job->left_out[0].what == Lost::Picture);
+    QVERIFY(distance({job->left_out[0].places.at(0).x0, job->left_out[0].places[0].y0}, {10, 10}) < 1e-9);
     const auto added = add_svg(job->document, bytes, Point{200, 100});
     QCOMPARE(added->document.pieces.size(), std::size_t{4});
     Box box;
@@ -329,9 +311,7 @@ private slots:
     QTest::newRow("not-xml") << "hello";
     QTest::newRow("other-xml") << "<html/>";
     QTest::newRow("cut-short") << "<svg><path d='M0 0";
-    QTest::newRow("bad-path") << "<svg><path id='p' d='M0 0Lx'/></svg>";
     QTest::newRow("endless frame") << "<svg viewBox='0 0 1e308 1e308'><rect width='1' height='1'/></svg>";
-    QTest::newRow("bad-transform") << "<svg><g transform='spin(3)'><rect width='1' height='1'/></g></svg>";
   }
   void broken_files_are_refused_in_plain_words() {
     QFETCH(QString, bytes);

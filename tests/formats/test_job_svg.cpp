@@ -51,7 +51,7 @@ private slots:
     // As it is seen: no mirroring, in front what is in front.
     const DocumentEvaluator evaluator(bundled_faces());
     const CutSheet seen = *cut_sheet(document, evaluator, {}, SheetSide::Seen);
-    const Result<SvgDrawing> drawing = read_svg(svg);
+    const Result<Drawing> drawing = read_svg(svg);
     QVERIFY(drawing.ok());
     std::size_t at = 0;
     for (const CutPiece& p : seen.pieces) {

@@ -270,8 +270,8 @@ private slots:
       const std::string svg = write_svg(plan, options);
       const Result<Done> same = same_in_svg(plan.sheet, svg, options);
       QVERIFY2(same.ok(), qPrintable(QString("%1: %2").arg(way).arg(error_text(same))));
-      const Result<SvgDrawing> back = read_svg(svg);
-      QVERIFY(back.ok() && back->skipped.empty());
+      const Result<Drawing> back = read_svg(svg);
+      QVERIFY(back.ok() && back->left_out.empty());
       if (options.plain) {
         QVERIFY(QString::fromStdString(svg).contains(
             QRegularExpression("^<\\?xml[^>]*>\\s*<svg[^>]*>(\\s*<path[^>]*/>)*\\s*"
@@ -282,7 +282,7 @@ private slots:
       if (!options.plain) // and out again: the same text
         continue;
       CutSheet again{{0, 0, plan.sheet.frame.width(), plan.sheet.frame.height()}, {}};
-      for (const SvgShape& s : back->shapes)
+      for (const DrawnShape& s : back->shapes)
         again.pieces.push_back({1, s.id, s.colour, Destination::Knife, s.outline});
       if (!options.arcs && !options.pixels)
         QVERIFY(same_in_svg(again, write_svg(again)).ok());
@@ -465,7 +465,7 @@ private slots:
     QVERIFY(drawing.ok());
     std::size_t contours = 0;
     std::set<Colour> colours;
-    for (const SvgShape& s : drawing->shapes)
+    for (const DrawnShape& s : drawing->shapes)
       contours += s.outline.contours.size(), colours.insert(s.colour);
     QCOMPARE(contours, contours_of(plan));
     QCOMPARE(colours.size(), plan.layers.size());

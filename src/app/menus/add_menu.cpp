@@ -2,7 +2,7 @@
 
 #include "app/cards/guide_cards.h"
 #include "document/starters.h"
-#include "formats/svg_import.h"
+#include "formats/import.h"
 #include "lettering/shape_edit.h"
 
 #include <QApplication>

@@ -5,7 +5,7 @@
 #include "app/menus/lettering_menu.h"
 #include "app/menus/outline_menu.h"
 #include "document/copying.h"
-#include "formats/svg_import.h"
+#include "formats/import.h"
 
 #include <QApplication>
 #include <QClipboard>

@@ -1,8 +1,8 @@
 #include "app/session/opening.h"
 
 #include "app/style/words.h"
+#include "formats/import.h"
 #include "formats/job_svg.h"
-#include "formats/svg_import.h"
 
 #include <QCoreApplication>
 
@@ -19,7 +19,7 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
     if (!job)
       return job.error();
     out.document = std::move(job->document);
-    out.skipped = std::move(job->skipped);
+    out.left_out = std::move(job->left_out);
     out.drawing = true;
     return out;
   }
@@ -48,25 +48,21 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
     }
     out.document = std::move(added->document);
     out.pieces.insert(out.pieces.end(), added->pieces.begin(), added->pieces.end());
-    if (const QString skipped = describe_skipped(drawing.name, added->skipped); !skipped.isEmpty())
-      out.told << skipped;
+    if (const QString told = describe_left_out(drawing.name, added->left_out); !told.isEmpty())
+      out.told << told;
   }
   if (out.pieces.empty())
     return bad_input(as_it_is(out.told.join("; ").toStdString()));
   return out;
 }
 
-QString describe_skipped(const QString& name, const std::vector<std::string>& skipped) {
-  if (skipped.empty())
+QString describe_left_out(const QString& name, const std::vector<LeftOut>& list) {
+  if (list.empty())
     return {};
-  QStringList list;
-  for (const std::string& s : skipped)
-    list << QString::fromStdString(s).trimmed();
-  constexpr int most_listed = 6;
-  const qsizetype more = list.size() - most_listed;
-  const QString named = list.mid(0, most_listed).join(", ");
-  return more > 0 ? QCoreApplication::translate("Opening", "%1: not taken: %2 and %3 more").arg(name, named).arg(more)
-                  : QCoreApplication::translate("Opening", "%1: not taken: %2").arg(name, named);
+  QStringList words;
+  for (const LeftOut& l : list)
+    words << words_of(words_of(l));
+  return QCoreApplication::translate("Opening", "%1: not taken: %2").arg(name, words.join(", "));
 }
 
 QString describe_losses(const std::vector<JobLoss>& lost) {

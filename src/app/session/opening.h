@@ -4,6 +4,7 @@
 
 #include "document/job_file.h"
 #include "document/storage.h"
+#include "formats/drawing.h"
 
 #include <QStringList>
 #include <optional>
@@ -13,8 +14,8 @@ namespace frelm {
 
 struct Opened {
   Document document;
-  std::vector<JobLoss> lost;        // pieces that could not be read
-  std::vector<std::string> skipped; // of a drawing
+  std::vector<JobLoss> lost;     // pieces that could not be read
+  std::vector<LeftOut> left_out; // of a drawing
   bool drawing = false;
   bool changed_elsewhere = false; // a job in an SVG whose drawing is not what was saved
 };
@@ -39,8 +40,8 @@ struct DrawingsAdded {
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop);
 
-// "hull.svg: not taken: <text> t, <image> and 3 more"; empty when nothing was left out.
-QString describe_skipped(const QString& name, const std::vector<std::string>& skipped);
+// "hull.svg: not taken: text (3), picture"; empty when nothing was left out.
+QString describe_left_out(const QString& name, const std::vector<LeftOut>& list);
 
 // "Kite, piece 3 and 2 more" and why the first was not read.
 QString describe_losses(const std::vector<JobLoss>& lost);

@@ -6,7 +6,7 @@
 #include "app/window/recovery_list.h"
 #include "document/job_file.h"
 #include "formats/job_svg.h"
-#include "formats/svg_import.h"
+#include "formats/import.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -71,8 +71,8 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
   const QString name = QFileInfo(path).fileName();
   if (opened.drawing) { // a new job on a sheet of the drawing's size
     load(std::move(opened.document), {});
-    if (const QString skipped = describe_skipped(name, opened.skipped); !skipped.isEmpty())
-      bar_->tell(skipped);
+    if (const QString told = describe_left_out(name, opened.left_out); !told.isEmpty())
+      bar_->tell(told);
     return;
   }
   load(std::move(opened.document), path);

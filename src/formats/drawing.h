@@ -1,0 +1,76 @@
+// What a drawing of another program holds, whichever file it came in: shapes at true size, and by what one can see the
+// things that could not be taken.
+#pragma once
+
+#include "document/piece.h"
+#include "geom/outline.h"
+
+#include <string>
+#include <vector>
+
+namespace frelm {
+
+struct DrawnShape {
+  Outline outline; // mm
+  std::string id;
+  Colour colour;
+  // mm. 0: an area as it is seen. Else a line to cut along, drawn this wide; closed contours are lines too.
+  double line_width = 0;
+};
+
+// In the order they are told: what one misses most comes first.
+enum class Lost {
+  Text,
+  Picture,
+  OtherContent, // pages inside a drawing
+  BrokenPath,   // taken up to its error
+  Missing,      // a copy of what isn't there
+  OtherFile,    // a copy of what is in another file
+  TooMuch,      // copies of copies beyond all bounds
+  Beyond,       // no place of a sheet
+  OffPage,      // wholly outside of the drawing's page
+  Unclipped,    // a clip or mask that can't be applied; what it hides was taken
+  Marker,       // arrowheads
+  Pattern,      // taken as an area
+  Effect,       // blurs and shadows; the shape was taken
+  Fading,       // shades that end in nothing; all of their area was taken
+  Gradient,     // taken as one colour
+  Unread,       // a transform, length or style that can't be read
+  OtherStyles,  // a style sheet in another file
+  Tiny,         // flat, or smaller than `tiny_shape`
+};
+inline constexpr double tiny_shape = 0.002; // mm
+struct LeftOut {
+  Lost what = Lost::Text;
+  std::size_t count = 0;
+  std::vector<Box> places; // mm, of the first ones where that is known
+  std::string detail;      // of the first: a name, what can't be read and where
+};
+Words words_of(Lost what);       // "text"
+Said words_of(const LeftOut& l); // "text (12)", "path taken up to its error (hull: character 40)"
+std::string in_one_line(const std::vector<LeftOut>& list);
+
+// Where a drawing's size comes from: units of length in the file; pixels, of which 96 go to an inch; neither.
+enum class SizeFrom { Lengths, Pixels, Nothing };
+
+struct Drawing {
+  Box frame; // mm
+  SizeFrom size = SizeFrom::Lengths;
+  std::vector<DrawnShape> shapes;
+  std::vector<LeftOut> left_out; // one for each kind, in the order of Lost
+};
+
+// An error where nothing was taken, with what there was instead.
+Result<Done> shows_something(const Drawing& drawing);
+
+// Keeps count while a drawing is read.
+class LeftOutList {
+public:
+  void add(Lost what, const Box& place = {}, const std::string& detail = {});
+  std::vector<LeftOut> list() const;
+
+private:
+  std::vector<LeftOut> list_;
+};
+
+} // namespace frelm

@@ -1,0 +1,719 @@
+// The document is walked depth first with what each element hands on: its transform, its paint, what lengths are
+// measured by. What is seen is collected in the order it is painted; clips and masks are applied to what an element
+// brought when it ends. `use` walks what it refers to, counted, so that references can't go on for ever.
+#include "document/validity.h"
+#include "formats/svg.h"
+#include "formats/svg_in/clip.h"
+#include "formats/svg_in/strokes.h"
+#include "formats/svg_in/tree.h"
+#include "geom/arc_cubics.h"
+#include "geom/boolean.h"
+
+#include <fmt/format.h>
+#include <unordered_set>
+
+namespace frelm {
+namespace {
+
+constexpr double mm_per_px = 25.4 / 96; // CSS Values 3, 6.2: 1px = 1/96 in
+
+// What an element hands on to those inside it.
+struct Handed {
+  Affine to_mm;
+  PaintState paint;
+  LengthScale scale;
+};
+
+struct SeenShape {
+  DrawnShape shape;
+  Outline geometry; // what bounding boxes are made of: without strokes
+  double light = 1; // luminance x opacity, for masks
+  double alpha = 1;
+};
+
+double luminance(Colour c) { // SVG 1.1, 14.4: of linear light; masks only ask whether there is any
+  return (0.2125 * c.r + 0.7154 * c.g + 0.0721 * c.b) / 255;
+}
+
+Box placed(const Affine& m, double x, double y, double w, double h) {
+  Box out;
+  for (const Point p : {Point{x, y}, Point{x + w, y}, Point{x, y + h}, Point{x + w, y + h}})
+    out.add(m(p));
+  return out;
+}
+
+Outline rectangle(const Affine& m, const Box& b) {
+  const Point p[]{m({b.x0, b.y0}), m({b.x1, b.y0}), m({b.x1, b.y1}), m({b.x0, b.y1})};
+  Contour c;
+  for (std::size_t i = 0; i < 4; ++i)
+    c.segments.push_back(Segment::line(p[i], p[(i + 1) % 4]));
+  Outline out{{std::move(c)}};
+  out.make_area_positive();
+  return out;
+}
+
+class DrawingReader {
+public:
+  DrawingReader(const pugi::xml_node& root, const SvgReadOptions& options) : options_(options) {
+    // Not by pugixml's find_node for each reference: that would be quadratic.
+    for (pugi::xml_node n = root; n; n = next_of(n, root)) {
+      if (const char* id = n.attribute("id").value(); *id != 0)
+        by_id_.emplace(id, n);
+      if (std::string_view(n.name()) == "style")
+        sheets_.add(text_of(n));
+      if (std::string_view(n.name()) == "other:stylesheet")
+        left_out.add(Lost::OtherStyles, {}, n.attribute("says").value());
+    }
+    if (sheets_.imports())
+      left_out.add(Lost::OtherStyles);
+    for (const std::string& selector : sheets_.passed_over())
+      left_out.add(Lost::Unread, {}, fmt::format("the style of \u201c{}\u201d", selector));
+  }
+
+  void read(const pugi::xml_node& root, const Handed& outer) {
+    if (const auto here = entered(root, outer)) {
+      inside(root, *here);
+      leave(root, *here, 0);
+    }
+  }
+
+  std::vector<SeenShape> seen;
+  LeftOutList left_out;
+  bool stopped() const { return options_.stop.stop_requested(); }
+
+private:
+  static pugi::xml_node next_of(pugi::xml_node n, const pugi::xml_node& root) { // depth first
+    if (n.first_child())
+      return n.first_child();
+    while (n != root && !n.next_sibling())
+      n = n.parent();
+    return n == root ? pugi::xml_node() : n.next_sibling();
+  }
+  static std::string text_of(const pugi::xml_node& style) {
+    std::string out;
+    for (const pugi::xml_node part : style.children())
+      out += part.value();
+    return out;
+  }
+  const ElementStyle& style_of(const pugi::xml_node& node) {
+    const auto [at, fresh] = styles_.try_emplace(node.hash_value());
+    if (fresh)
+      at->second = sheets_.of(node);
+    return at->second;
+  }
+  pugi::xml_node find(const std::string& id) const {
+    const auto at = by_id_.find(id);
+    return at == by_id_.end() ? pugi::xml_node() : at->second;
+  }
+  static std::string href(const pugi::xml_node& node) {
+    std::string out = node.attribute("href").value();
+    return out.empty() ? node.attribute("xlink:href").value() : out;
+  }
+  double length(const pugi::xml_node& node, const char* name, const Handed& here, LengthAlong along,
+                double otherwise = 0) {
+    const std::string_view says = style_of(node).value(name);
+    if (says.empty())
+      return otherwise;
+    const auto v = svg_length(says, here.scale, along);
+    if (!v && lower_case(says) != "auto")
+      left_out.add(Lost::Unread, {}, fmt::format("{} \u201c{}\u201d", name, says));
+    return v.value_or(otherwise);
+  }
+
+  // SVG 1.1, 5.8: what only shows under conditions.
+  bool conditions_hold(const pugi::xml_node& node) const {
+    if (const pugi::xml_attribute a = node.attribute("requiredExtensions"); a)
+      return false;
+    if (const pugi::xml_attribute a = node.attribute("systemLanguage"); a) {
+      std::string_view list = a.value();
+      while (!list.empty()) {
+        const std::size_t end = std::min(list.find(','), list.size());
+        const std::string one = lower_case(trimmed(list.substr(0, end)));
+        if (one == options_.language || one.starts_with(options_.language + "-"))
+          return true;
+        list.remove_prefix(std::min(end + 1, list.size()));
+      }
+      return false;
+    }
+    return true;
+  }
+
+  // An element's own state; nothing: no part of it is seen.
+  std::optional<Handed> entered(const pugi::xml_node& node, const Handed& outer) {
+    const ElementStyle& style = style_of(node);
+    if (lower_case(style.value("display")) == "none" || !conditions_hold(node))
+      return std::nullopt;
+    Handed here = outer;
+    here.paint = painted(style, outer.paint, outer.scale);
+    here.scale.font_size = here.paint.font_size;
+    if (here.paint.opacity < least_opacity)
+      return std::nullopt;
+    const std::string_view says = style.value("transform");
+    if (const auto own = svg_transform(says))
+      here.to_mm = outer.to_mm * *own;
+    else
+      left_out.add(Lost::Unread, {}, fmt::format("transform \u201c{}\u201d", says));
+    return here;
+  }
+
+  void inside(const pugi::xml_node& node, const Handed& here) {
+    if (depth_ >= deepest) {
+      left_out.add(Lost::TooMuch);
+      return;
+    }
+    ++depth_;
+    for (pugi::xml_node child = node.first_child(); child && !stopped(); child = child.next_sibling())
+      if (child.type() == pugi::node_element)
+        element(child, here);
+    --depth_;
+  }
+
+  void element(const pugi::xml_node& node, const Handed& outer) {
+    const std::string_view name = node.name();
+    static const std::unordered_set<std::string_view> shown{
+        "g", "a", "svg", "switch", "use", "text", "image", "video", "canvas", "iframe", "foreignObject"};
+    if (shown.count(name) == 0 && !is_svg_shape(name))
+      return; // definitions, words about the drawing, what editors keep for themselves
+    if (++visited_ > most_elements) {
+      if (visited_ == most_elements + 1)
+        left_out.add(Lost::TooMuch);
+      return;
+    }
+    const auto here = entered(node, outer);
+    if (!here)
+      return;
+    const std::size_t from = seen.size();
+    if (name == "g" || name == "a")
+      inside(node, *here);
+    else if (name == "svg")
+      viewport(node, node, *here);
+    else if (name == "switch")
+      choice(node, *here);
+    else if (name == "use")
+      use(node, *here);
+    else if (is_svg_shape(name))
+      shape(node, *here);
+    else
+      not_taken(node, name, *here);
+    leave(node, *here, from);
+  }
+
+  void choice(const pugi::xml_node& node, const Handed& here) {
+    for (const pugi::xml_node child : node.children())
+      if (child.type() == pugi::node_element && std::string_view(child.name()).find(':') == std::string_view::npos &&
+          conditions_hold(child)) {
+        element(child, here);
+        return;
+      }
+  }
+
+  void not_taken(const pugi::xml_node& node, std::string_view name, const Handed& here) {
+    const bool text = name == "text";
+    if (!here.paint.visible || (text && (!node.first_child() || !(shown_fill(here) || shown_stroke(here)))))
+      return;
+    const double x = length(node, "x", here, LengthAlong::X), y = length(node, "y", here, LengthAlong::Y);
+    const double w = text ? here.paint.font_size : length(node, "width", here, LengthAlong::X),
+                 h = text ? here.paint.font_size : length(node, "height", here, LengthAlong::Y);
+    left_out.add(text              ? Lost::Text
+                 : name == "image" ? Lost::Picture
+                                   : Lost::OtherContent,
+                 placed(here.to_mm, x, text ? y - h : y, w, h));
+  }
+
+  // SVG 1.1, 5.6: the element referred to, moved by x and y, inheriting from here; a symbol or svg fills the width and
+  // height given.
+  void use(const pugi::xml_node& node, const Handed& outer) {
+    const std::string to = href(node);
+    const pugi::xml_node target = to.starts_with("#") ? find(to.substr(1)) : pugi::xml_node();
+    if (!target || using_.count(target.hash_value()) > 0 || using_.size() >= deepest_use) {
+      if (!to.empty())
+        left_out.add(to.starts_with("#") ? Lost::Missing : Lost::OtherFile, {}, to);
+      return;
+    }
+    using_.insert(target.hash_value());
+    Handed here = outer;
+    here.to_mm = outer.to_mm * Affine::translation({length(node, "x", outer, LengthAlong::X),
+                                                    length(node, "y", outer, LengthAlong::Y)});
+    const std::string_view name = target.name();
+    if (name == "symbol" || name == "svg") {
+      ++visited_;
+      const std::size_t from = seen.size();
+      if (const auto own = entered(target, here)) {
+        viewport(target, node, *own);
+        leave(target, *own, from);
+      }
+    } else {
+      element(target, here);
+    }
+    using_.erase(target.hash_value());
+  }
+
+  // An inner svg or a symbol: its viewBox fitted into the width and height that `sized` says, and cut off there.
+  void viewport(const pugi::xml_node& node, const pugi::xml_node& sized, Handed here) {
+    const auto measure = [&](const char* name, LengthAlong along, double whole) {
+      if (sized != node && sized.attribute(name))
+        return length(sized, name, here, along, whole);
+      return std::string_view(node.name()) == "svg" ? length(node, name, here, along, whole) : whole;
+    };
+    const double w = measure("width", LengthAlong::X, here.scale.width),
+                 h = measure("height", LengthAlong::Y, here.scale.height);
+    if (!(w > 0) || !(h > 0))
+      return;
+    if (std::string_view(node.name()) == "svg")
+      here.to_mm = here.to_mm * Affine::translation(
+                                    {length(node, "x", here, LengthAlong::X), length(node, "y", here, LengthAlong::Y)});
+    const Affine frame = here.to_mm;
+    here.scale.width = w, here.scale.height = h;
+    if (const auto box = svg_view_box(node.attribute("viewBox").value())) {
+      here.to_mm = here.to_mm * fitted(*box, w, h, node.attribute("preserveAspectRatio").value());
+      here.scale.width = box->width, here.scale.height = box->height;
+    }
+    const std::size_t from = seen.size();
+    inside(node, here);
+    const std::string overflow = lower_case(style_of(node).value("overflow"));
+    if (overflow != "visible" && overflow != "auto")
+      apply(region_of(rectangle(frame, {0, 0, w, h})), from, node);
+  }
+
+  bool shown_fill(const Handed& here) {
+    return !here.paint.fill.server.empty() || here.paint.fill_alpha() >= least_opacity;
+  }
+  bool shown_stroke(const Handed& here) {
+    return here.paint.line.width > 0 &&
+           (!here.paint.stroke.server.empty() || here.paint.stroke_alpha() >= least_opacity);
+  }
+
+  // The one colour that stands for a paint server, with the most opaque of its stops; nothing: it paints nothing.
+  std::optional<SeenColour> server_colour(const Paint& paint, const Box& where) {
+    pugi::xml_node server = find(paint.server);
+    if (std::string_view(server.name()) == "pattern") {
+      left_out.add(Lost::Pattern, where);
+      return paint.colour ? paint.colour : SeenColour{{0x80, 0x80, 0x80}, 1};
+    }
+    if (std::string_view(server.name()) != "linearGradient" && std::string_view(server.name()) != "radialGradient")
+      return paint.colour;
+    double r = 0, g = 0, b = 0, weight = 0, alpha = 0, least = 1;
+    std::size_t stops = 0;
+    for (std::size_t links = 0; server && stops == 0 && links < deepest_use; ++links) {
+      for (const pugi::xml_node stop : server.children("stop")) {
+        const ElementStyle& style = style_of(stop);
+        const SeenColour c = css_colour(style.value("stop-color")).value_or(SeenColour{{0, 0, 0}, 1});
+        const double a = c.alpha * share_of_one(style.value("stop-opacity")).value_or(1), w = a + 1e-6;
+        r += w * c.colour.r, g += w * c.colour.g, b += w * c.colour.b, weight += w;
+        alpha = std::max(alpha, a), least = std::min(least, a), ++stops;
+      }
+      const std::string to = href(server);
+      server = to.starts_with("#") ? find(to.substr(1)) : pugi::xml_node();
+    }
+    if (stops == 0)
+      return std::nullopt;
+    if (stops > 1 && alpha >= least_opacity)
+      left_out.add(least < least_opacity ? Lost::Fading : Lost::Gradient, where);
+    const auto part = [&](double sum) { return static_cast<std::uint8_t>(std::lround(sum / weight)); };
+    return SeenColour{{part(r), part(g), part(b)}, alpha};
+  }
+  // What is seen of a paint, by its alpha.
+  std::optional<SeenColour> colour_of(const Paint& paint, double opacity, const Box& where) {
+    std::optional<SeenColour> c = paint.server.empty() ? paint.colour : server_colour(paint, where);
+    if (!c || c->alpha * opacity < least_opacity)
+      return std::nullopt;
+    c->alpha *= opacity;
+    return c;
+  }
+
+  double tolerance(const Affine& m) const { // user units that are default_arc_tolerance in mm
+    return default_arc_tolerance / std::max(std::sqrt(std::abs(m.determinant())), 1e-9);
+  }
+
+  // Filled contours with an area, of the nonzero rule.
+  Outline area_of(const std::vector<Subpath>& subpaths, const Affine& to_mm, bool even_odd) {
+    Outline area = turned_over(filled_outline(subpaths, tolerance(to_mm)), to_mm);
+    std::erase_if(area.contours, [](const Contour& c) { return is_flat(c, tiny_shape / 2); });
+    if (!even_odd || area.contours.empty())
+      return area;
+    WeldOptions options;
+    options.stop = options_.stop;
+    Result<WeldResult> same_area = self_union(area, FillRule::EvenOdd, options);
+    return same_area ? std::move(same_area->outline) : area;
+  }
+
+  static bool fits_a_sheet(const Box& box) { return std::max({-box.x0, box.x1, -box.y0, box.y1}) <= largest_number; }
+
+  void shape(const pugi::xml_node& node, const Handed& here) {
+    const bool fill = shown_fill(here), stroke = shown_stroke(here);
+    if (!here.paint.visible || !(fill || stroke))
+      return;
+    const ShapeReading read = svg_shape(node, style_of(node), here.scale);
+    if (read.wrong)
+      left_out.add(read.broken_path ? Lost::BrokenPath : Lost::Unread, {}, *read.wrong);
+    if (read.subpaths.empty())
+      return;
+    const std::string id = node.attribute("id").value();
+    const double unit = std::abs(here.to_mm.determinant());
+    if (!(unit > 0) || !std::isfinite(unit)) {
+      left_out.add(Lost::Tiny, {}, id);
+      return;
+    }
+    const Box box = line_outline(read.subpaths, tolerance(here.to_mm)).transformed(here.to_mm).bounds();
+    if (!fits_a_sheet(box)) {
+      left_out.add(Lost::Beyond, {}, id);
+      return;
+    }
+    if (here.paint.markers)
+      left_out.add(Lost::Marker, box, id);
+    Outline area = area_of(read.subpaths, here.to_mm, here.paint.even_odd);
+    const std::size_t before = seen.size();
+    const auto fill_colour = fill && !area.empty()
+                                 ? colour_of(here.paint.fill, here.paint.opacity * here.paint.fill_opacity, box)
+                                 : std::nullopt;
+    const auto stroke_colour =
+        stroke ? colour_of(here.paint.stroke, here.paint.opacity * here.paint.stroke_opacity, box) : std::nullopt;
+    const double width = stroke_width(here.paint.line, here.to_mm, mm_per_px);
+    const bool line = stroke_colour && !fill_colour && width <= options_.widest_line;
+    if (fill_colour)
+      add(area, area, id, *fill_colour, 0);
+    if (line)
+      add(stroke_lines(read.subpaths, here.paint.line, here.to_mm), area, id, *stroke_colour, width);
+    else if (stroke_colour && width > tiny_shape)
+      stroke_area(read.subpaths, here, area, id, *stroke_colour,
+                  fill_colour && fill_colour->colour == stroke_colour->colour);
+    if (seen.size() == before && (fill_colour || stroke_colour || (fill && area.empty() && !stroke)))
+      left_out.add(Lost::Tiny, box, id);
+  }
+
+  void stroke_area(const std::vector<Subpath>& subpaths, const Handed& here, const Outline& geometry,
+                   const std::string& id, const SeenColour& colour, bool joins_fill) {
+    Result<Outline> painted = stroke_outline(subpaths, here.paint.line, here.to_mm, mm_per_px, options_.stop);
+    if (!painted) {
+      if (!stopped())
+        left_out.add(Lost::Beyond, {}, id + ": " + painted.error().text());
+      return;
+    }
+    if (joins_fill) {
+      WeldOptions options;
+      options.stop = options_.stop;
+      Result<WeldResult> both = combine(BooleanOp::Union, {seen.back().shape.outline, *painted}, {}, options);
+      if (both) {
+        seen.back().shape.outline = std::move(both->outline);
+        return;
+      }
+    }
+    add(std::move(*painted), geometry, id, colour, 0);
+  }
+
+  void add(Outline outline, Outline geometry, const std::string& id, const SeenColour& colour, double line_width) {
+    if (outline.contours.empty())
+      return;
+    const Box box = outline.bounds();
+    if (!fits_a_sheet(box)) {
+      left_out.add(Lost::Beyond, {}, id);
+      return;
+    }
+    if (box.width() < tiny_shape && box.height() < tiny_shape)
+      return;
+    if (seen.size() >= most_shapes) {
+      left_out.add(Lost::TooMuch, {}, {});
+      return;
+    }
+    if (geometry.empty())
+      geometry = outline;
+    seen.push_back({{std::move(outline), id, colour.colour, line_width},
+                    std::move(geometry),
+                    luminance(colour.colour) * colour.alpha,
+                    colour.alpha});
+  }
+
+  // What an element's clip, mask and effects make of the shapes that it brought.
+  void leave(const pugi::xml_node& node, const Handed& here, std::size_t from) {
+    if (seen.size() == from)
+      return;
+    const ElementStyle& style = style_of(node);
+    const auto told = [&](Lost what, const std::string& detail = {}) {
+      left_out.add(what, bounds_from(from), detail.empty() ? node.attribute("id").value() : detail);
+    };
+    if (const std::string_view filter = style.value("filter"); !filter.empty() && lower_case(filter) != "none")
+      if (const auto id = reference_in(filter); !id || find(*id)) {
+        told(Lost::Effect);
+        for (std::size_t i = from; i < seen.size() && in_mask_; ++i)
+          seen[i].light = seen[i].alpha; // often the filter is what makes a mask light
+      }
+    for (const char* property : {"clip-path", "mask"}) {
+      const std::string_view value = style.value(property);
+      if (value.empty() || lower_case(value) == "none" || seen.size() == from)
+        continue;
+      const auto id = reference_in(value);
+      if (!id) {
+        told(Lost::Unclipped, std::string(value));
+        continue;
+      }
+      const pugi::xml_node definition = find(*id);
+      const std::string_view wanted = std::string_view(property) == "mask" ? "mask" : "clipPath";
+      if (std::string_view(definition.name()) != wanted)
+        continue; // CSS Masking 1, 6.1: as if there were none
+      const auto region = wanted == "mask" ? mask(definition, here, from) : clip(definition, here, from);
+      if (region)
+        apply(*region, from, node);
+      else
+        told(Lost::Unclipped);
+    }
+  }
+
+  Box bounds_from(std::size_t from) const {
+    Box box;
+    for (std::size_t i = from; i < seen.size(); ++i)
+      box.add(seen[i].shape.outline.bounds());
+    return box;
+  }
+
+  void apply(const ClipRegion& region, std::size_t from, const pugi::xml_node& node) {
+    std::size_t kept = from;
+    for (std::size_t i = from; i < seen.size() && !stopped(); ++i) {
+      Result<Outline> part = clipped(seen[i].shape, region, options_.stop);
+      if (part)
+        seen[i].shape.outline = std::move(*part);
+      else if (!stopped())
+        left_out.add(Lost::Unclipped, seen[i].shape.outline.bounds(), node.attribute("id").value());
+      if (seen[i].shape.outline.contours.empty())
+        continue;
+      if (kept != i)
+        seen[kept] = std::move(seen[i]);
+      ++kept;
+    }
+    if (!stopped())
+      seen.resize(kept);
+  }
+
+  // The units of a clip's or mask's content, or of its frame.
+  Affine units(std::string_view says, std::string_view box_of_object, const Handed& here, std::size_t from) const {
+    if (says != box_of_object)
+      return here.to_mm;
+    if (!(std::abs(here.to_mm.determinant()) > 0))
+      return here.to_mm;
+    const Affine& m = here.to_mm;
+    const double det = m.determinant();
+    Affine back{m.d / det, -m.b / det, -m.c / det, m.a / det, 0, 0};
+    const Point shift = back.linear({m.e, m.f});
+    back.e = -shift.x, back.f = -shift.y;
+    Box box;
+    for (std::size_t i = from; i < seen.size(); ++i)
+      box.add(seen[i].geometry.transformed(back).bounds());
+    return m * Affine{box.width(), 0, 0, box.height(), box.x0, box.y0};
+  }
+
+  // SVG 1.1, 14.3: the union of its shapes, each by clip-rule. Nothing: it can't be made.
+  std::optional<ClipRegion> clip(const pugi::xml_node& definition, const Handed& outer, std::size_t from) {
+    if (using_.count(definition.hash_value()) > 0 || using_.size() >= deepest_use)
+      return std::nullopt;
+    using_.insert(definition.hash_value());
+    Handed start{outer.to_mm, {}, outer.scale};
+    start.to_mm = units(definition.attribute("clipPathUnits").value(), "objectBoundingBox", outer, from);
+    std::vector<Outline> shapes;
+    bool whole = true;
+    if (const auto here = entered(definition, start)) {
+      Handed inner = *here;
+      inner.paint.opacity = 1;
+      for (const pugi::xml_node child : definition.children())
+        if (child.type() == pugi::node_element)
+          whole = clip_part(child, inner, shapes) && whole;
+    }
+    std::optional<ClipRegion> out;
+    if (Result<WeldResult> area = combine(BooleanOp::Union, shapes, {}); whole && area)
+      out = region_of(shapes.size() == 1 && shapes.front().contours.size() == 1 ? shapes.front()
+                                                                                : std::move(area->outline));
+    if (const auto id = reference_in(style_of(definition).value("clip-path")); out && id)
+      if (const pugi::xml_node further = find(*id); std::string_view(further.name()) == "clipPath")
+        out = within(*out, clip(further, outer, from));
+    using_.erase(definition.hash_value());
+    return out;
+  }
+  static std::optional<ClipRegion> within(const ClipRegion& a, const std::optional<ClipRegion>& b) {
+    if (!b)
+      return std::nullopt;
+    Result<WeldResult> both = combine(BooleanOp::Intersection, {a.area}, {b->area});
+    if (!both)
+      return std::nullopt;
+    return region_of(std::move(both->outline));
+  }
+  bool clip_part(const pugi::xml_node& node, const Handed& outer, std::vector<Outline>& shapes) {
+    const std::string_view name = node.name();
+    if (name != "use" && name != "text" && !is_svg_shape(name))
+      return true;
+    if (++visited_ > most_elements)
+      return false;
+    Handed unclipped = outer;
+    unclipped.paint.opacity = 1;
+    auto here = entered(node, unclipped);
+    if (!here || !here->paint.visible)
+      return true;
+    if (name == "text")
+      return false;
+    if (name == "use") {
+      const std::string to = href(node);
+      const pugi::xml_node target = to.starts_with("#") ? find(to.substr(1)) : pugi::xml_node();
+      here->to_mm = here->to_mm * Affine::translation({length(node, "x", *here, LengthAlong::X),
+                                                       length(node, "y", *here, LengthAlong::Y)});
+      return !is_svg_shape(target.name()) || clip_part(target, *here, shapes);
+    }
+    const ShapeReading read = svg_shape(node, style_of(node), here->scale);
+    Outline area = area_of(read.subpaths, here->to_mm, here->paint.clip_even_odd);
+    if (const auto id = reference_in(style_of(node).value("clip-path")))
+      if (const pugi::xml_node further = find(*id); std::string_view(further.name()) == "clipPath") {
+        const auto region = clip(further, *here, seen.size());
+        if (!region)
+          return false;
+        Result<Outline> part = clipped({area, {}, {}, 0}, *region, options_.stop);
+        if (!part)
+          return false;
+        area = std::move(*part);
+      }
+    if (!area.empty() && fits_a_sheet(area.bounds()))
+      shapes.push_back(std::move(area));
+    return true;
+  }
+
+  // SVG 1.1, 14.4: what its shapes leave light, one painted on the other; where it is half light it shows too.
+  std::optional<ClipRegion> mask(const pugi::xml_node& definition, const Handed& outer, std::size_t from) {
+    if (using_.count(definition.hash_value()) > 0 || using_.size() >= deepest_use)
+      return std::nullopt;
+    using_.insert(definition.hash_value());
+    const ElementStyle& style = style_of(definition);
+    const bool by_alpha = lower_case(style.value("mask-type")) == "alpha";
+    Handed start{
+        units(definition.attribute("maskContentUnits").value(), "objectBoundingBox", outer, from), {}, outer.scale};
+    start.paint = painted(style, {}, outer.scale);
+    start.paint.opacity = 1;
+    Handed frame{outer.to_mm, {}, outer.scale};
+    const bool in_user_units = std::string_view(definition.attribute("maskUnits").value()) == "userSpaceOnUse";
+    frame.to_mm = units(in_user_units ? "" : "box", "box", outer, from);
+    if (!in_user_units)
+      frame.scale.width = frame.scale.height = 1;
+    const double x = length(definition, "x", frame, LengthAlong::X, -0.1 * frame.scale.width),
+                 y = length(definition, "y", frame, LengthAlong::Y, -0.1 * frame.scale.height),
+                 w = length(definition, "width", frame, LengthAlong::X, 1.2 * frame.scale.width),
+                 h = length(definition, "height", frame, LengthAlong::Y, 1.2 * frame.scale.height);
+    std::vector<SeenShape> outside = std::move(seen);
+    seen.clear();
+    LeftOutList told;
+    std::swap(told, left_out);
+    const bool nested = std::exchange(in_mask_, true);
+    inside(definition, start);
+    in_mask_ = nested;
+    const std::vector<LeftOut> lost = left_out.list();
+    const bool lossy = std::any_of(lost.begin(), lost.end(), [](const LeftOut& l) {
+      return l.what == Lost::Text || l.what == Lost::Picture || l.what == Lost::OtherContent;
+    });
+    left_out = std::move(told);
+    std::vector<SeenShape> shapes = std::move(seen);
+    seen = std::move(outside);
+    using_.erase(definition.hash_value());
+    Outline light;
+    for (const SeenShape& s : shapes) {
+      const double much = by_alpha ? s.alpha : s.light;
+      const bool darkens = !by_alpha && s.light < least_opacity && s.alpha > 1 - least_opacity;
+      if (much < least_opacity && !darkens)
+        continue;
+      Result<WeldResult> now = combine(darkens ? BooleanOp::Difference : BooleanOp::Union, {light}, {s.shape.outline});
+      if (!now)
+        return std::nullopt;
+      light = std::move(now->outline);
+    }
+    if (lossy && shapes.empty())
+      return std::nullopt;
+    if (!(w > 0) || !(h > 0))
+      return ClipRegion{};
+    return within(region_of(std::move(light)), region_of(rectangle(frame.to_mm, {x, y, x + w, y + h})));
+  }
+
+  static constexpr std::size_t deepest_use = 16, most_shapes = 100'000, most_elements = 300'000;
+  static constexpr int deepest = 1000;
+  const SvgReadOptions& options_;
+  StyleSheets sheets_;
+  std::unordered_map<std::size_t, ElementStyle> styles_;
+  std::unordered_map<std::string, pugi::xml_node> by_id_; // the first that has it
+  std::unordered_set<std::size_t> using_;                 // what is being copied, so that nothing holds itself
+  int depth_ = 0;
+  bool in_mask_ = false;
+  std::size_t visited_ = 0;
+};
+
+// The root's size and how user units lie in it.
+struct Page {
+  double width = 0, height = 0; // mm
+  Point origin;                 // mm
+  Affine to_mm;
+  LengthScale scale;
+  bool bounded = false; // it has edges
+  SizeFrom size = SizeFrom::Nothing;
+};
+
+Page page_of(const pugi::xml_node& root, const ElementStyle& style, LeftOutList& left_out) {
+  Page page;
+  const auto box = svg_view_box(root.attribute("viewBox").value());
+  const auto measure = [&](const char* name) -> std::optional<double> {
+    const std::string_view says = style.value(name);
+    if (says.empty() || lower_case(says) == "auto" || says.ends_with('%'))
+      return std::nullopt;
+    const auto v = svg_length(says, {}, LengthAlong::Other);
+    if (!v || !(*v > 0)) {
+      left_out.add(Lost::Unread, {}, fmt::format("{} \u201c{}\u201d", name, says));
+      return std::nullopt;
+    }
+    page.size = is_measured(says) ? SizeFrom::Lengths : SizeFrom::Pixels;
+    return v;
+  };
+  const std::optional<double> w = measure("width"), h = measure("height");
+  page.bounded = box || (w && h);
+  constexpr double usual_width = 300, usual_height = 150; // CSS 2.1, 10.3.2
+  double width = w.value_or(box ? box->width : usual_width), height = h.value_or(box ? box->height : usual_height);
+  page.to_mm = Affine::scaling(mm_per_px, mm_per_px);
+  page.scale = {16, 16, box ? box->width : width, box ? box->height : height};
+  if (box) {
+    if (w && !h)
+      height = width * box->height / box->width;
+    if (h && !w)
+      width = height * box->width / box->height;
+    page.to_mm = fitted(*box, width * mm_per_px, height * mm_per_px, root.attribute("preserveAspectRatio").value());
+    // Frames whose origin is not 0 keep it, so that mm files come back with the coordinates they hold.
+    page.origin = {box->x * page.to_mm.a, box->y * page.to_mm.d};
+    page.to_mm.e += page.origin.x, page.to_mm.f += page.origin.y;
+  }
+  page.width = width * mm_per_px, page.height = height * mm_per_px;
+  return page;
+}
+
+} // namespace
+
+Result<Drawing> read_svg(std::string_view bytes, const SvgReadOptions& options) {
+  const Result<std::shared_ptr<pugi::xml_document>> tree = svg_tree(bytes);
+  if (!tree)
+    return tree.error();
+  const pugi::xml_node root = (*tree)->document_element();
+  if (std::string_view(root.name()) != "svg")
+    return bad_input(FRELM_WORDS("core", "has no <svg> element; choose an SVG file"));
+  DrawingReader reader(root, options);
+  StyleSheets own;
+  const Page page = page_of(root, own.of(root), reader.left_out);
+  const Box frame{page.origin.x, page.origin.y, page.origin.x + page.width, page.origin.y + page.height};
+  if (!(std::max({page.width, page.height, std::abs(page.origin.x), std::abs(page.origin.y)}) <= largest_number))
+    return bad_input(say(FRELM_WORDS("core", "says it is %1 x %2 mm; give it a size that a sheet can have"),
+                         fmt::format("{:g}", page.width), fmt::format("{:g}", page.height)));
+  reader.read(root, {page.to_mm, {}, page.scale});
+  if (reader.stopped())
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+  Drawing out{frame, page.size, {}, {}};
+  constexpr double edge = 1e-6; // mm
+  for (SeenShape& s : reader.seen) {
+    const Box box = s.shape.outline.bounds();
+    if (page.bounded && !box.grown(edge).overlaps(frame)) {
+      reader.left_out.add(Lost::OffPage, box, s.shape.id);
+      continue;
+    }
+    if (!page.bounded)
+      out.frame.add(box);
+    out.shapes.push_back(std::move(s.shape));
+  }
+  out.left_out = reader.left_out.list();
+  return out;
+}
+
+} // namespace frelm

@@ -1,0 +1,28 @@
+// Basic shapes and paths as subpaths (SVG 1.1, 8 and 9; geometry as properties too: SVG 2, 7), and those as contours.
+#pragma once
+
+#include "formats/svg_in/style.h"
+#include "formats/svg_in/values.h"
+#include "geom/path_data.h"
+
+namespace frelm {
+
+bool is_svg_shape(std::string_view element);
+
+struct ShapeReading {
+  std::vector<Subpath> subpaths;    // user units; empty where there is nothing to see
+  std::optional<std::string> wrong; // what of it can't be read
+  bool broken_path = false;         // it is path data: the part before the error is there
+};
+ShapeReading svg_shape(const pugi::xml_node& node, const ElementStyle& style, const LengthScale& scale);
+
+// As areas: every subpath ends where it began (SVG 1.1, 11.3), by a line, or by moving its end where that is nearer
+// than the tolerance (user units), with which arcs become cubics too.
+Outline filled_outline(const std::vector<Subpath>& subpaths, double tolerance);
+// As lines: closed where they say so or their ends meet.
+Outline line_outline(const std::vector<Subpath>& subpaths, double tolerance);
+
+// All within `within` of one straight line.
+bool is_flat(const Contour& contour, double within);
+
+} // namespace frelm
