@@ -13,7 +13,7 @@ namespace frelm {
 namespace {
 
 Result<OpenJob> drawing_as_job(const std::string& path, CommandContext& context) {
-  const Result<Drawing> drawing = read_drawing(path, context);
+  const Result<Drawing> drawing = read_drawing_file(path, context);
   if (!drawing)
     return drawing.error();
   OpenJob job{{}, std::make_unique<FaceLibrary>("", false)};
@@ -36,11 +36,10 @@ const char* weight_name(Weight w) {
 }
 
 Result<int> run_check(const std::string& path, bool json, CommandContext& context) {
-  bool drawing = path.ends_with(".svg");
-  if (drawing) {
-    const Result<std::string> bytes = context.storage.read(path);
-    drawing = !bytes.ok() || !job_in_svg(*bytes);
-  }
+  const Result<std::string> bytes = context.storage.read(path);
+  if (!bytes)
+    return bytes.error();
+  const bool drawing = looks_like_drawing(*bytes) && !job_in_svg(*bytes);
   Result<OpenJob> job = drawing ? drawing_as_job(path, context) : open_job(path, context);
   if (!job)
     return job.error();

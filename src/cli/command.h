@@ -24,6 +24,7 @@ struct CommandContext {
 };
 
 void add_render_command(CLI::App& app, CommandContext& context);
+void add_import_command(CLI::App& app, CommandContext& context);
 void add_proof_command(CLI::App& app, CommandContext& context);
 void add_letters_command(CLI::App& app, CommandContext& context);
 void add_seat_command(CLI::App& app, CommandContext& context);

@@ -37,7 +37,7 @@ Result<Outline> GeometryInput::painted() const {
 Result<GeometryInput> read_geometry(const GeometryFiles& files, CommandContext& context) {
   GeometryInput out;
   for (const std::string& path : files.inputs) {
-    const Result<Drawing> drawing = read_drawing(path, context);
+    const Result<Drawing> drawing = read_drawing_file(path, context);
     if (!drawing)
       return drawing.error();
     std::vector<Outline>& shapes = out.files.emplace_back();

@@ -21,11 +21,11 @@ Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
   return job;
 }
 
-Result<Drawing> read_drawing(const std::string& path, CommandContext& context) {
+Result<Drawing> read_drawing_file(const std::string& path, CommandContext& context, const DrawingReadOptions& options) {
   const Result<std::string> bytes = context.storage.read(path);
   if (!bytes)
     return bytes.error();
-  Result<Drawing> drawing = read_svg(*bytes);
+  Result<Drawing> drawing = read_drawing(*bytes, options);
   if (!drawing)
     return at_place(drawing.error(), path);
   if (const Result<Done> shows = shows_something(*drawing); !shows)

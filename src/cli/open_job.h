@@ -3,7 +3,7 @@
 
 #include "cli/command.h"
 #include "document/document.h"
-#include "formats/svg.h"
+#include "formats/import.h"
 
 namespace frelm {
 
@@ -12,7 +12,9 @@ struct OpenJob {
   std::unique_ptr<FaceLibrary> faces; // with the job's carried shapes
 };
 Result<OpenJob> open_job(const std::string& path, CommandContext& context);
-// An SVG file's shapes; errors name the file.
-Result<Drawing> read_drawing(const std::string& path, CommandContext& context);
+// A drawing's shapes; errors name the file, also that of a drawing of which nothing can be taken. What is left out is
+// told.
+Result<Drawing> read_drawing_file(const std::string& path, CommandContext& context,
+                                  const DrawingReadOptions& options = {});
 
 } // namespace frelm

@@ -42,6 +42,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   app.set_version_flag("--version", FRELM_VERSION);
   app.require_subcommand(1);
   CommandContext context(out, err);
+  add_import_command(app, context);
   add_render_command(app, context);
   add_proof_command(app, context);
   add_letters_command(app, context);

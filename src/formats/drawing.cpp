@@ -12,6 +12,10 @@ Words words_of(Lost what) {
     return FRELM_WORDS("core", "picture");
   case Lost::OtherContent:
     return FRELM_WORDS("core", "page inside the drawing");
+  case Lost::Dimension:
+    return FRELM_WORDS("core", "dimension or leader");
+  case Lost::Endless:
+    return FRELM_WORDS("core", "construction line without an end");
   case Lost::BrokenPath:
     return FRELM_WORDS("core", "rest of a path behind an error");
   case Lost::Missing:
@@ -40,6 +44,8 @@ Words words_of(Lost what) {
     return FRELM_WORDS("core", "something that can't be read");
   case Lost::OtherStyles:
     return FRELM_WORDS("core", "style sheet in another file");
+  case Lost::Double:
+    return FRELM_WORDS("core", "line that stands there twice");
   case Lost::Tiny:
     return FRELM_WORDS("core", "flat or tiny shape");
   }
@@ -58,7 +64,7 @@ Said words_of(const LeftOut& l) {
 std::string in_one_line(const std::vector<LeftOut>& list) {
   std::string out;
   for (const LeftOut& l : list)
-    out += (out.empty() ? "" : ", ") + english(words_of(l));
+    out.append(out.empty() ? "" : ", ").append(english(words_of(l)));
   return out;
 }
 

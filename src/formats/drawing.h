@@ -23,6 +23,8 @@ enum class Lost {
   Text,
   Picture,
   OtherContent, // pages inside a drawing
+  Dimension,    // dimension lines and leaders
+  Endless,      // construction lines without an end
   BrokenPath,   // taken up to its error
   Missing,      // a copy of what isn't there
   OtherFile,    // a copy of what is in another file
@@ -37,6 +39,7 @@ enum class Lost {
   Gradient,     // taken as one colour
   Unread,       // a transform, length or style that can't be read
   OtherStyles,  // a style sheet in another file
+  Double,       // lines that stand there twice
   Tiny,         // flat, or smaller than `tiny_shape`
 };
 inline constexpr double tiny_shape = 0.002; // mm
@@ -50,13 +53,24 @@ Words words_of(Lost what);       // "text"
 Said words_of(const LeftOut& l); // "text (12)", "path taken up to its error (hull: character 40)"
 std::string in_one_line(const std::vector<LeftOut>& list);
 
-// Where a drawing's size comes from: units of length in the file; pixels, of which 96 go to an inch; neither.
+// Where a drawing's size comes from: units of length in the file; pixels, taken for 1/96 in; neither.
 enum class SizeFrom { Lengths, Pixels, Nothing };
+
+// Strokes without a fill up to this are lines to cut along, unless told otherwise.
+inline constexpr double usual_widest_line = 0.35; // mm
+
+// What one unit of a drawing may be that does not say so: times the size that it was taken with.
+struct SizeChoice {
+  Words unit; // "1/96 in"
+  double factor = 1;
+};
 
 struct Drawing {
   Box frame; // mm
   SizeFrom size = SizeFrom::Lengths;
+  std::vector<SizeChoice> sizes; // the first is the one it was taken with; none where the file says it
   std::vector<DrawnShape> shapes;
+  bool strokes = false;          // some are strokes without a fill, as lines or as areas
   std::vector<LeftOut> left_out; // one for each kind, in the order of Lost
 };
 

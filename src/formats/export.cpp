@@ -36,11 +36,11 @@ std::string split_path(const std::string& path, const std::vector<CutPlan>& part
   std::string name = as_file(at);
   for (std::size_t i = 0; i < at; ++i)
     if (as_file(i) == name) {
-      name += "-" + std::to_string(at + 1);
+      name.append("-").append(std::to_string(at + 1));
       break;
     }
   const std::size_t dot = path.rfind('.');
-  return path.substr(0, dot) + "-" + name + path.substr(dot);
+  return path.substr(0, dot).append("-").append(name).append(path, dot);
 }
 
 } // namespace

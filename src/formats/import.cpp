@@ -1,62 +1,88 @@
 #include "formats/import.h"
 
 #include "document/validity.h"
+#include "formats/dxf_read.h"
+#include "formats/svg.h"
+
+#include <set>
 
 namespace frelm {
 
 bool looks_like_svg(std::string_view text) {
+  if (text.starts_with("\x1f\x8b"))
+    return true; // packed; what it holds is seen when it is read
   const std::size_t first = text.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
   return first != std::string_view::npos && text[first] == '<' && text.find("<svg") != std::string_view::npos;
 }
 
-Result<Imported> add_svg(Document document, std::string_view bytes, std::optional<Point> centre) {
-  Result<Drawing> drawing = read_svg(bytes);
-  if (!drawing)
-    return drawing.error();
-  Imported out;
-  Box box;
-  for (const DrawnShape& s : drawing->shapes)
-    box.add(s.outline.bounds());
-  if (const Result<Done> shows = shows_something(*drawing); !shows)
+bool looks_like_drawing(std::string_view bytes) {
+  return looks_like_svg(bytes) || looks_like_dxf(bytes);
+}
+
+Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& options) {
+  if (looks_like_dxf(bytes))
+    return read_dxf(bytes, options);
+  if (!looks_like_svg(bytes))
+    return Error{ErrorCode::Unsupported,
+                 FRELM_WORDS("core", "is no drawing that can be read; save it as SVG or DXF where it was made"),
+                 {}};
+  return read_svg(bytes, {options.widest_line, options.language, options.stop});
+}
+
+Result<Imported> add_drawing(Document document, const Drawing& drawing, const Placing& placing) {
+  if (const Result<Done> shows = shows_something(drawing); !shows)
     return shows.error();
-  const Vec by = centre ? *centre - box.centre() : Vec{-drawing->frame.x0, -drawing->frame.y0};
-  LeftOutList beyond;
-  for (DrawnShape& s : drawing->shapes) {
+  if (!(placing.size > 0) || !std::isfinite(placing.size))
+    return bad_input(FRELM_WORDS("core", "a size must be more than 0"));
+  const double k = placing.size;
+  Box box;
+  for (const DrawnShape& s : drawing.shapes)
+    box.add(s.outline.bounds());
+  const Vec by =
+      placing.centre ? *placing.centre - box.centre() * k : Vec{-drawing.frame.x0 * k, -drawing.frame.y0 * k};
+  const Affine m = Affine::translation(by) * Affine::scaling(k, k);
+  const Document before = document;
+  Imported out;
+  for (const DrawnShape& s : drawing.shapes) {
     Piece piece;
     piece.name = s.id;
     piece.colour = s.colour;
     OutlinePiece drawn;
-    drawn.outline = std::make_shared<const Outline>(s.outline.transformed(Affine::translation(by)));
+    drawn.outline = std::make_shared<const Outline>(s.outline.transformed(m));
     piece.content = std::move(drawn);
-    Added added = add_piece(document, std::move(piece));
-    if (const std::vector<Fault> bad = faults(added.document, &document); !bad.empty()) {
-      beyond.add(Lost::Beyond, {}, s.id + ": " + bad.front().text());
-      continue;
-    }
+    Added added = add_piece(std::move(document), std::move(piece));
     document = std::move(added.document);
     out.pieces.push_back(added.id);
   }
+  LeftOutList beyond;
+  std::set<PieceId> bad;
+  for (const Fault& fault : faults(document, &before))
+    if (bad.insert(fault.piece).second)
+      beyond.add(Lost::Beyond, {}, fault.text());
+  const auto is_bad = [&](PieceId id) { return bad.count(id) > 0; };
+  std::erase_if(document.pieces, [&](const auto& p) { return is_bad(p->id); });
+  std::erase_if(out.pieces, is_bad);
   if (out.pieces.empty())
-    return bad_input(say(FRELM_WORDS("core", "none of the drawing's shapes can be taken: %1"),
-                         english(words_of(beyond.list().front()))));
-  out.left_out = std::move(drawing->left_out);
+    return bad_input(
+        say(FRELM_WORDS("core", "none of the drawing's shapes can be taken: %1"), words_of(beyond.list().front())));
+  out.left_out = drawing.left_out;
   for (LeftOut& l : out.left_out)
-    for (Box& place : l.places)
-      place = {place.x0 + by.x, place.y0 + by.y, place.x1 + by.x, place.y1 + by.y};
+    for (Box& place : l.places) {
+      const Point a = m({place.x0, place.y0}), b = m({place.x1, place.y1});
+      place = {a.x, a.y, b.x, b.y};
+    }
   for (LeftOut& l : beyond.list())
     out.left_out.push_back(std::move(l));
   out.document = std::move(document);
   return out;
 }
 
-Result<Imported> job_from_svg(std::string_view bytes) {
-  const Result<Drawing> drawing = read_svg(bytes);
-  if (!drawing)
-    return drawing.error();
+Result<Imported> job_from_drawing(const Drawing& drawing, double size) {
   Document document;
-  if (drawing->frame.width() > 0 && drawing->frame.height() > 0)
-    document.sheet = {drawing->frame.width(), drawing->frame.height()};
-  return add_svg(std::move(document), bytes, std::nullopt);
+  const double width = drawing.frame.width() * size, height = drawing.frame.height() * size;
+  if (width > 0 && height > 0)
+    document.sheet = {width, height};
+  return add_drawing(std::move(document), drawing, {std::nullopt, size});
 }
 
 } // namespace frelm

@@ -2,21 +2,38 @@
 #pragma once
 
 #include "document/edits.h"
-#include "formats/svg.h"
+#include "formats/drawing.h"
+
+#include <optional>
+#include <stop_token>
+#include <string_view>
 
 namespace frelm {
 
+struct DrawingReadOptions {
+  // mm: strokes without a fill up to this width are lines to cut along, wider ones the areas that they paint.
+  double widest_line = usual_widest_line;
+  std::string language = "en"; // for what a drawing shows by language
+  std::stop_token stop = {};
+};
+// Which format it is, its bytes say. Errors: those of its reader; bytes of no known format.
+Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& options = {});
+// Is this text an SVG drawing (or a fragment of one), packed or not?
+bool looks_like_svg(std::string_view text);
+bool looks_like_drawing(std::string_view bytes); // of any format that is read
+
+struct Placing {
+  std::optional<Point> centre; // mm; nothing: where the drawing's page says
+  double size = 1;             // times what the drawing says (see Drawing::sizes)
+};
 struct Imported {
   Document document;
   std::vector<PieceId> pieces;
   std::vector<LeftOut> left_out; // places: in the document
 };
-
-// A new job with the drawing's frame as its sheet, or the shapes in front of a document's pieces: where the drawing
-// says, or centred at a point. Errors: those of read_svg, a drawing without any shape.
-Result<Imported> job_from_svg(std::string_view bytes);
-Result<Imported> add_svg(Document document, std::string_view bytes, std::optional<Point> centre);
-// Is this text an SVG drawing (or a fragment of one)?
-bool looks_like_svg(std::string_view text);
+// In front of a document's pieces. Errors: a drawing that shows nothing, a size of nothing.
+Result<Imported> add_drawing(Document document, const Drawing& drawing, const Placing& placing = {});
+// A new job with the drawing's page as its sheet.
+Result<Imported> job_from_drawing(const Drawing& drawing, double size = 1);
 
 } // namespace frelm

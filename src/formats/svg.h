@@ -34,7 +34,7 @@ std::string xml_text(const std::string& text);
 
 struct SvgReadOptions {
   // mm: strokes without a fill up to this width are lines to cut along, wider ones the areas that they paint.
-  double widest_line = 0.35;
+  double widest_line = usual_widest_line;
   std::string language = "en"; // for what a drawing shows by language (systemLanguage)
   std::stop_token stop = {};
 };

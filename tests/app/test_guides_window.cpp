@@ -442,7 +442,8 @@ private slots:
     QTest::keyClick(&f.window, Qt::Key_V, Qt::ControlModifier);
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{1});
-    QVERIFY(f.window.bar().isVisible() && f.window.bar().text().contains("text")); // what was not taken is told
+    QVERIFY(f.window.came_in().isVisible()); // what was not taken is told
+    QVERIFY(f.window.came_in().arrivals().at(0).left_out.at(0).what == Lost::Text);
     const Outline outline = *f.document().pieces[0]->outline()->outline;
     const Segment lower = outline.contours[0].segments[2];
     guide_tool(f, "Edge");

@@ -11,7 +11,7 @@ using namespace frelm::test;
 
 namespace {
 
-struct Drawing : WindowFixture {
+struct LineBench : WindowFixture {
   PieceId add(const char* data, const char* name) {
     Piece p;
     p.name = name;
@@ -47,7 +47,7 @@ class TestLinesWindow : public QObject {
 
 private slots:
   void cut_away_by_button_with_a_picture_beforehand() {
-    Drawing f;
+    LineBench f;
     f.plate_and_disc();
     QPushButton* cut = f.button("Cut away");
     QVERIFY(cut != nullptr);
@@ -77,7 +77,7 @@ private slots:
   }
 
   void what_cannot_be_done_is_said() {
-    Drawing f;
+    LineBench f;
     f.plate_and_disc();
     f.add("M400 10H420V30H400Z", "far");
     f.session().select({f.plate, f.document().pieces.back()->id});
@@ -96,7 +96,7 @@ private slots:
   }
 
   void measures_and_menus() {
-    Drawing f;
+    LineBench f;
     f.plate_and_disc();
     f.type_measure("Offset", "5");
     f.command(OutlineCommand::OffsetAsPiece)->trigger();
@@ -114,7 +114,7 @@ private slots:
   }
 
   void live_letters_become_outlines_and_come_back() {
-    Drawing f;
+    LineBench f;
     letter_it(f.window.desk(), "Salty");
     f.settle();
     const PieceId word = f.selected().id;
@@ -145,7 +145,7 @@ private slots:
   }
 
   void finished_together_with_one_ring() {
-    Drawing f;
+    LineBench f;
     f.plate_and_disc();
     QTest::mouseClick(f.button("Finish together"), Qt::LeftButton);
     f.settle();
@@ -170,7 +170,7 @@ private slots:
   }
 
   void snip_by_click_drag_and_escape() {
-    Drawing f;
+    LineBench f;
     f.plate_and_disc();
     f.session().select({});
     f.take(ToolKind::Snip);
@@ -206,7 +206,7 @@ private slots:
   }
 
   void take_space_by_click_and_shift() {
-    Drawing f;
+    LineBench f;
     f.plate_and_disc();
     f.session().select({});
     f.take(ToolKind::Space);
@@ -231,7 +231,7 @@ private slots:
   }
 
   void sand_by_drag_escape_and_keys() {
-    Drawing f;
+    LineBench f;
     QString wobbly = "M100 200";
     for (int i = 1; i <= 100; ++i)
       wobbly += QString("L%1 %2").arg(100 + 2 * i).arg(200 + (i % 2 == 0 ? 0.25 : -0.25));
@@ -274,7 +274,7 @@ private slots:
   }
 
   void openings_are_bridged_as_asked() {
-    Drawing f;
+    LineBench f;
     f.add("M100 100H200V200H100V102", "open");
     f.session().select({});
     f.take(ToolKind::Space);

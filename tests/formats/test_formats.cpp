@@ -281,7 +281,8 @@ private slots:
         "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='10 20 120 80'>"
         "<path id='hull' fill='#112233' d='M20 30H60V50H20Z'/><polyline fill='none' stroke='red' stroke-width='.1' "
         "points='20,60 60,60 60,70'/><image id='photo' x='20' y='30' width='5' height='5'/></svg>";
-    const auto job = job_from_svg(bytes);
+    const Drawing drawing = *read_drawing(bytes);
+    const auto job = job_from_drawing(drawing);
     QVERIFY(job.ok());
     QCOMPARE(job->document.sheet.width, 120.0);
     QCOMPARE(job->document.sheet.height, 80.0);
@@ -294,13 +295,22 @@ private slots:
     QCOMPARE(job->left_out.size(), std::size_t{1});
     QVERIFY(job->left_out[0].what == Lost::Picture);
     QVERIFY(distance({job->left_out[0].places.at(0).x0, job->left_out[0].places[0].y0}, {10, 10}) < 1e-9);
-    const auto added = add_svg(job->document, bytes, Point{200, 100});
+    const auto added = add_drawing(job->document, drawing, {Point{200, 100}, 1});
     QCOMPARE(added->document.pieces.size(), std::size_t{4});
     Box box;
     for (const PieceId id : added->pieces)
       box.add(added->document.find(id)->outline()->outline->bounds());
     QVERIFY(distance(box.centre(), {200, 100}) < 1e-9);
-    QVERIFY(!job_from_svg("<svg><text>words only</text></svg>").ok());
+    // At twice the size: about the point, or with the sheet.
+    const auto doubled = add_drawing(job->document, drawing, {Point{200, 100}, 2});
+    Box large;
+    for (const PieceId id : doubled->pieces)
+      large.add(doubled->document.find(id)->outline()->outline->bounds());
+    QVERIFY(distance(large.centre(), {200, 100}) < 1e-9 && std::abs(large.width() - 2 * box.width()) < 1e-9);
+    QCOMPARE(job_from_drawing(drawing, 2)->document.sheet.width, 240.0);
+    QVERIFY(!add_drawing(job->document, drawing, {{}, 0}).ok());
+    QVERIFY(!job_from_drawing(*read_drawing("<svg><text>words only</text></svg>")).ok());
+    QVERIFY(!read_drawing("hello").ok());
     QVERIFY(looks_like_svg("\xEF\xBB\xBF <?xml version='1.0'?><svg/>") && !looks_like_svg("a < b <svg") &&
             !looks_like_svg(""));
   }

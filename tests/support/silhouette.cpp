@@ -44,7 +44,7 @@ std::size_t Silhouette::count() const {
 std::optional<Silhouette> seen_by_librsvg(const std::string& path, double zoom) {
   // Not by the width wanted: from that it makes a scale of whole pixels.
   const std::string size = zoom > 0 ? fmt::format("--zoom {}", zoom) : "-w 50 -h 50";
-  const std::string command = fmt::format("timeout 20 rsvg-convert {} {} 2>/dev/null", size, quoted(path));
+  const std::string command = fmt::format("timeout 6 rsvg-convert {} {} 2>/dev/null", size, quoted(path));
   FILE* pipe = popen(command.c_str(), "r");
   if (pipe == nullptr)
     return std::nullopt;

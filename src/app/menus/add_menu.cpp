@@ -1,8 +1,8 @@
 #include "app/menus/add_menu.h"
 
 #include "app/cards/guide_cards.h"
+#include "app/menus/drawings.h"
 #include "document/starters.h"
-#include "formats/import.h"
 #include "lettering/shape_edit.h"
 
 #include <QApplication>
@@ -86,24 +86,6 @@ void add_badge(Desk& desk) {
   desk.type_words();
 }
 
-void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional<Point> centre) {
-  desk.start_task<DrawingsAdded>(
-      Desk::tr("Reading"),
-      [&desk, document = desk.session.document(), drawings = std::move(drawings), centre](const std::stop_token& stop) {
-        return frelm::add_drawings(desk.storage, document, drawings, centre, stop);
-      },
-      [&desk](Result<DrawingsAdded> added) {
-        if (!added) {
-          desk.report(added.error());
-          return;
-        }
-        desk.session.apply(Desk::tr("Add drawing"), std::move(added->document), added->pieces);
-        if (!added->told.isEmpty())
-          desk.bar.tell(added->told.join("; "));
-      },
-      Desk::tr("The job was changed meanwhile, so no drawing was added; try again"));
-}
-
 void fill_add_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   commands.add(menu, {.id = "add.lettering",
                       .words = Desk::tr("&Lettering"),
@@ -118,6 +100,20 @@ void fill_add_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .words = Desk::tr("&Text on a spiral"),
                       .tip = Desk::tr("The text that was copied last, or the selected lettering"),
                       .run = [&desk] { add_spiral_text(desk); }});
+  commands.add(menu, {.id = "add.drawings",
+                      .words = Desk::tr("D&rawings…"),
+                      .keys = {QKeySequence("Ctrl+Shift+I")},
+                      .tip = Desk::tr("Other people's drawings, as what they show"),
+                      .run = [&desk] { choose_drawings(desk); }});
+  commands.add(menu, {.id = "add.came-in",
+                      .words = Desk::tr("&What came in"),
+                      .tip = Desk::tr("Sizes, lines and what was not taken of the drawings that came last"),
+                      .run = [&desk] { desk.show_came_in(); },
+                      .why_not =
+                          [&desk] {
+                            return desk.came_in() ? QString()
+                                                  : Desk::tr("No drawing came in of which there is something to tell");
+                          }});
   menu->addSeparator();
   commands.add(
       menu, {.id = "add.circle", .words = Desk::tr("&Circle guide"), .keys = {QKeySequence("Ctrl+G")}, .run = [&desk] {

@@ -2,7 +2,6 @@
 #pragma once
 
 #include "app/menus/desk.h"
-#include "app/session/opening.h"
 
 namespace frelm {
 
@@ -11,7 +10,5 @@ void fill_add_menu(CommandTable& commands, QMenu* menu, Desk& desk);
 // Words on a new straight lettering in the middle of the sheet.
 void letter_it(Desk& desk, const QString& words);
 void add_badge(Desk& desk);
-// Beside the window, as one step; centred there, or where they say themselves.
-void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional<Point> centre);
 
 } // namespace frelm

@@ -9,6 +9,7 @@
 #include "app/cards/small_cards.h"
 #include "app/check/check_panel.h"
 #include "app/commands/command_table.h"
+#include "app/session/opening.h"
 #include "app/session/outline_maker.h"
 #include "app/session/task.h"
 #include "app/strip/gap_strip.h"
@@ -43,6 +44,9 @@ public:
   std::function<void(bool folded)> fold_strip;
   std::function<void()> show_check; // where it is behind a tab
   std::function<void()> show_settings, show_materials;
+  std::function<void(std::vector<Arrival>)> show_arrivals; // what came in
+  std::function<void()> show_came_in;                      // that once more
+  std::function<bool()> came_in;                           // is there any?
   std::function<Appearance()> appearance;
   std::function<void(Appearance)> set_appearance;
 

@@ -2,6 +2,7 @@
 
 #include "app/commands/copied_pieces.h"
 #include "app/menus/add_menu.h"
+#include "app/menus/drawings.h"
 #include "app/menus/lettering_menu.h"
 #include "app/menus/outline_menu.h"
 #include "document/copying.h"

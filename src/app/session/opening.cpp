@@ -1,12 +1,35 @@
 #include "app/session/opening.h"
 
 #include "app/style/words.h"
-#include "formats/import.h"
+#include "document/arrange.h"
 #include "formats/job_svg.h"
 
 #include <QCoreApplication>
+#include <QFileInfo>
 
 namespace frelm {
+namespace {
+
+Result<std::string> bytes_of(Storage& storage, const DrawingSource& source) {
+  return source.path.isEmpty() ? Result<std::string>(source.bytes) : storage.read(source.path.toStdString());
+}
+
+// What is told of a drawing; its pieces come later.
+Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, const Placing& placing, double widest_line) {
+  Arrival out{source, {}, placing, false, {}, drawing.sizes, drawing.strokes, widest_line, {}};
+  Box box;
+  for (const DrawnShape& s : drawing.shapes)
+    box.add(s.outline.bounds());
+  out.extent = {box.width(), box.height()};
+  return out;
+}
+
+void come(Arrival& arrival, Imported& imported) {
+  arrival.pieces = imported.pieces;
+  arrival.left_out = std::move(imported.left_out);
+}
+
+} // namespace
 
 Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
   const Result<std::string> bytes = storage.read(path.toStdString());
@@ -14,13 +37,17 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
     return bytes.error();
   Opened out;
   const std::optional<JobInSvg> inside = as == OpenAs::Job ? job_in_svg(*bytes) : std::nullopt;
-  if (!inside && (path.endsWith(".svg", Qt::CaseInsensitive) || looks_like_svg(*bytes))) {
-    Result<Imported> job = job_from_svg(*bytes);
+  if (!inside && looks_like_drawing(*bytes)) {
+    const Result<Drawing> drawing = read_drawing(*bytes);
+    if (!drawing)
+      return drawing.error();
+    Result<Imported> job = job_from_drawing(*drawing);
     if (!job)
       return job.error();
+    out.arrival = arrival_of({QFileInfo(path).fileName(), path}, *drawing, {}, usual_widest_line);
+    out.arrival->made_the_job = true;
+    come(*out.arrival, *job);
     out.document = std::move(job->document);
-    out.left_out = std::move(job->left_out);
-    out.drawing = true;
     return out;
   }
   Result<ReadJob> job = read_what_can_be_read(inside ? inside->job : *bytes);
@@ -34,35 +61,101 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
 
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop) {
-  DrawingsAdded out{std::move(document), {}, {}};
-  for (const DrawingSource& drawing : drawings) {
+  DrawingsAdded out{std::move(document), {}, {}, {}};
+  DrawingReadOptions options;
+  options.stop = stop;
+  std::vector<std::pair<Drawing, Arrival>> read;
+  double wide = 0;
+  constexpr double apart = 10; // mm
+  for (const DrawingSource& source : drawings) {
+    const Result<std::string> bytes = bytes_of(storage, source);
+    Result<Drawing> drawing = bytes ? read_drawing(*bytes, options) : Result<Drawing>(bytes.error());
     if (stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-    const Result<std::string> bytes =
-        drawing.path.isEmpty() ? Result<std::string>(drawing.bytes) : storage.read(drawing.path.toStdString());
-    Result<Imported> added =
-        bytes.ok() ? add_svg(out.document, *bytes, centre) : Result<Imported>(Error(bytes.error()));
-    if (!added) {
-      out.told << drawing.name + ": " + words_of(added.error());
+    if (!drawing) {
+      out.refused << source.name + ": " + words_of(drawing.error());
       continue;
     }
+    Arrival arrival = arrival_of(source, *drawing, {}, options.widest_line);
+    wide += arrival.extent.x + (read.empty() ? 0 : apart);
+    read.emplace_back(std::move(*drawing), std::move(arrival));
+  }
+  double at = centre ? centre->x - wide / 2 : 0; // several beside each other
+  for (auto& [drawing, arrival] : read) {
+    if (centre)
+      arrival.placing.centre = Point{at + arrival.extent.x / 2, centre->y};
+    Result<Imported> added = add_drawing(out.document, drawing, arrival.placing);
+    if (!added) {
+      out.refused << arrival.source.name + ": " + words_of(added.error());
+      continue;
+    }
+    at += arrival.extent.x + apart;
+    come(arrival, *added);
     out.document = std::move(added->document);
-    out.pieces.insert(out.pieces.end(), added->pieces.begin(), added->pieces.end());
-    if (const QString told = describe_left_out(drawing.name, added->left_out); !told.isEmpty())
-      out.told << told;
+    out.pieces.insert(out.pieces.end(), arrival.pieces.begin(), arrival.pieces.end());
+    out.arrivals.push_back(std::move(arrival));
   }
   if (out.pieces.empty())
-    return bad_input(as_it_is(out.told.join("; ").toStdString()));
+    return bad_input(as_it_is(out.refused.join("; ").toStdString()));
   return out;
 }
 
-QString describe_left_out(const QString& name, const std::vector<LeftOut>& list) {
-  if (list.empty())
-    return {};
-  QStringList words;
-  for (const LeftOut& l : list)
-    words << words_of(words_of(l));
-  return QCoreApplication::translate("Opening", "%1: not taken: %2").arg(name, words.join(", "));
+Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, double widest_line,
+                                 const std::stop_token& stop) {
+  const Result<std::string> bytes = bytes_of(storage, arrival.source);
+  if (!bytes)
+    return bytes.error();
+  DrawingReadOptions options;
+  Placing placing = arrival.placing;
+  if (const double size = size_now(document, arrival); size > 0)
+    placing.size = size;
+  options.widest_line = widest_line / placing.size; // as it stands on the sheet
+  options.stop = stop;
+  const Result<Drawing> drawing = read_drawing(*bytes, options);
+  if (!drawing)
+    return drawing.error();
+  document = remove_pieces(std::move(document), arrival.pieces).document;
+  Result<Imported> added = add_drawing(std::move(document), *drawing, placing);
+  if (!added)
+    return added.error();
+  DrawingsAdded out;
+  Arrival& again = out.arrivals.emplace_back(arrival_of(arrival.source, *drawing, placing, widest_line));
+  again.made_the_job = arrival.made_the_job;
+  come(again, *added);
+  out.pieces = again.pieces;
+  out.document = std::move(added->document);
+  return out;
+}
+
+double size_now(const Document& document, const Arrival& arrival) {
+  Box box;
+  for (const PieceId id : arrival.pieces) {
+    const Piece* piece = document.find(id);
+    if (piece == nullptr || piece->outline() == nullptr)
+      return 0;
+    box.add(piece->outline()->outline->bounds());
+  }
+  const bool wider = arrival.extent.x >= arrival.extent.y;
+  const double drawn = wider ? arrival.extent.x : arrival.extent.y;
+  return drawn > 0 ? (wider ? box.width() : box.height()) / drawn : 0;
+}
+
+Document resized(Document document, const Arrival& arrival, double size) {
+  const double k = size / size_now(document, arrival);
+  if (!(k > 0) || !std::isfinite(k))
+    return document;
+  Point about; // the sheet's corner
+  if (arrival.made_the_job) {
+    document.sheet.width *= k, document.sheet.height *= k;
+  } else {
+    Box box;
+    for (const PieceId id : arrival.pieces)
+      box.add(document.find(id)->outline()->outline->bounds());
+    about = box.centre();
+  }
+  for (const PieceId id : arrival.pieces)
+    document = scale_piece(std::move(document), id, about, k, GuideScaling::Along);
+  return document;
 }
 
 QString describe_losses(const std::vector<JobLoss>& lost) {

@@ -4,7 +4,7 @@
 
 #include "document/job_file.h"
 #include "document/storage.h"
-#include "formats/drawing.h"
+#include "formats/import.h"
 
 #include <QStringList>
 #include <optional>
@@ -12,36 +12,55 @@
 
 namespace frelm {
 
-struct Opened {
-  Document document;
-  std::vector<JobLoss> lost;     // pieces that could not be read
-  std::vector<LeftOut> left_out; // of a drawing
-  bool drawing = false;
-  bool changed_elsewhere = false; // a job in an SVG whose drawing is not what was saved
-};
-
-// An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
-// read_what_can_be_read and job_from_svg.
-enum class OpenAs { Job, Drawing };
-Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job);
-
 struct DrawingSource {
   QString name; // as it is told
   QString path; // empty: bytes are given
   std::string bytes = {};
 };
+// What came with one drawing, for the list that is shown of it, and to take it again otherwise.
+struct Arrival {
+  DrawingSource source;
+  std::vector<PieceId> pieces;
+  Placing placing;
+  bool made_the_job = false;     // its page is the sheet
+  Vec extent;                    // mm, of its shapes as the file has them, size 1
+  std::vector<SizeChoice> sizes; // none: the file says its size
+  bool strokes = false;          // there are strokes, lines up to widest_line
+  double widest_line = usual_widest_line;
+  std::vector<LeftOut> left_out;
+  bool worth_telling() const { return !sizes.empty() || strokes || !left_out.empty(); }
+};
+
+struct Opened {
+  Document document;
+  std::vector<JobLoss> lost;      // pieces that could not be read
+  std::optional<Arrival> arrival; // it was a drawing
+  bool changed_elsewhere = false; // a job in an SVG whose drawing is not what was saved
+};
+
+// An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
+// read_what_can_be_read, read_drawing and job_from_drawing.
+enum class OpenAs { Job, Drawing };
+Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job);
+
 struct DrawingsAdded {
   Document document;
   std::vector<PieceId> pieces;
-  QStringList told; // what was not taken of which, a line each
+  std::vector<Arrival> arrivals;
+  QStringList refused; // which drawing, and why
 };
-// One after another, each as add_svg does it. One that can't be read is told, and the others are added; when none can,
-// that is the error. Stopped: Cancelled.
+// One after another: beside each other about the point, or where their pages say. One that can't be read is told, and
+// the others are added; when none can, that is the error. Stopped: Cancelled.
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop);
 
-// "hull.svg: not taken: text (3), picture"; empty when nothing was left out.
-QString describe_left_out(const QString& name, const std::vector<LeftOut>& list);
+// The same drawing once more, with strokes up to another width as lines: in the place of what came of it before.
+Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, double widest_line,
+                                 const std::stop_token& stop);
+// Times what the file has, of what stands there now; 0: some of it is gone.
+double size_now(const Document& document, const Arrival& arrival);
+// What came, at another size: about its own middle, or with the sheet that it made. Some of it gone: as it is.
+Document resized(Document document, const Arrival& arrival, double size);
 
 // "Kite, piece 3 and 2 more" and why the first was not read.
 QString describe_losses(const std::vector<JobLoss>& lost);

@@ -4,6 +4,7 @@
 #include "app/commands/copied_pieces.h"
 #include "app/menus/add_menu.h"
 #include "app/menus/arrange_menu.h"
+#include "app/menus/drawings.h"
 #include "app/menus/edit_menu.h"
 #include "app/menus/lettering_menu.h"
 #include "app/menus/outline_menu.h"
@@ -101,6 +102,9 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_check = [this] { columns_->show_tab(Columns::Tab::Check); },
                      .show_settings = [this] { show_settings(); },
                      .show_materials = [this] { show_materials(); },
+                     .show_arrivals = [this](std::vector<Arrival> came) { came_in_->show_arrivals(std::move(came)); },
+                     .show_came_in = [this] { came_in_->show_again(); },
+                     .came_in = [this] { return came_in_->holds(); },
                      .appearance = [this] { return appearance_; },
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
@@ -166,7 +170,8 @@ void MainWindow::build_cards(QWidget* place) {
   auto* cards = new QVBoxLayout(column);
   cards->setContentsMargins(0, 0, 0, 0);
   cards->setSpacing(6);
-  for (Card* card : {static_cast<Card*>(kind_card_ = new GuideKindCard(session_, column)),
+  for (Card* card : {static_cast<Card*>(came_in_ = new CameInCard(session_, column)),
+                     static_cast<Card*>(kind_card_ = new GuideKindCard(session_, column)),
                      static_cast<Card*>(nodes_card_ = new NodesCard(session_, column)),
                      static_cast<Card*>(snip_card_ = new LineToolCard(ToolKind::Snip, session_, column)),
                      static_cast<Card*>(space_card_ = new LineToolCard(ToolKind::Space, session_, column)),
@@ -275,6 +280,17 @@ void MainWindow::wire() {
   connect(&session_, &Session::refused, this, [this](const QString& why) {
     refresh_all(); // fields go back to what holds
     bar_->tell(why);
+  });
+  connect(came_in_, &CameInCard::look_at, this, [this](const Box& box) {
+    canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+  });
+  connect(came_in_, &CameInCard::size_wanted, this, [this](std::size_t at, double size) {
+    resize_drawing(*desk_, came_in_->arrivals()[at], size);
+    canvas_->zoom_to_drawing();
+  });
+  connect(came_in_, &CameInCard::lines_wanted, this, [this](std::size_t at, double widest) {
+    take_drawing_again(*desk_, came_in_->arrivals()[at], widest,
+                       [this, at](Arrival again) { came_in_->replace(at, std::move(again)); });
   });
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
     if (session_.document().find(f.piece) == nullptr) // deleted since

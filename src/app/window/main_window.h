@@ -2,6 +2,7 @@
 // window_files.cpp, the menus that are the window's own in file_menu.cpp and help_menu.cpp.
 #pragma once
 
+#include "app/cards/came_in_card.h"
 #include "app/cards/guide_cards.h"
 #include "app/cards/letter_card.h"
 #include "app/cards/line_tool_card.h"
@@ -42,6 +43,7 @@ public:
   Session& session() { return session_; }
   Canvas& canvas() { return *canvas_; }
   QuestionBar& bar() { return *bar_; }
+  CameInCard& came_in() { return *came_in_; }
   Columns& columns() { return *columns_; }
   Task& task() { return task_; }
   bool saving() const { return saving_.running(); }
@@ -140,6 +142,7 @@ private:
 
   Canvas* canvas_;
   QuestionBar* bar_;
+  CameInCard* came_in_;
   LettersCard* letters_;
   BendCard* bend_;
   SpacingCard* spacing_;

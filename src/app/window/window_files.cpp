@@ -1,12 +1,11 @@
 #include "app/window/main_window.h"
 #include "app/window/materials_page.h"
 
-#include "app/menus/add_menu.h"
+#include "app/menus/drawings.h"
 #include "app/style/words.h"
 #include "app/window/recovery_list.h"
 #include "document/job_file.h"
 #include "formats/job_svg.h"
-#include "formats/import.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -39,6 +38,7 @@ void MainWindow::load(Document document, const QString& path) {
   path_ = path;
   memory_.forget_nameless();
   lost_.clear();
+  came_in_->show_arrivals({});
   autosave_->set_job_path(path);
   session_.reset(with_materials(std::move(document)));
   autosave_->saved();
@@ -69,10 +69,9 @@ void MainWindow::new_job() {
 
 void MainWindow::show_opened(const QString& path, Opened opened) {
   const QString name = QFileInfo(path).fileName();
-  if (opened.drawing) { // a new job on a sheet of the drawing's size
+  if (opened.arrival) { // a new job on a sheet of the drawing's size
     load(std::move(opened.document), {});
-    if (const QString told = describe_left_out(name, opened.left_out); !told.isEmpty())
-      bar_->tell(told);
+    came_in_->show_arrivals({std::move(*opened.arrival)});
     return;
   }
   load(std::move(opened.document), path);
@@ -131,7 +130,7 @@ void MainWindow::open_beside(const QString& path, const std::function<void()>& t
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
     const QString path = QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),
-                                                      tr("Jobs and drawings (*.frelm *.svg)"));
+                                                      tr("Jobs and drawings (*.frelm %1)").arg(drawing_patterns()));
     if (!path.isEmpty())
       open_beside(path);
   });
@@ -151,7 +150,7 @@ void MainWindow::open_dropped(const QStringList& paths, Point at) {
   QStringList jobs;
   std::vector<DrawingSource> drawings; // added to the job
   for (const QString& path : paths)
-    if (path.endsWith(".svg", Qt::CaseInsensitive) && !session_.document().pieces.empty())
+    if (is_drawing_file(path) && (!session_.document().pieces.empty() || paths.size() > 1))
       drawings.push_back({QFileInfo(path).fileName(), path});
     else
       jobs << path;

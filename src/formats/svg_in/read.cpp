@@ -79,6 +79,7 @@ public:
 
   std::vector<SeenShape> seen;
   LeftOutList left_out;
+  bool strokes = false;
   bool stopped() const { return options_.stop.stop_requested(); }
 
 private:
@@ -340,8 +341,8 @@ private:
   static bool fits_a_sheet(const Box& box) { return std::max({-box.x0, box.x1, -box.y0, box.y1}) <= largest_number; }
 
   void shape(const pugi::xml_node& node, const Handed& here) {
-    const bool fill = shown_fill(here), stroke = shown_stroke(here);
-    if (!here.paint.visible || !(fill || stroke))
+    const bool has_fill = shown_fill(here), has_stroke = shown_stroke(here);
+    if (!here.paint.visible || !(has_fill || has_stroke))
       return;
     const ShapeReading read = svg_shape(node, style_of(node), here.scale);
     if (read.wrong)
@@ -363,13 +364,14 @@ private:
       left_out.add(Lost::Marker, box, id);
     Outline area = area_of(read.subpaths, here.to_mm, here.paint.even_odd);
     const std::size_t before = seen.size();
-    const auto fill_colour = fill && !area.empty()
+    const auto fill_colour = has_fill && !area.empty()
                                  ? colour_of(here.paint.fill, here.paint.opacity * here.paint.fill_opacity, box)
                                  : std::nullopt;
     const auto stroke_colour =
-        stroke ? colour_of(here.paint.stroke, here.paint.opacity * here.paint.stroke_opacity, box) : std::nullopt;
+        has_stroke ? colour_of(here.paint.stroke, here.paint.opacity * here.paint.stroke_opacity, box) : std::nullopt;
     const double width = stroke_width(here.paint.line, here.to_mm, mm_per_px);
     const bool line = stroke_colour && !fill_colour && width <= options_.widest_line;
+    strokes = strokes || (stroke_colour && !fill_colour);
     if (fill_colour)
       add(area, area, id, *fill_colour, 0);
     if (line)
@@ -377,7 +379,7 @@ private:
     else if (stroke_colour && width > tiny_shape)
       stroke_area(read.subpaths, here, area, id, *stroke_colour,
                   fill_colour && fill_colour->colour == stroke_colour->colour);
-    if (seen.size() == before && (fill_colour || stroke_colour || (fill && area.empty() && !stroke)))
+    if (seen.size() == before && (fill_colour || stroke_colour || (has_fill && area.empty() && !has_stroke)))
       left_out.add(Lost::Tiny, box, id);
   }
 
@@ -700,7 +702,13 @@ Result<Drawing> read_svg(std::string_view bytes, const SvgReadOptions& options) 
   reader.read(root, {page.to_mm, {}, page.scale});
   if (reader.stopped())
     return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-  Drawing out{frame, page.size, {}, {}};
+  Drawing out;
+  out.frame = frame, out.size = page.size, out.strokes = reader.strokes;
+  if (page.size != SizeFrom::Lengths)
+    out.sizes = {{FRELM_WORDS("core", "1/96 in"), 1},
+                 {FRELM_WORDS("core", "1/72 in"), 96.0 / 72},
+                 {FRELM_WORDS("core", "1 mm"), 1 / mm_per_px},
+                 {FRELM_WORDS("core", "1 in"), 96}};
   constexpr double edge = 1e-6; // mm
   for (SeenShape& s : reader.seen) {
     const Box box = s.shape.outline.bounds();

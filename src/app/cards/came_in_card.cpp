@@ -1,0 +1,183 @@
+#include "app/cards/came_in_card.h"
+
+#include "app/style/words.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+
+namespace frelm {
+namespace {
+
+QString sentence(QString words) { // lists in one line begin small
+  if (!words.isEmpty())
+    words[0] = words[0].toUpper();
+  return words;
+}
+
+QLabel* plain(const QString& words) {
+  auto* label = new QLabel(words);
+  label->setTextFormat(Qt::PlainText);
+  label->setWordWrap(true);
+  return label;
+}
+
+} // namespace
+
+CameInCard::CameInCard(Session& session, QWidget* parent) : Card(0, tr("What came in"), session, parent) {
+  auto* held = new QWidget;
+  holder_ = new QVBoxLayout(held);
+  holder_->setContentsMargins(0, 0, 0, 0);
+  add_wide(held);
+  auto* shut = new QPushButton(tr("Close"));
+  shut->setAccessibleName(tr("Close what came in"));
+  connect(shut, &QPushButton::clicked, this, &QWidget::hide);
+  add_wide(shut);
+  connect(&session, &Session::document_changed, this, &CameInCard::refresh);
+  hide();
+}
+
+void CameInCard::show_arrivals(std::vector<Arrival> arrivals) {
+  std::erase_if(arrivals, [](const Arrival& a) { return !a.worth_telling(); });
+  arrivals_ = std::move(arrivals);
+  if (arrivals_.empty())
+    hide();
+  else
+    show_again();
+}
+
+void CameInCard::show_again() {
+  if (!holds())
+    return;
+  build();
+  show();
+}
+
+void CameInCard::replace(std::size_t at, Arrival arrival) {
+  if (at >= arrivals_.size())
+    return;
+  arrivals_[at] = std::move(arrival);
+  build();
+}
+
+bool CameInCard::holds() const {
+  const Document& now = session_.document();
+  return std::any_of(arrivals_.begin(), arrivals_.end(), [&](const Arrival& a) {
+    return std::any_of(a.pieces.begin(), a.pieces.end(), [&](PieceId id) { return now.find(id) != nullptr; });
+  });
+}
+
+void CameInCard::build() {
+  if (inside_ != nullptr) {
+    inside_->hide();
+    inside_->deleteLater();
+  }
+  inside_ = new QWidget;
+  auto* list = new QVBoxLayout(inside_);
+  list->setContentsMargins(0, 0, 0, 0);
+  list->setSpacing(6);
+  size_buttons_.assign(arrivals_.size(), {});
+  for (std::size_t i = 0; i < arrivals_.size(); ++i) {
+    if (i > 0)
+      list->addSpacing(10);
+    QLabel* name = plain(arrivals_[i].source.name);
+    name->setObjectName("heading");
+    list->addWidget(name);
+    add_sizes(list, i);
+    add_lines(list, i);
+    add_left_out(list, i);
+  }
+  holder_->addWidget(inside_);
+  show_sizes();
+}
+
+void CameInCard::add_sizes(QVBoxLayout* list, std::size_t at) {
+  const Arrival& arrival = arrivals_[at];
+  if (arrival.sizes.empty())
+    return;
+  auto* question = note_label();
+  question->setText(tr("The file doesn't say how long its unit is. Which size is right?"));
+  list->addWidget(question);
+  const Unit unit = session_.document().unit;
+  for (const SizeChoice& choice : arrival.sizes) {
+    auto* button = new QPushButton(tr("%1 × %2 %3 (%4)")
+                                       .arg(length_text(arrival.extent.x * choice.factor, unit),
+                                            length_text(arrival.extent.y * choice.factor, unit), unit_name(unit),
+                                            core_words(choice.unit)));
+    button->setCheckable(true);
+    button->setToolTip(tr("One of the file's units is %1").arg(core_words(choice.unit)));
+    connect(button, &QPushButton::clicked, this, [this, at, factor = choice.factor] {
+      emit size_wanted(at, factor);
+      show_sizes();
+    });
+    list->addWidget(button);
+    size_buttons_[at].push_back(button);
+  }
+}
+
+// The one that the pieces have now, whoever made them so; none where some of them are gone.
+void CameInCard::show_sizes() {
+  for (std::size_t at = 0; at < size_buttons_.size(); ++at) {
+    const double now = size_buttons_[at].empty() ? 0 : size_now(session_.document(), arrivals_[at]);
+    for (std::size_t i = 0; i < size_buttons_[at].size(); ++i) {
+      constexpr double same = 1e-6;
+      const double factor = arrivals_[at].sizes[i].factor;
+      size_buttons_[at][i]->setChecked(std::abs(now - factor) <= same * factor);
+      size_buttons_[at][i]->setEnabled(now > 0);
+    }
+  }
+}
+
+void CameInCard::add_lines(QVBoxLayout* list, std::size_t at) {
+  const Arrival& arrival = arrivals_[at];
+  if (!arrival.strokes)
+    return;
+  auto* row = new QHBoxLayout;
+  auto* field = new MeasureField(MeasureKind::Length, tr("Lines up to"));
+  constexpr double widest = 1000; // mm
+  field->set_range(0, widest);
+  field->set_unit(session_.document().unit);
+  field->show_value(arrival.widest_line);
+  field->setToolTip(tr("Strokes without a fill up to this width are lines to cut along; wider ones are areas as they "
+                       "are seen"));
+  connect(field, &MeasureField::edited, this, [this, at](double now) { emit lines_wanted(at, now); });
+  row->addWidget(new QLabel(tr("Lines up to")));
+  row->addWidget(field, 1);
+  list->addLayout(row);
+}
+
+void CameInCard::add_left_out(QVBoxLayout* list, std::size_t at) {
+  const Arrival& arrival = arrivals_[at];
+  if (arrival.left_out.empty())
+    return;
+  auto* note = note_label();
+  note->setText(tr("Left out or changed:"));
+  list->addWidget(note);
+  for (const LeftOut& l : arrival.left_out) {
+    const QString words = sentence(words_of(words_of(l)));
+    if (l.places.empty()) {
+      list->addWidget(plain(words));
+      continue;
+    }
+    auto* row = new QHBoxLayout;
+    auto* where = new QPushButton(tr("Show"));
+    where->setAccessibleName(tr("Show where: %1").arg(words));
+    connect(where, &QPushButton::clicked, this, [this, places = l.places, next = std::size_t{0}]() mutable {
+      emit look_at(places[next]);
+      next = (next + 1) % places.size();
+    });
+    row->addWidget(plain(words), 1);
+    row->addWidget(where, 0, Qt::AlignTop);
+    list->addLayout(row);
+  }
+}
+
+void CameInCard::refresh() {
+  if (isHidden())
+    return;
+  if (holds())
+    show_sizes();
+  else
+    hide();
+}
+
+} // namespace frelm

@@ -1,0 +1,45 @@
+// What came in with drawings, until it is closed: how large each is, the question what its units are where it does not
+// say, which strokes are lines, and by what one can see the things that were not taken as they are; a click shows their
+// places, one after the other. It goes when nothing of what came is left.
+#pragma once
+
+#include "app/cards/card.h"
+#include "app/session/opening.h"
+
+class QPushButton;
+class QVBoxLayout;
+
+namespace frelm {
+
+class CameInCard : public Card {
+  Q_OBJECT
+
+public:
+  explicit CameInCard(Session& session, QWidget* parent = nullptr);
+  // In the place of what was shown; nothing worth telling: nothing is shown.
+  void show_arrivals(std::vector<Arrival> arrivals);
+  void replace(std::size_t at, Arrival arrival); // it was taken once more
+  void show_again();                             // after it was closed
+  bool holds() const;                            // is there something left to tell?
+  const std::vector<Arrival>& arrivals() const { return arrivals_; }
+  void refresh() override;
+
+signals:
+  void look_at(const frelm::Box& place);
+  void size_wanted(std::size_t at, double size);
+  void lines_wanted(std::size_t at, double widest);
+
+private:
+  void build();
+  void add_sizes(QVBoxLayout* list, std::size_t at);
+  void add_lines(QVBoxLayout* list, std::size_t at);
+  void add_left_out(QVBoxLayout* list, std::size_t at);
+  void show_sizes();
+
+  std::vector<Arrival> arrivals_;
+  std::vector<std::vector<QPushButton*>> size_buttons_; // of each
+  QVBoxLayout* holder_;
+  QWidget* inside_ = nullptr;
+};
+
+} // namespace frelm

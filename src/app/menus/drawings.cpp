@@ -1,0 +1,71 @@
+#include "app/menus/drawings.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+
+namespace frelm {
+namespace {
+
+const QStringList suffixes{"svg", "svgz", "dxf"};
+
+} // namespace
+
+QString drawing_patterns() {
+  return "*." + suffixes.join(" *.");
+}
+
+bool is_drawing_file(const QString& path) {
+  return suffixes.contains(QFileInfo(path).suffix(), Qt::CaseInsensitive);
+}
+
+void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional<Point> centre) {
+  desk.start_task<DrawingsAdded>(
+      Desk::tr("Reading"),
+      [&desk, document = desk.session.document(), drawings = std::move(drawings), centre](const std::stop_token& stop) {
+        return frelm::add_drawings(desk.storage, document, drawings, centre, stop);
+      },
+      [&desk](Result<DrawingsAdded> added) {
+        if (!added) {
+          desk.report(added.error());
+          return;
+        }
+        desk.session.apply(Desk::tr("Add drawing"), std::move(added->document), added->pieces);
+        desk.show_arrivals(std::move(added->arrivals));
+        if (!added->refused.isEmpty())
+          desk.bar.tell(added->refused.join("; "));
+      },
+      Desk::tr("The job was changed meanwhile, so no drawing was added; try again"));
+}
+
+void choose_drawings(Desk& desk) {
+  std::vector<DrawingSource> chosen;
+  for (const QString& path : QFileDialog::getOpenFileNames(desk.canvas.window(), Desk::tr("Add drawings to the job"),
+                                                           {}, Desk::tr("Drawings (%1)").arg(drawing_patterns())))
+    chosen.push_back({QFileInfo(path).fileName(), path});
+  if (!chosen.empty())
+    add_drawings(desk, std::move(chosen), desk.sheet_centre());
+}
+
+void resize_drawing(Desk& desk, const Arrival& arrival, double size) {
+  desk.session.apply(Desk::tr("Size of %1").arg(arrival.source.name), resized(desk.session.document(), arrival, size));
+}
+
+void take_drawing_again(Desk& desk, const Arrival& arrival, double widest_line,
+                        const std::function<void(Arrival)>& done) {
+  desk.start_task<DrawingsAdded>(
+      Desk::tr("Reading"),
+      [&desk, document = desk.session.document(), arrival, widest_line](const std::stop_token& stop) {
+        return take_again(desk.storage, document, arrival, widest_line, stop);
+      },
+      [&desk, name = arrival.source.name, done](Result<DrawingsAdded> added) {
+        if (!added) {
+          desk.report(added.error());
+          return;
+        }
+        desk.session.apply(Desk::tr("Lines of %1").arg(name), std::move(added->document), added->pieces);
+        done(std::move(added->arrivals.front()));
+      },
+      Desk::tr("The job was changed meanwhile, so the drawing stays as it was; try again"));
+}
+
+} // namespace frelm

@@ -1,0 +1,94 @@
+// frelm-cli import FILE… -o JOB.frelm [--unit px|pt|mm|cm|in] [--lines-up-to MM]
+#include "cli/open_job.h"
+#include "document/job_file.h"
+#include "formats/import.h"
+
+#include <CLI/CLI.hpp>
+#include <nlohmann/json.hpp>
+#include <ostream>
+
+namespace frelm {
+namespace {
+
+struct ImportOptions {
+  std::vector<std::string> files;
+  std::string output, unit;
+  double widest_line = usual_widest_line;
+};
+
+const char* name_of(SizeFrom size) {
+  return size == SizeFrom::Lengths ? "lengths" : size == SizeFrom::Pixels ? "pixels" : "nothing";
+}
+
+Result<double> factor_for(const Drawing& drawing, const std::string& unit) {
+  if (unit.empty() || drawing.sizes.empty())
+    return 1.0; // it says
+  const std::string wanted = unit == "px" ? "1/96 in" : unit == "pt" ? "1/72 in" : "1 " + unit;
+  for (const SizeChoice& c : drawing.sizes)
+    if (c.unit.text == wanted)
+      return c.factor;
+  return misuse("not a unit for this drawing", "--unit");
+}
+
+nlohmann::ordered_json left_out_json(const std::vector<LeftOut>& list) {
+  nlohmann::ordered_json out = nlohmann::ordered_json::array();
+  for (const LeftOut& l : list) {
+    nlohmann::ordered_json one{{"what", words_of(l.what).text}, {"count", l.count}};
+    if (!l.detail.empty())
+      one["first"] = l.detail;
+    if (!l.places.empty())
+      one["place"] = {l.places.front().x0, l.places.front().y0, l.places.front().x1, l.places.front().y1};
+    out.push_back(std::move(one));
+  }
+  return out;
+}
+
+Result<int> run_import(const ImportOptions& o, CommandContext& context) {
+  Document document;
+  nlohmann::ordered_json report = nlohmann::ordered_json::array();
+  bool first = true;
+  for (const std::string& path : o.files) {
+    DrawingReadOptions options;
+    options.widest_line = o.widest_line;
+    const Result<Drawing> drawing = read_drawing_file(path, context, options);
+    if (!drawing)
+      return drawing.error();
+    const Result<double> size = factor_for(*drawing, o.unit);
+    if (!size)
+      return size.error();
+    Result<Imported> added =
+        first ? job_from_drawing(*drawing, *size) : add_drawing(document, *drawing, {std::nullopt, *size});
+    if (!added)
+      return at_place(added.error(), path);
+    document = std::move(added->document);
+    report.push_back({{"file", path},
+                      {"pieces", added->pieces.size()},
+                      {"width_mm", drawing->frame.width() * *size},
+                      {"height_mm", drawing->frame.height() * *size},
+                      {"size_from", name_of(drawing->size)},
+                      {"skipped", left_out_json(added->left_out)}});
+    first = false;
+  }
+  const FaceLibrary none("", false);
+  if (const Result<Done> done = context.storage.write(o.output, write_job(document, none)); !done)
+    return done.error();
+  context.out << nlohmann::ordered_json{{"files", report}}.dump() << "\n";
+  return 0;
+}
+
+} // namespace
+
+void add_import_command(CLI::App& app, CommandContext& context) {
+  auto o = std::make_shared<ImportOptions>();
+  CLI::App* c =
+      app.add_subcommand("import", "Make a job of drawings, each where its page says; the sheet is the first's");
+  c->add_option("files", o->files, "drawings")->required();
+  c->add_option("-o", o->output, "job file to write")->required();
+  c->add_option("--unit", o->unit, "one unit of a drawing that doesn't say: px (1/96 in), pt, mm, cm, in")
+      ->check(CLI::IsMember({"px", "pt", "mm", "cm", "in"}));
+  c->add_option("--lines-up-to", o->widest_line, "mm: wider strokes are the areas that they paint")
+      ->check(CLI::Range(0.0, 100.0));
+  c->callback([=, &context] { context.run = [=, &context] { return run_import(*o, context); }; });
+}
+
+} // namespace frelm
