@@ -102,7 +102,11 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_check = [this] { columns_->show_tab(Columns::Tab::Check); },
                      .show_settings = [this] { show_settings(); },
                      .show_materials = [this] { show_materials(); },
-                     .show_arrivals = [this](std::vector<Arrival> came) { came_in_->show_arrivals(std::move(came)); },
+                     .show_arrivals =
+                         [this](std::vector<Arrival> came) {
+                           came_in_->show_arrivals(std::move(came));
+                           refresh_actions();
+                         },
                      .show_came_in = [this] { came_in_->show_again(); },
                      .came_in = [this] { return came_in_->holds(); },
                      .appearance = [this] { return appearance_; },

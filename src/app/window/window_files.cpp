@@ -71,7 +71,7 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
   const QString name = QFileInfo(path).fileName();
   if (opened.arrival) { // a new job on a sheet of the drawing's size
     load(std::move(opened.document), {});
-    came_in_->show_arrivals({std::move(*opened.arrival)});
+    desk_->show_arrivals({std::move(*opened.arrival)});
     return;
   }
   load(std::move(opened.document), path);

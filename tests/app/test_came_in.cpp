@@ -1,0 +1,182 @@
+// Drawings into the window: three at once, what their units are, which strokes are lines, what was left out and where.
+#include "app/window_fixture.h"
+
+#include <QMimeData>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+const char* const in_mm =
+    "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"
+    "<rect width='40' height='20' fill='#c8553d'/><text x='45' y='10'>words</text>"
+    "<image x='45' y='20' width='10' height='10'/><image x='2' y='30' width='4' height='4'/></svg>";
+const char* const in_pixels =
+    "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 96 96'><rect width='96' height='48'/>"
+    "<path d='M0 90H90' fill='none' stroke='#12343b' stroke-width='4'/></svg>";
+const char* const dxf = "0\nSECTION\n2\nHEADER\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nCIRCLE\n8\nPLATE\n10\n0\n20\n0\n"
+                        "40\n5\n0\nENDSEC\n0\nEOF\n";
+
+struct Arrivals : WindowFixture {
+  QString put(const QString& name, const QByteArray& bytes) {
+    QFile file(dir.filePath(name));
+    if (file.open(QIODevice::WriteOnly))
+      file.write(bytes);
+    return file.fileName();
+  }
+  bool drop(const QStringList& paths) {
+    QMimeData mime;
+    QList<QUrl> urls;
+    for (const QString& p : paths)
+      urls << QUrl::fromLocalFile(p);
+    mime.setUrls(urls);
+    QDragEnterEvent enter({300, 300}, Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(&window.canvas(), &enter);
+    QDropEvent event(QPointF(300, 300), Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(&window.canvas(), &event);
+    return enter.isAccepted() && settle();
+  }
+  CameInCard& card() { return window.came_in(); }
+  QPushButton* size(const QString& unit) {
+    for (QPushButton* b : card().findChildren<QPushButton*>())
+      if (b->text().endsWith("(" + unit + ")") && b->isVisible())
+        return b;
+    return nullptr;
+  }
+  void click_on(QPushButton* button) {
+    QVERIFY(button != nullptr && button->isVisible());
+    QTest::mouseClick(button, Qt::LeftButton);
+  }
+  bool in_sight(Point mm) { return window.canvas().rect().contains(px(mm)); }
+  Box box_of(const std::vector<PieceId>& ids) {
+    Box box;
+    for (const PieceId id : ids)
+      if (const Piece* p = document().find(id))
+        box.add(p->outline()->outline->bounds());
+    return box;
+  }
+};
+
+} // namespace
+
+class TestCameIn : public QObject {
+  Q_OBJECT
+
+private slots:
+  void three_at_once_into_an_empty_job() {
+    Arrivals f;
+    QVERIFY(f.drop({f.put("sail.svg", in_mm), f.put("keel.svg", in_pixels), f.put("plate.dxf", dxf)}));
+    QCOMPARE(f.document().pieces.size(), std::size_t{4});
+    QCOMPARE(f.session().selection().size(), std::size_t{4});
+    QVERIFY(f.card().isVisible());
+    QCOMPARE(f.card().arrivals().size(), std::size_t{3});
+    const auto& came = f.card().arrivals();
+    // Beside each other, not on each other.
+    const Box sail = f.box_of(came[0].pieces), keel = f.box_of(came[1].pieces), plate = f.box_of(came[2].pieces);
+    QVERIFY(sail.x1 < keel.x0 && keel.x1 < plate.x0);
+    QVERIFY(std::abs(sail.width() - 40) < 1e-6 && std::abs(keel.width() - 25.4) < 1e-6);
+    QVERIFY(std::abs(plate.width() - 10) < 0.001);
+    QCOMPARE(f.document().find(came[2].pieces[0])->name, std::string("PLATE"));
+    f.session().undo();
+    QVERIFY(f.document().pieces.empty() && !f.card().isVisible());
+  }
+
+  void the_unit_is_asked_where_the_file_does_not_say() {
+    Arrivals f;
+    QVERIFY(f.drop({f.put("sail.svg", in_mm), f.put("keel.svg", in_pixels)}));
+    const Arrival keel = f.card().arrivals()[1];
+    const Point middle = f.box_of(keel.pieces).centre();
+    QVERIFY(f.size("1/96 in") != nullptr && f.size("1/96 in")->isChecked());
+    QVERIFY(f.size("1 mm")->text().startsWith("96 × 92"));
+    f.click_on(f.size("1 mm"));
+    QVERIFY(f.settle());
+    Box now = f.box_of(keel.pieces);
+    QVERIFY(std::abs(now.width() - 96) < 1e-6 && distance(now.centre(), middle) < 1e-6);
+    QVERIFY(f.size("1 mm")->isChecked() && !f.size("1/96 in")->isChecked());
+    f.session().undo();
+    QVERIFY(std::abs(f.box_of(keel.pieces).width() - 25.4) < 1e-6);
+    QVERIFY(f.size("1/96 in")->isChecked());
+    f.click_on(f.size("1/72 in")); // from there, not from what it was before
+    QVERIFY(std::abs(f.box_of(keel.pieces).width() - 96 * 25.4 / 72) < 1e-6);
+    // A piece of it gone: no more sizes of the whole.
+    f.session().select({keel.pieces[0]});
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Delete);
+    QVERIFY(f.settle());
+    QVERIFY(f.card().isVisible() && !f.size("1 mm")->isEnabled());
+  }
+
+  void opened_as_a_job_the_sheet_goes_along() {
+    Arrivals f;
+    QVERIFY(f.window.open_file(f.put("keel.svg", in_pixels)));
+    QVERIFY(std::abs(f.document().sheet.width - 25.4) < 1e-9);
+    f.click_on(f.size("1 mm"));
+    QVERIFY(f.settle());
+    QVERIFY(std::abs(f.document().sheet.width - 96) < 1e-6);
+    QVERIFY(std::abs(f.box_of(f.card().arrivals()[0].pieces).x0) < 1e-6);
+    // Another job: nothing is told of this one any more.
+    QVERIFY(f.window.open_file(data_folder("demo") + "/tide-decal.frelm"));
+    QVERIFY(!f.card().isVisible() && !f.card().holds());
+  }
+
+  void strokes_by_their_width() {
+    Arrivals f;
+    QVERIFY(f.drop({f.put("sail.svg", in_mm), f.put("keel.svg", in_pixels)}));
+    const std::vector<PieceId> before = f.card().arrivals()[1].pieces;
+    QVERIFY(f.document().find(before[1])->outline()->outline->contours[0].closed); // 4 px are 1.06 mm: an area
+    const Box stood = f.box_of(before);
+    f.type_measure("Lines up to", "2");
+    QVERIFY(f.settle());
+    const std::vector<PieceId> after = f.card().arrivals()[1].pieces;
+    QCOMPARE(after.size(), std::size_t{2});
+    QVERIFY(f.document().find(before[1]) == nullptr);
+    const Outline& line = *f.document().find(after[1])->outline()->outline;
+    QVERIFY(!line.contours[0].closed && std::abs(line.length() - 90 * 25.4 / 96) < 1e-6);
+    QVERIFY(std::abs(f.box_of(after).x0 - stood.x0) < 1.1);
+    f.session().undo();
+    QVERIFY(f.document().find(before[1]) != nullptr);
+    // The file is gone meanwhile: told, and nothing changes.
+    QVERIFY(QFile::remove(f.dir.filePath("keel.svg")));
+    const Document as_it_was = f.document();
+    f.type_measure("Lines up to", "3");
+    QVERIFY(f.settle());
+    QVERIFY(f.document() == as_it_was);
+    QVERIFY(f.window.bar().isVisible() && f.window.bar().text().contains("keel.svg"));
+  }
+
+  void what_was_left_out_is_shown_where_it_stood() {
+    Arrivals f;
+    QVERIFY(f.window.open_file(f.put("sail.svg", in_mm)));
+    QVERIFY(f.card().isVisible());
+    auto* pictures = f.find<QPushButton>("Show where: Picture (2)");
+    QVERIFY(pictures != nullptr && f.find<QPushButton>("Show where: Text") != nullptr);
+    f.click_on(pictures);
+    QVERIFY(f.in_sight({45, 20}) && f.in_sight({55, 30}) && !f.in_sight({2, 32}));
+    f.click_on(pictures); // the next one
+    QVERIFY(f.in_sight({2, 30}) && f.in_sight({6, 34}) && !f.in_sight({55, 25}));
+    // Closed, and asked for again.
+    f.click_on(f.find<QPushButton>("Close what came in"));
+    QVERIFY(!f.card().isVisible());
+    QVERIFY(f.window.commands().find("add.came-in")->why_not().isEmpty());
+    f.window.commands().find("add.came-in")->action->trigger();
+    QVERIFY(f.card().isVisible());
+    // A drawing of which there is nothing to tell shows nothing.
+    QVERIFY(f.window.open_file(f.put("plain.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm' "
+                                                  "viewBox='0 0 9 9'><rect width='5' height='5'/></svg>")));
+    QVERIFY(!f.card().isVisible() && !f.window.commands().find("add.came-in")->why_not().isEmpty());
+  }
+
+  void a_drawing_that_shows_nothing_says_why() {
+    Arrivals f;
+    const Document before = f.document();
+    QVERIFY(f.drop({f.put("a.svg", "<svg xmlns='http://www.w3.org/2000/svg'><text>words</text></svg>"),
+                    f.put("b.svg", "nothing")}));
+    QVERIFY(f.document() == before);
+    QVERIFY2(f.window.bar().text().contains("a.svg: ") && f.window.bar().text().contains("text") &&
+                 f.window.bar().text().contains("b.svg: "),
+             qPrintable(f.window.bar().text()));
+  }
+};
+
+QTEST_MAIN(TestCameIn)
+#include "test_came_in.moc"
