@@ -1,5 +1,6 @@
 #include "formats/dxf_read.h"
 
+#include "document/clean_up.h"
 #include "document/validity.h"
 #include "formats/export_ink.h"
 #include "formats/nurbs.h"
@@ -19,7 +20,6 @@
 namespace frelm {
 namespace {
 
-constexpr double doubled = 0.001; // mm: nearer than this, two lines are one
 constexpr double shortest = 1e-6; // mm
 constexpr std::string_view binary_mark = "AutoCAD Binary DXF";
 

@@ -13,8 +13,6 @@
 
 namespace frelm {
 
-inline constexpr double ends_meet = 0.01; // mm
-
 bool looks_like_dxf(std::string_view bytes);
 // Errors: no DXF, binary DXF, beyond the bounds.
 Result<Drawing> read_dxf(std::string_view bytes, const DrawingReadOptions& options = {});

@@ -48,39 +48,50 @@ LinesCleaned without_doubles(std::vector<Contour> contours, double tolerance) {
   LinesCleaned out;
   Grid middles(tolerance);
   std::vector<const Segment*> kept; // of the contours given, which stay where they are
-  for (const Contour& c : contours) {
-    Contour run{{}, c.closed};
-    bool whole = true;
-    std::vector<Contour> runs;
-    const auto end_run = [&] {
-      if (!run.segments.empty())
-        runs.push_back(std::move(run));
-      run = {{}, false};
-    };
-    for (const Segment& s : c.segments) {
-      bool seen = false;
-      middles.around(s.at(0.5), [&](std::size_t i) { seen = seen || same_line(s, *kept[i], tolerance); });
-      if (seen) {
+  const auto seen = [&](const Segment& s) {
+    bool found = false;
+    middles.around(s.at(0.5), [&](std::size_t i) { found = found || same_line(s, *kept[i], tolerance); });
+    return found;
+  };
+  const auto keep = [&](const Segment& s) {
+    middles.put(s.at(0.5), kept.size());
+    kept.push_back(&s);
+  };
+  std::vector<std::vector<Contour>> left(contours.size());
+  for (std::size_t i = 0; i < contours.size(); ++i) {
+    const Contour& c = contours[i];
+    if (!c.closed)
+      continue;
+    if (!c.segments.empty() && std::all_of(c.segments.begin(), c.segments.end(), seen)) {
+      out.doubles += c.segments.size();
+      continue;
+    }
+    for (const Segment& s : c.segments)
+      keep(s);
+    left[i].push_back(c);
+  }
+  for (std::size_t i = 0; i < contours.size(); ++i) {
+    if (contours[i].closed)
+      continue;
+    bool goes_on = false;
+    for (const Segment& s : contours[i].segments) {
+      if (seen(s)) {
         ++out.doubles;
-        whole = false;
-        end_run();
+        goes_on = false;
         continue;
       }
-      middles.put(s.at(0.5), kept.size());
-      kept.push_back(&s);
-      run.segments.push_back(s);
-    }
-    end_run();
-    if (!whole && c.closed && runs.size() > 1 && runs.front().segments.front().p0 == runs.back().segments.back().p3) {
-      runs.back().segments.insert(runs.back().segments.end(), runs.front().segments.begin(),
-                                  runs.front().segments.end());
-      runs.erase(runs.begin());
-    }
-    for (Contour& r : runs) {
-      r.closed = whole && c.closed;
-      out.contours.push_back(std::move(r));
+      keep(s);
+      if (!goes_on)
+        left[i].push_back({{}, false});
+      left[i].back().segments.push_back(s);
+      goes_on = true;
     }
   }
+  for (std::size_t i = 0; i < left.size(); ++i)
+    for (Contour& c : left[i]) {
+      out.contours.push_back(std::move(c));
+      out.from.push_back(i);
+    }
   return out;
 }
 

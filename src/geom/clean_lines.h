@@ -10,12 +10,14 @@ namespace frelm {
 
 struct LinesCleaned {
   std::vector<Contour> contours;
-  std::size_t doubles = 0; // segments that stood there twice
-  std::size_t joined = 0;  // ends that met and are one now
+  std::vector<std::size_t> from; // without_doubles: which of those given each was
+  std::size_t doubles = 0;       // segments that stood there twice
+  std::size_t joined = 0;        // ends that met and are one now
 };
 
-// Segments that are another one once more, either way round, within the tolerance: the first stays. A closed contour
-// that loses a segment falls apart into open ones.
+// Segments of open contours that are another one once more, either way round, within the tolerance, go: what is left
+// falls apart there. A closed contour goes when all of it stands there already, else it stays whole. Of two that are
+// the same a closed one stays, else the first.
 LinesCleaned without_doubles(std::vector<Contour> contours, double tolerance);
 
 // Open contours whose ends are nearer than the tolerance become one, and closed where a chain comes back to its start.

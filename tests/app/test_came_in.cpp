@@ -166,6 +166,36 @@ private slots:
     QVERIFY(!f.card().isVisible() && !f.window.commands().find("add.came-in")->why_not().isEmpty());
   }
 
+  void a_cut_file_is_cleaned_with_a_click_each() {
+    Arrivals f;
+    const QByteArray head = "<svg xmlns='http://www.w3.org/2000/svg' width='90mm' height='60mm' viewBox='0 0 90 60'><g "
+                            "fill='none' stroke='red' stroke-width='.1'>";
+    QVERIFY(f.drop(
+        {f.put("plain.svg", head + "<path d='M1 1H9'/></g></svg>"),
+         f.put("parts.svg", head + "<rect width='90' height='60'/><path d='M10 10H30'/><path d='M30 30V10'/>"
+                                   "<path d='M10 30H30'/><path d='M10 10V30'/><path d='M30 10H10'/></g></svg>")}));
+    const std::size_t before = f.document().pieces.size();
+    QCOMPARE(before, std::size_t{7});
+    f.click_on(f.find<QPushButton>("Lines that stand there twice (1): Drop"));
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), before - 1);
+    QVERIFY(f.find<QPushButton>("Lines that stand there twice (1): Drop") == nullptr ||
+            !f.find<QPushButton>("Lines that stand there twice (1): Drop")->isVisible());
+    f.click_on(f.find<QPushButton>("Ends of lines that meet (4): Join"));
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{3});
+    f.click_on(f.find<QPushButton>("A frame around all of it: Drop"));
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{2});
+    const Outline& square = *f.document().pieces.back()->outline()->outline;
+    QVERIFY(square.contours.at(0).closed && std::abs(square.area() - 400) < 1e-6);
+    for (int i = 0; i < 3; ++i)
+      f.session().undo();
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), before);
+    QVERIFY(f.find<QPushButton>("Ends of lines that meet (4): Join")->isVisible()); // they are there again
+  }
+
   void a_drawing_that_shows_nothing_says_why() {
     Arrivals f;
     const Document before = f.document();

@@ -18,6 +18,8 @@ QLabel* plain(const QString& words) {
   auto* label = new QLabel(words);
   label->setTextFormat(Qt::PlainText);
   label->setWordWrap(true);
+  label->setMinimumWidth(1); // a name of one long word does not widen the column
+  label->setToolTip(words);
   return label;
 }
 
@@ -76,6 +78,7 @@ void CameInCard::build() {
   list->setContentsMargins(0, 0, 0, 0);
   list->setSpacing(6);
   size_buttons_.assign(arrivals_.size(), {});
+  cleaning_.assign(arrivals_.size(), {});
   for (std::size_t i = 0; i < arrivals_.size(); ++i) {
     if (i > 0)
       list->addSpacing(10);
@@ -84,10 +87,16 @@ void CameInCard::build() {
     list->addWidget(name);
     add_sizes(list, i);
     add_lines(list, i);
+    cleaning_[i].rows = new QWidget;
+    new QVBoxLayout(cleaning_[i].rows);
+    cleaning_[i].rows->layout()->setContentsMargins(0, 0, 0, 0);
+    list->addWidget(cleaning_[i].rows);
     add_left_out(list, i);
   }
   holder_->addWidget(inside_);
   show_sizes();
+  for (std::size_t i = 0; i < arrivals_.size(); ++i)
+    show_faults(i);
 }
 
 void CameInCard::add_sizes(QVBoxLayout* list, std::size_t at) {
@@ -174,10 +183,59 @@ void CameInCard::add_left_out(QVBoxLayout* list, std::size_t at) {
 void CameInCard::refresh() {
   if (isHidden())
     return;
-  if (holds())
-    show_sizes();
-  else
+  if (!holds()) {
     hide();
+    return;
+  }
+  show_sizes();
+  if (!session_.dragging())
+    for (std::size_t i = 0; i < cleaning_.size(); ++i)
+      show_faults(i);
+}
+
+void CameInCard::show_faults(std::size_t at) {
+  Cleaning& cleaning = cleaning_[at];
+  const std::vector<PieceId>& ids = arrivals_[at].pieces;
+  std::vector<std::shared_ptr<const Piece>> now;
+  std::size_t nodes = 0;
+  for (const PieceId id : ids)
+    if (const std::size_t i = session_.document().index_of(id); i < session_.document().pieces.size()) {
+      now.push_back(session_.document().pieces[i]);
+      nodes += now.back()->outline() != nullptr ? now.back()->outline()->outline->node_count() : 0;
+    }
+  constexpr std::size_t most = 50'000; // nodes that are looked through while the hand waits
+  if (now == cleaning.looked_at || nodes > most)
+    return;
+  cleaning.looked_at = std::move(now);
+  const LineFaults found = line_faults(session_.document(), ids);
+  if (found == cleaning.found)
+    return;
+  cleaning.found = found;
+  for (QWidget* old : cleaning.rows->findChildren<QWidget*>(Qt::FindDirectChildrenOnly)) {
+    old->hide();
+    old->deleteLater();
+  }
+  const auto row = [&](const QString& words, const QString& action, const QString& step, const CleanStep& clean) {
+    auto* part = new QWidget;
+    auto* line = new QHBoxLayout(part);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* button = new QPushButton(action);
+    button->setAccessibleName(words + ": " + action);
+    connect(button, &QPushButton::clicked, this, [this, step, clean] { emit clean_wanted(step, clean); });
+    line->addWidget(plain(words), 1);
+    line->addWidget(button, 0, Qt::AlignTop);
+    cleaning.rows->layout()->addWidget(part);
+  };
+  const auto count = [](std::size_t n) { return QString::number(n); };
+  if (found.doubles > 0)
+    row(tr("Lines that stand there twice (%1)").arg(count(found.doubles)), tr("Drop"), tr("Drop double lines"),
+        [ids](const Document& d) { return doubles_dropped(d, ids); });
+  if (found.meeting > 0)
+    row(tr("Ends of lines that meet (%1)").arg(count(found.meeting)), tr("Join"), tr("Join ends"),
+        [ids](const Document& d) { return ends_joined(d, ids); });
+  if (!found.frames.empty())
+    row(tr("A frame around all of it"), tr("Drop"), tr("Drop frame"),
+        [frames = found.frames](const Document& d) { return remove_pieces(d, frames).document; });
 }
 
 } // namespace frelm

@@ -5,11 +5,14 @@
 
 #include "app/cards/card.h"
 #include "app/session/opening.h"
+#include "document/clean_up.h"
 
 class QPushButton;
 class QVBoxLayout;
 
 namespace frelm {
+
+using CleanStep = std::function<Document(const Document&)>;
 
 class CameInCard : public Card {
   Q_OBJECT
@@ -28,6 +31,7 @@ signals:
   void look_at(const frelm::Box& place);
   void size_wanted(std::size_t at, double size);
   void lines_wanted(std::size_t at, double widest);
+  void clean_wanted(const QString& step, const frelm::CleanStep& clean);
 
 private:
   void build();
@@ -38,6 +42,14 @@ private:
 
   std::vector<Arrival> arrivals_;
   std::vector<std::vector<QPushButton*>> size_buttons_; // of each
+  // What lines of it could be cleaned, in a part of its own that comes and goes with the document.
+  struct Cleaning {
+    QWidget* rows = nullptr;
+    std::vector<std::shared_ptr<const Piece>> looked_at;
+    LineFaults found;
+  };
+  void show_faults(std::size_t at);
+  std::vector<Cleaning> cleaning_;
   QVBoxLayout* holder_;
   QWidget* inside_ = nullptr;
 };

@@ -2,6 +2,7 @@
 
 #include "app/style/words.h"
 #include "document/arrange.h"
+#include "document/clean_up.h"
 #include "formats/job_svg.h"
 
 #include <QCoreApplication>
@@ -16,7 +17,7 @@ Result<std::string> bytes_of(Storage& storage, const DrawingSource& source) {
 
 // What is told of a drawing; its pieces come later.
 Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, const Placing& placing, double widest_line) {
-  Arrival out{source, {}, placing, false, {}, drawing.sizes, drawing.strokes, widest_line, {}};
+  Arrival out{source, {}, placing, false, {}, drawing.sizes, drawing.strokes, widest_line, {}, false};
   Box box;
   for (const DrawnShape& s : drawing.shapes)
     box.add(s.outline.bounds());
@@ -27,6 +28,7 @@ Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, const Pl
 void come(Arrival& arrival, Imported& imported) {
   arrival.pieces = imported.pieces;
   arrival.left_out = std::move(imported.left_out);
+  arrival.to_clean = line_faults(imported.document, imported.pieces) != LineFaults{};
 }
 
 } // namespace

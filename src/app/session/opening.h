@@ -28,7 +28,8 @@ struct Arrival {
   bool strokes = false;          // there are strokes, lines up to widest_line
   double widest_line = usual_widest_line;
   std::vector<LeftOut> left_out;
-  bool worth_telling() const { return !sizes.empty() || strokes || !left_out.empty(); }
+  bool to_clean = false; // lines that meet, stand there twice, or frame the rest
+  bool worth_telling() const { return !sizes.empty() || strokes || to_clean || !left_out.empty(); }
 };
 
 struct Opened {

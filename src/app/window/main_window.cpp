@@ -292,6 +292,12 @@ void MainWindow::wire() {
     resize_drawing(*desk_, came_in_->arrivals()[at], size);
     canvas_->zoom_to_drawing();
   });
+  connect(came_in_, &CameInCard::clean_wanted, this, [this](const QString& step, const CleanStep& clean) {
+    desk_->start_step(
+        tr("Cleaning"), step,
+        [document = session_.document(), clean](std::stop_token) -> Result<Document> { return clean(document); },
+        tr("The job was changed meanwhile, so nothing was cleaned; try again"));
+  });
   connect(came_in_, &CameInCard::lines_wanted, this, [this](std::size_t at, double widest) {
     take_drawing_again(*desk_, came_in_->arrivals()[at], widest,
                        [this, at](Arrival again) { came_in_->replace(at, std::move(again)); });
