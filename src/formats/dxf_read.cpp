@@ -1,12 +1,10 @@
 #include "formats/dxf_read.h"
 
 #include "document/clean_up.h"
-#include "document/validity.h"
-#include "formats/export_ink.h"
+#include "document/measure.h"
 #include "formats/nurbs.h"
 #include "formats/svg_in/values.h"
 #include "geom/arc_cubics.h"
-#include "geom/clean_lines.h"
 #include "geom/curve.h"
 
 #include <charconv>
@@ -20,45 +18,44 @@
 namespace frelm {
 namespace {
 
-constexpr double shortest = 1e-6; // mm
 constexpr std::string_view binary_mark = "AutoCAD Binary DXF";
 
-struct Look {
+struct DxfLook {
   int colour = 256; // by layer; 0 by block
   int true_colour = -1;
   std::string layer;
 };
-struct Line {
+struct DxfLine {
   Contour contour; // the file's units, y up
-  Look look;
+  DxfLook look;
 };
-struct Copy {
+struct DxfCopy {
   std::string block;
   Affine placed; // without the block's base
   int columns = 1, rows = 1;
   Vec column, row;
-  Look look;
+  DxfLook look;
 };
-struct Block {
+struct DxfBlock {
   Point base;
-  std::vector<Line> lines;
-  std::vector<Copy> copies;
+  std::vector<DxfLine> lines;
+  std::vector<DxfCopy> copies;
 };
-struct Layer {
+struct DxfLayer {
   int colour = 7, true_colour = -1;
   bool shown = true;
 };
-struct Stop {};
-struct TooMuch {};
+struct DxfStop {};
+struct DxfTooMuch {};
 
 // Takes what dxflib reads. What comes in parts (polylines, splines, hatches) is pending until something else begins.
 class Taker : public DL_CreationAdapter {
 public:
   explicit Taker(const std::stop_token& stop) : stop_(stop) {}
 
-  Block model;
-  std::map<std::string, Block> blocks;
-  std::map<std::string, Layer> layers;
+  DxfBlock model;
+  std::map<std::string, DxfBlock> blocks;
+  std::map<std::string, DxfLayer> layers;
   LeftOutList left_out;
   int units = 0, metric = -1;
   std::size_t entities = 0;
@@ -70,7 +67,7 @@ private:
 
   void processCodeValuePair(unsigned int, const std::string&) override {
     if (stop_.stop_requested())
-      throw Stop{};
+      throw DxfStop{};
   }
   void setVariableInt(const std::string& key, int value, int) override {
     if (key == "$INSUNITS")
@@ -104,10 +101,10 @@ private:
   bool begins() { // an entity; false: not for us
     end_pending();
     if (++entities > most)
-      throw TooMuch{};
+      throw DxfTooMuch{};
     return !attributes.isInPaperSpace();
   }
-  Look look() { return {attributes.getColor(), attributes.getColor24(), attributes.getLayer()}; }
+  DxfLook look() { return {attributes.getColor(), attributes.getColor24(), attributes.getLayer()}; }
   // What lies in a plane seen from behind is turned over (the arbitrary axis of (0, 0, -1)).
   Affine plane() {
     double n[3]{0, 0, 1};
@@ -221,7 +218,7 @@ private:
   }
   void counted() {
     if (++parts_ > most_parts)
-      throw TooMuch{};
+      throw DxfTooMuch{};
   }
   void addControlPoint(const DL_ControlPointData& d) override {
     counted();
@@ -349,7 +346,7 @@ private:
   void addInsert(const DL_InsertData& d) override {
     if (!begins())
       return;
-    Copy copy;
+    DxfCopy copy;
     copy.block = lower_case(d.name);
     const Affine turn = plane() * Affine::translation({d.ipx, d.ipy}) * Affine::rotation(radians(d.angle));
     copy.placed = turn * Affine::scaling(d.sx, d.sy);
@@ -384,9 +381,9 @@ private:
   }
 
   const std::stop_token& stop_;
-  Block* into_ = &model;
+  DxfBlock* into_ = &model;
   std::size_t parts_ = 0;
-  Look pending_;
+  DxfLook pending_;
   Affine plane_;
   bool polyline_ = false, closed_ = false, spline_given_ = false, hatch_ = false;
   std::vector<Vertex> vertices_;
@@ -407,9 +404,9 @@ public:
   Expander(const Taker& taker, LeftOutList& left_out) : taker_(taker), left_out_(left_out) {}
   std::vector<Placed> placed;
 
-  void expand(const Block& block, const Affine& m, const Look& outer, int depth) {
-    for (const Line& l : block.lines) {
-      const Look look = inherited(l.look, outer);
+  void expand(const DxfBlock& block, const Affine& m, const DxfLook& outer, int depth) {
+    for (const DxfLine& l : block.lines) {
+      const DxfLook look = inherited(l.look, outer);
       if (!shown(look.layer))
         continue;
       if (placed.size() >= most) {
@@ -421,13 +418,13 @@ public:
         s = s.transformed(m);
       placed.push_back({std::move(c), look.layer, colour(look)});
     }
-    for (const Copy& copy : block.copies) {
+    for (const DxfCopy& copy : block.copies) {
       const auto of = taker_.blocks.find(copy.block);
       if (of == taker_.blocks.end() || depth >= deepest) {
         left_out_.add(of == taker_.blocks.end() ? Lost::Missing : Lost::TooMuch, {}, copy.block);
         continue;
       }
-      const Look look = inherited(copy.look, outer);
+      const DxfLook look = inherited(copy.look, outer);
       if (!shown(look.layer))
         continue;
       for (int r = 0; r < copy.rows; ++r)
@@ -447,7 +444,7 @@ private:
   static constexpr int deepest = 16;
 
   // Of layer 0 in a block: the copy's layer; by block: the copy's colour.
-  Look inherited(Look own, const Look& outer) const {
+  DxfLook inherited(DxfLook own, const DxfLook& outer) const {
     constexpr int by_block = 0;
     if (own.layer == "0" && !outer.layer.empty())
       own.layer = outer.layer;
@@ -459,7 +456,7 @@ private:
     const auto at = taker_.layers.find(layer);
     return at == taker_.layers.end() || at->second.shown;
   }
-  Colour colour(const Look& look) const {
+  Colour colour(const DxfLook& look) const {
     constexpr int by_layer = 256, colours = 256, paper = 7; // black on white, white on black
     int index = look.colour, rgb = look.true_colour;
     if (rgb < 0 && (index >= by_layer || index < 0)) {
@@ -564,9 +561,9 @@ Result<Done> read_into(Taker& taker, std::string_view bytes) {
     if (!reader.in(stream, &taker))
       return Error{ErrorCode::Unreadable, FRELM_WORDS("core", "can't be read as DXF; save it again as DXF R2000"), {}};
     taker.finish();
-  } catch (const Stop&) {
+  } catch (const DxfStop&) {
     return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-  } catch (const TooMuch&) {
+  } catch (const DxfTooMuch&) {
     return bad_input(FRELM_WORDS("core", "has more than 200,000 lines; split the drawing up first"));
   } catch (const std::exception&) {
     return Error{ErrorCode::Unreadable, FRELM_WORDS("core", "is damaged; save it again as DXF R2000"), {}};
@@ -614,28 +611,14 @@ Result<Drawing> read_dxf(std::string_view bytes, const DrawingReadOptions& optio
   all.expand(taker.model, to_mm, {}, 0);
 
   std::map<std::pair<std::string, Colour>, std::vector<Contour>> by_look;
-  for (Placed& p : all.placed) {
-    const Box box = p.contour.bounds();
-    if (!(std::max({-box.x0, box.x1, -box.y0, box.y1}) <= largest_number))
-      left_out.add(Lost::Beyond, {}, p.layer);
-    else if (box.width() < shortest && box.height() < shortest)
-      left_out.add(Lost::Tiny, box, p.layer);
-    else
-      by_look[{p.layer, p.colour}].push_back(std::move(p.contour));
-  }
-  std::size_t doubles = 0;
+  for (Placed& p : all.placed)
+    by_look[{p.layer, p.colour}].push_back(std::move(p.contour));
   for (auto& [look, contours] : by_look) {
     if (options.stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-    LinesCleaned once = without_doubles(std::move(contours), doubled);
-    doubles += once.doubles;
-    for (Outline& shape : nested(joined(std::move(once.contours), ends_meet).contours)) {
-      out.frame.add(shape.bounds());
-      out.shapes.push_back({std::move(shape), look.first == "0" ? std::string() : look.first, look.second, hairline});
-    }
+    add_lines(out, left_out, std::move(contours), look.first == "0" ? std::string() : look.first, look.second,
+              options.clean);
   }
-  for (std::size_t i = 0; i < doubles; ++i)
-    left_out.add(Lost::Double);
   for (LeftOut l : taker.left_out.list())
     for (std::size_t i = 0; i < l.count; ++i) {
       const Box at = i < l.places.size() ? l.places[i] : Box{};

@@ -53,13 +53,19 @@ std::span<const ExportFormat> export_formats() {
          return same_in_svg(p.sheet, bytes, o.svg);
        }},
       {"dxf", FRELM_WORDS("core", "DXF"), false,
-       [](const CutPlan& p, const ExportOptions& o) { return write_dxf(p, o.dxf); }},
+       [](const CutPlan& p, const ExportOptions& o) { return write_dxf(p, o.dxf); },
+       [](const CutPlan& p, const std::string& bytes, const ExportOptions& o) {
+         return same_in_dxf(p.sheet, bytes, o.dxf);
+       }},
       {"pdf", FRELM_WORDS("core", "PDF"), false,
        [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); }},
       {"eps", FRELM_WORDS("core", "EPS"), false,
        [](const CutPlan& p, const ExportOptions& o) { return Result<std::string>(write_eps(p, o.page)); }},
       {"plt", FRELM_WORDS("core", "HP-GL"), false,
-       [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, o.hpgl); }},
+       [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, o.hpgl); },
+       [](const CutPlan& p, const std::string& bytes, const ExportOptions& o) {
+         return same_in_hpgl(p.sheet, bytes, o.hpgl);
+       }},
       {"png", FRELM_WORDS("core", "PNG"), true,
        [](const CutPlan& p, const ExportOptions& o) {
          return write_png(p.sheet, o.picture.width, o.picture.ink, o.picture.ground);

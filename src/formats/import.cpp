@@ -2,6 +2,7 @@
 
 #include "document/validity.h"
 #include "formats/dxf_read.h"
+#include "formats/hpgl_read.h"
 #include "formats/svg.h"
 
 #include <set>
@@ -16,15 +17,17 @@ bool looks_like_svg(std::string_view text) {
 }
 
 bool looks_like_drawing(std::string_view bytes) {
-  return looks_like_svg(bytes) || looks_like_dxf(bytes);
+  return looks_like_svg(bytes) || looks_like_dxf(bytes) || looks_like_hpgl(bytes);
 }
 
 Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& options) {
   if (looks_like_dxf(bytes))
     return read_dxf(bytes, options);
+  if (looks_like_hpgl(bytes))
+    return read_hpgl(bytes, options);
   if (!looks_like_svg(bytes))
     return Error{ErrorCode::Unsupported,
-                 FRELM_WORDS("core", "is no drawing that can be read; save it as SVG or DXF where it was made"),
+                 FRELM_WORDS("core", "is no drawing that can be read; save it as SVG, DXF or HP-GL where it was made"),
                  {}};
   return read_svg(bytes, {options.widest_line, options.language, options.stop});
 }

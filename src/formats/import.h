@@ -2,7 +2,7 @@
 #pragma once
 
 #include "document/edits.h"
-#include "formats/drawing.h"
+#include "formats/line_drawing.h"
 
 #include <optional>
 #include <stop_token>
@@ -15,6 +15,7 @@ struct DrawingReadOptions {
   double widest_line = usual_widest_line;
   std::string language = "en"; // for what a drawing shows by language
   std::stop_token stop = {};
+  Clean clean = Clean::Yes; // of formats that hold nothing but lines
 };
 // Which format it is, its bytes say. Errors: those of its reader; bytes of no known format.
 Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& options = {});

@@ -2,7 +2,6 @@
 
 #include <fmt/format.h>
 #define POINTERHOLDER_TRANSITION 4 // std::shared_ptr throughout
-#include <qpdf/JSON.hh> // first: QPDF.hh only names what it holds
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFPageDocumentHelper.hh>
 #include <qpdf/QPDFWriter.hh>

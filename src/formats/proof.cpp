@@ -7,7 +7,7 @@
 namespace frelm {
 namespace {
 
-constexpr Colour ink{0x1f, 0x2a, 0x33}, muted{0x6b, 0x74, 0x7b}, edge{0xcf, 0xc9, 0xbb};
+constexpr Colour words_ink{0x1f, 0x2a, 0x33}, muted{0x6b, 0x74, 0x7b}, edge{0xcf, 0xc9, 0xbb};
 constexpr double margin = 14, stroke = 0.18, hair = 0.12;                          // mm
 constexpr double title_caps = 5, words_caps = 2.6, small_caps = 2.2, pitch = 2.05; // mm; of a line, in cap heights
 
@@ -55,10 +55,10 @@ public:
       line(work + away * begin, end + away * beyond, muted, hair);
     line(from - along * beyond, to + along * beyond, muted, hair);
     for (const Point end : {from, to})
-      line(end - (along - away) * tick, end + (along - away) * tick, ink, stroke);
+      line(end - (along - away) * tick, end + (along - away) * tick, words_ink, stroke);
     const bool level = std::abs(along.x) > 0.5; // then the number is below the line, else left of it
-    words(measure(value), small_caps, lerp(from, to, 0.5) + away * (level ? small_caps + 1.6 : 1.6), ink, Side::Middle,
-          level ? Affine{} : Affine::rotation(-pi / 2));
+    words(measure(value), small_caps, lerp(from, to, 0.5) + away * (level ? small_caps + 1.6 : 1.6), words_ink,
+          Side::Middle, level ? Affine{} : Affine::rotation(-pi / 2));
   }
 
   TextLines& text() { return text_; }
@@ -89,7 +89,7 @@ public:
     if (!form_.title.empty() || !date.empty()) {
       const double beside = date.empty() ? 0 : text().width(date, words_caps) + 6;
       top_ += title_caps;
-      words(text().fitted(form_.title, title_caps, across_ - beside), title_caps, {margin, top_}, ink);
+      words(text().fitted(form_.title, title_caps, across_ - beside), title_caps, {margin, top_}, words_ink);
       words(date, words_caps, {right_, top_}, muted, Side::Right);
       top_ += 3.5;
     }
@@ -112,14 +112,14 @@ public:
       constexpr double longest = 80, room_to_sign = 14; // mm
       const double x = right_ - std::min(half_, longest), y = bottom_ - small_caps - 2;
       words(text().fitted(form_.sign, small_caps, right_ - x), small_caps, {x, bottom_}, muted);
-      line({x, y}, {right_, y}, ink, stroke);
+      line({x, y}, {right_, y}, words_ink, stroke);
       begins = y - room_to_sign;
     }
     constexpr std::size_t most_lines = 8;
     const double x = form_.materials ? right_ - half_ : margin;
     const std::vector<std::string> lines = text().wrapped(form_.remarks, words_caps, right_ - x, most_lines);
     for (auto l = lines.rbegin(); l != lines.rend(); ++l, begins -= words_caps * pitch)
-      words(*l, words_caps, {x, begins}, ink);
+      words(*l, words_caps, {x, begins}, words_ink);
     if (!lines.empty())
       begins += words_caps * (pitch - 1);
     const double foot = std::min(left, begins);
@@ -163,7 +163,7 @@ private:
       const std::string size = number(use.box.width()).append(" × ").append(measure(use.box.height()));
       const double base = y + (side + small_caps) / 2, room = half_ - indent - text().width(size, small_caps) - 4;
       if (const Material* m = material_of(materials, use.colour))
-        words(text().fitted(m->name, small_caps, room), small_caps, {margin + indent, base}, ink);
+        words(text().fitted(m->name, small_caps, room), small_caps, {margin + indent, base}, words_ink);
       words(size, small_caps, {margin + half_, base}, muted, Side::Right);
     }
     if (shown < used.size())

@@ -6,7 +6,7 @@
 namespace frelm {
 namespace {
 
-const QStringList suffixes{"svg", "svgz", "dxf"};
+const QStringList suffixes{"svg", "svgz", "dxf", "plt", "hpgl", "hpg"};
 
 } // namespace
 
