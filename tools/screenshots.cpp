@@ -48,6 +48,10 @@ int main(int argc, char** argv) {
   select_text(window, "Marigold");
   window.commands().action("lettering.card.4")->trigger();
   take("transom");
+  // A drawing of somebody else's.
+  window.open_file(data_folder("demo") + "/saltmarsh-sloop.svg");
+  take("came-in");
+  window.open_file(data_folder("demo") + "/marigold-transom.frelm");
   // What leaves, and the customer's sheet; no path of this machine.
   const auto type = [&](const char* field, const QString& words) {
     for (QLineEdit* f : window.findChildren<QLineEdit*>())
@@ -116,13 +120,10 @@ int main(int argc, char** argv) {
   });
   take("net");
   window.open_file(data_folder("demo") + "/pulled-node.frelm");
-  // Nodes of the pulled curve, and the Guide tool with its kinds.
+  // The Guide tool with its kinds.
   for (const auto& p : window.session().document().pieces)
     if (p->guide() != nullptr)
       window.session().select({p->id});
-  window.canvas().set_tool(ToolKind::Nodes);
-  window.session().choose_nodes({{0, 1}});
-  take("nodes");
   window.session().select({});
   window.canvas().set_tool(ToolKind::Guide);
   take("guide-kinds");

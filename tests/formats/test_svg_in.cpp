@@ -136,6 +136,13 @@ private slots:
         2 * 5, 1);
     row("dashes of nothing are a whole line (11.4)",
         "<line x1='10' x2='20' y1='10' y2='10' stroke='red' stroke-width='2' stroke-dasharray='0 0'/>", 20, 1);
+    row("dashes without length are dots of their caps (11.4)",
+        "<line x1='10' x2='30' y1='10' y2='10' stroke='red' stroke-width='2' stroke-dasharray='0 5' "
+        "stroke-linecap='round'/>",
+        4 * pi, 1);
+    row("a last dash that is only rounding", // 8 in steps of 2, not all of them the same double
+        "<path d='M12 16.5h8' fill='none' stroke='red' stroke-dasharray='2 2' transform='scale(.2645833333)'/>",
+        4 * 0.2645833333 * 0.2645833333, 1);
     row("a dot of a round cap (SVG 2, 13.5.6)",
         "<path d='M10 10z' stroke='red' stroke-width='4' stroke-linecap='round'/>", 4 * pi, 1);
     row("a dot of a square cap (SVG 2, 13.5.6)",

@@ -388,7 +388,8 @@ private:
     Result<Outline> painted = stroke_outline(subpaths, here.paint.line, here.to_mm, mm_per_px, options_.stop);
     if (!painted) {
       if (!stopped())
-        left_out.add(Lost::Beyond, {}, id + ": " + painted.error().text());
+        left_out.add(Lost::Unread, geometry.bounds(),
+                     fmt::format("the stroke of \u201c{}\u201d: {}", id, painted.error().text()));
       return;
     }
     if (joins_fill) {

@@ -19,37 +19,45 @@ CurvePiece scaled(const CurvePiece& piece, double k) {
   return arc;
 }
 
-// Dashes along one curve; too many to be of use are a whole line.
-std::vector<Contour> dashed(const Curve& curve, const StrokeStyle& line, double k, double tolerance) {
-  constexpr double most = 20'000;
-  double period = 0;
-  for (const double d : line.dashes)
-    period += d * k;
-  if (!(period > 0) || !(curve.length() / period * double(line.dashes.size()) < most))
-    return {curve.contour(tolerance)};
-  std::vector<Contour> out;
-  double s = -std::fmod(line.dash_offset * k, period);
-  if (s > 0)
-    s -= period;
-  for (std::size_t i = 0; s < curve.length(); s += line.dashes[i] * k, i = (i + 1) % line.dashes.size()) {
-    const double from = std::max(s, 0.0), to = std::min(s + line.dashes[i] * k, curve.length());
-    if (i % 2 == 0 && to > from)
-      out.push_back(curve.part(from, to).contour(tolerance));
-  }
-  return out;
-}
-
-void add_dot(Outline& dots, Point at, double radius, CapStyle cap) {
+void add_dot(Outline& dots, Point at, Vec along, double radius, CapStyle cap) {
   if (cap == CapStyle::Round)
     dots.contours.push_back(circle_contour(at, radius));
   if (cap != CapStyle::Square)
     return;
-  const Point corners[]{at + Vec{-radius, -radius}, at + Vec{radius, -radius}, at + Vec{radius, radius},
-                        at + Vec{-radius, radius}};
+  const Vec u = along * radius, v = Vec{-along.y, along.x} * radius;
+  const Point corners[]{at - u - v, at + u - v, at + u + v, at - u + v};
   Contour square;
   for (std::size_t i = 0; i < 4; ++i)
     square.segments.push_back(Segment::line(corners[i], corners[(i + 1) % 4]));
   dots.contours.push_back(std::move(square));
+}
+
+// Dashes along one curve, and the places of those without length; too many to be of use are a whole line.
+struct Dashes {
+  std::vector<Contour> lines;
+  std::vector<CurvePlace> dots;
+};
+Dashes dashed(const Curve& curve, const StrokeStyle& line, double k, double tolerance) {
+  constexpr double most = 20'000, nothing = 1e-9;
+  double period = 0;
+  for (const double d : line.dashes)
+    period += d * k;
+  if (!(period > 0) || !(curve.length() / period * double(line.dashes.size()) < most))
+    return {{curve.contour(tolerance)}, {}};
+  Dashes out;
+  double s = -std::fmod(line.dash_offset * k, period);
+  if (s > 0)
+    s -= period;
+  for (std::size_t i = 0; s < curve.length(); s += line.dashes[i] * k, i = (i + 1) % line.dashes.size()) {
+    if (i % 2 != 0)
+      continue;
+    const double from = std::max(s, 0.0), to = std::min(s + line.dashes[i] * k, curve.length());
+    if (to - from > nothing * curve.length())
+      out.lines.push_back(curve.part(from, to).contour(tolerance));
+    else if (line.dashes[i] == 0 && s >= 0)
+      out.dots.push_back(curve.at(s));
+  }
+  return out;
 }
 
 } // namespace
@@ -71,18 +79,24 @@ Result<Outline> stroke_outline(const std::vector<Subpath>& subpaths, const Strok
       pieces.push_back(scaled(p, k));
     const Curve curve(std::move(pieces), s.closed);
     if (!(curve.length() > 0)) {
-      add_dot(dots, drawn(s.start), width / 2, line.cap);
+      add_dot(dots, drawn(s.start), {1, 0}, width / 2, line.cap);
       continue;
     }
-    std::vector<Contour> contours =
-        line.dashes.empty() ? std::vector<Contour>{curve.contour(tolerance)} : dashed(curve, line, k, tolerance);
-    for (Contour& c : contours) {
+    const Affine to_even = line.of_the_screen ? to_mm * Affine::scaling(1 / k, 1 / k) : Affine{};
+    Dashes dashes;
+    if (line.dashes.empty())
+      dashes.lines.push_back(curve.contour(tolerance));
+    else
+      dashes = dashed(curve, line, k, tolerance);
+    for (const CurvePlace& place : dashes.dots)
+      add_dot(dots, to_even(place.point), unit(to_even.linear(place.tangent)), width / 2, line.cap);
+    for (Contour& c : dashes.lines) {
       if (c.closed) {
         c.segments.push_back(c.segments.front().part(0, 0.5));
         c.closed = false;
       }
       for (Segment& seg : c.segments)
-        seg = line.of_the_screen ? seg.transformed(to_mm * Affine::scaling(1 / k, 1 / k)) : seg;
+        seg = line.of_the_screen ? seg.transformed(to_even) : seg;
       lines.contours.push_back(std::move(c));
     }
   }
@@ -106,7 +120,7 @@ Outline stroke_lines(const std::vector<Subpath>& subpaths, const StrokeStyle& li
     return line_outline(subpaths, tolerance).transformed(to_mm);
   Outline out;
   for (const Subpath& s : subpaths)
-    for (Contour& c : dashed(Curve(s.pieces, s.closed), line, 1, tolerance))
+    for (Contour& c : dashed(Curve(s.pieces, s.closed), line, 1, tolerance).lines)
       if (!c.segments.empty())
         out.contours.push_back(std::move(c));
   return out.transformed(to_mm);
