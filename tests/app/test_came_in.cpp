@@ -196,6 +196,27 @@ private slots:
     QVERIFY(f.find<QPushButton>("Ends of lines that meet (4): Join")->isVisible()); // they are there again
   }
 
+  void lines_are_seen_as_lines_not_as_areas() {
+    Arrivals f;
+    QVERIFY(
+        f.window.open_file(f.put("angle.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='60mm' "
+                                              "viewBox='0 0 60 60'><path d='M10 10H50V50' fill='none' stroke='#000' "
+                                              "stroke-width='.1'/></svg>")));
+    f.window.canvas().set_view(View::Ink);
+    QVERIFY(f.settle());
+    const QImage seen = f.window.canvas().grab().toImage();
+    const auto darkest = [&](Point mm) { // of a few px: a line may lie between two
+      int least = 255;
+      for (int x = -1; x <= 1; ++x)
+        for (int y = -1; y <= 1; ++y)
+          least = std::min(least, qGray(seen.pixel(f.px(mm) + QPoint(x, y))));
+      return least;
+    };
+    const int sheet = darkest({5, 55});
+    QVERIFY2(darkest({30, 10}) < sheet - 60 && darkest({50, 30}) < sheet - 60, qPrintable(QString::number(sheet)));
+    QCOMPARE(darkest({40, 20}), sheet);
+  }
+
   void a_drawing_that_shows_nothing_says_why() {
     Arrivals f;
     const Document before = f.document();

@@ -141,8 +141,8 @@ private slots:
         "stroke-linecap='round'/>",
         4 * pi, 1);
     row("a last dash that is only rounding", // 8 in steps of 2, not all of them the same double
-        "<path d='M12 16.5h8' fill='none' stroke='red' stroke-dasharray='2 2' transform='scale(.2645833333)'/>",
-        4 * 0.2645833333 * 0.2645833333, 1);
+        "<path d='M12 16.5h8' fill='none' stroke='red' stroke-dasharray='2 2' transform='scale(.5291666667)'/>",
+        4 * 0.5291666667 * 0.5291666667, 1);
     row("a dot of a round cap (SVG 2, 13.5.6)",
         "<path d='M10 10z' stroke='red' stroke-width='4' stroke-linecap='round'/>", 4 * pi, 1);
     row("a dot of a square cap (SVG 2, 13.5.6)",

@@ -81,6 +81,19 @@ void paint_outline(QPainter& painter, const Picture& picture, PathCache& paths,
                    Fill fill = Fill::Solid) {
   constexpr double beside = 4; // px: lines along the edge of what is seen lie outside of it
   const QRectF seen = QRectF(painter.window()).adjusted(-beside, -beside, beside, beside);
+  const bool lines =
+      std::any_of(outline->contours.begin(), outline->contours.end(), [](const Contour& c) { return !c.closed; });
+  if (lines && fill == Fill::Solid && picture.view == View::Ink) { // no area is theirs
+    const OutlineParts parts = parts_of(*outline);
+    const QTransform to_px = transform_of(place) * picture.to_screen;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(colour);
+    painter.drawPath(seen_part(parts.closed, to_path(parts.closed), to_px, seen));
+    painter.setPen(line_pen(colour, 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(to_px.map(to_path(parts.open)));
+    return;
+  }
   if (fill == Fill::Hatched) {
     painter.setPen(line_pen(colour, 1));
     painter.setBrush(QBrush(colour, Qt::BDiagPattern)); // as wide at every size
