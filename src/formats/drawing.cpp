@@ -23,7 +23,7 @@ Words words_of(Lost what) {
   case Lost::OtherFile:
     return FRELM_WORDS("core", "copy of something in another file");
   case Lost::TooMuch:
-    return FRELM_WORDS("core", "copies beyond all bounds");
+    return FRELM_WORDS("core", "copies or groups beyond all bounds");
   case Lost::Beyond:
     return FRELM_WORDS("core", "shape too far out for any sheet");
   case Lost::OffPage:
@@ -40,6 +40,8 @@ Words words_of(Lost what) {
     return FRELM_WORDS("core", "shade that fades away; all of its area was taken");
   case Lost::Gradient:
     return FRELM_WORDS("core", "gradient; taken as one colour");
+  case Lost::Tangled:
+    return FRELM_WORDS("core", "tangle of lines; taken as it is written");
   case Lost::Unread:
     return FRELM_WORDS("core", "something that can't be read");
   case Lost::OtherStyles:

@@ -37,6 +37,7 @@ enum class Lost {
   Effect,       // blurs and shadows; the shape was taken
   Fading,       // shades that end in nothing; all of their area was taken
   Gradient,     // taken as one colour
+  Tangled,      // strokes and areas of lines that cross thousands of times, taken as they are written
   Unread,       // a transform, length or style that can't be read
   OtherStyles,  // a style sheet in another file
   Double,       // lines that stand there twice

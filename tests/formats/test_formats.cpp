@@ -2,7 +2,7 @@
 #include "formats/import.h"
 #include "formats/png.h"
 #include "formats/svg.h"
-#include "formats/svg_in/style.h"
+#include "formats/svg_in/css_colour.h"
 #include "geom/boolean.h"
 #include "geom/path_data.h"
 #include "reference/svg_extents.h"

@@ -497,6 +497,15 @@ private slots:
         << true;
     QTest::newRow("a million dashes") << "<path d='M0 0H100' stroke='red' stroke-width='1' stroke-dasharray='1e-5'/>"
                                       << false;
+    const auto zigzag = [](int n) {
+      QString out = "M0 0";
+      for (long long i = 1; i < n; ++i)
+        out += QString("L%1 %2").arg(i * 7919 % 97).arg(i * 104729 % 89);
+      return out;
+    };
+    QTest::newRow("a wide stroke of a tangle")
+        << "<path fill='none' stroke='red' stroke-width='1' d='" + zigzag(50'000) + "'/>" << true;
+    QTest::newRow("an even-odd tangle") << "<path fill-rule='evenodd' d='" + zigzag(50'000) + "'/>" << true;
     QTest::newRow("clips in a ring") << "<clipPath id='a' clip-path='url(#b)'>" + r +
                                             "</clipPath><clipPath id='b' "
                                             "clip-path='url(#a)'>" +

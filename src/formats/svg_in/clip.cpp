@@ -1,5 +1,6 @@
 #include "formats/svg_in/clip.h"
 
+#include "formats/svg_in/shapes.h"
 #include "geom/boolean.h"
 #include "geom/crossings.h"
 
@@ -81,6 +82,8 @@ Result<Outline> clipped(const DrawnShape& shape, const ClipRegion& region, const
     return Outline{};
   if (region.rect && region.rect->grown(nothing).contains(box))
     return shape.outline;
+  if (is_tangled(shape.outline) || is_tangled(region.area))
+    return bad_input(FRELM_WORDS("core", "too many lines cross; simplify the drawing"));
   if (shape.line_width > 0)
     return lines_within(shape.outline, region.area);
   WeldOptions options;

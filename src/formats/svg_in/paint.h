@@ -2,6 +2,7 @@
 // Sources: SVG 1.1, 11 (painting), 14.5 (opacity), 10.9 (font-size), with the stroke's `none` of SVG 2 (2018), 13.
 #pragma once
 
+#include "formats/svg_in/css_colour.h"
 #include "formats/svg_in/style.h"
 #include "formats/svg_in/values.h"
 #include "geom/offset.h"

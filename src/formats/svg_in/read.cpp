@@ -4,6 +4,8 @@
 #include "document/validity.h"
 #include "formats/svg.h"
 #include "formats/svg_in/clip.h"
+#include "formats/svg_in/definitions.h"
+#include "formats/svg_in/page.h"
 #include "formats/svg_in/strokes.h"
 #include "formats/svg_in/tree.h"
 #include "geom/arc_cubics.h"
@@ -14,8 +16,6 @@
 
 namespace frelm {
 namespace {
-
-constexpr double mm_per_px = 25.4 / 96; // CSS Values 3, 6.2: 1px = 1/96 in
 
 // What an element hands on to those inside it.
 struct Handed {
@@ -54,21 +54,7 @@ Outline rectangle(const Affine& m, const Box& b) {
 
 class DrawingReader {
 public:
-  DrawingReader(const pugi::xml_node& root, const SvgReadOptions& options) : options_(options) {
-    // Not by pugixml's find_node for each reference: that would be quadratic.
-    for (pugi::xml_node n = root; n; n = next_of(n, root)) {
-      if (const char* id = n.attribute("id").value(); *id != 0)
-        by_id_.emplace(id, n);
-      if (std::string_view(n.name()) == "style")
-        sheets_.add(text_of(n));
-      if (std::string_view(n.name()) == "other:stylesheet")
-        left_out.add(Lost::OtherStyles, {}, n.attribute("says").value());
-    }
-    if (sheets_.imports())
-      left_out.add(Lost::OtherStyles);
-    for (const std::string& selector : sheets_.passed_over())
-      left_out.add(Lost::Unread, {}, fmt::format("the style of \u201c{}\u201d", selector));
-  }
+  DrawingReader(const pugi::xml_node& root, const SvgReadOptions& options) : options_(options), of_(root, left_out) {}
 
   void read(const pugi::xml_node& root, const Handed& outer) {
     if (const auto here = entered(root, outer)) {
@@ -77,42 +63,15 @@ public:
     }
   }
 
+  LeftOutList left_out; // first: what follows tells it things
   std::vector<SeenShape> seen;
-  LeftOutList left_out;
   bool strokes = false;
   bool stopped() const { return options_.stop.stop_requested(); }
 
 private:
-  static pugi::xml_node next_of(pugi::xml_node n, const pugi::xml_node& root) { // depth first
-    if (n.first_child())
-      return n.first_child();
-    while (n != root && !n.next_sibling())
-      n = n.parent();
-    return n == root ? pugi::xml_node() : n.next_sibling();
-  }
-  static std::string text_of(const pugi::xml_node& style) {
-    std::string out;
-    for (const pugi::xml_node part : style.children())
-      out += part.value();
-    return out;
-  }
-  const ElementStyle& style_of(const pugi::xml_node& node) {
-    const auto [at, fresh] = styles_.try_emplace(node.hash_value());
-    if (fresh)
-      at->second = sheets_.of(node);
-    return at->second;
-  }
-  pugi::xml_node find(const std::string& id) const {
-    const auto at = by_id_.find(id);
-    return at == by_id_.end() ? pugi::xml_node() : at->second;
-  }
-  static std::string href(const pugi::xml_node& node) {
-    std::string out = node.attribute("href").value();
-    return out.empty() ? node.attribute("xlink:href").value() : out;
-  }
   double length(const pugi::xml_node& node, const char* name, const Handed& here, LengthAlong along,
                 double otherwise = 0) {
-    const std::string_view says = style_of(node).value(name);
+    const std::string_view says = of_.style(node).value(name);
     if (says.empty())
       return otherwise;
     const auto v = svg_length(says, here.scale, along);
@@ -141,7 +100,7 @@ private:
 
   // An element's own state; nothing: no part of it is seen.
   std::optional<Handed> entered(const pugi::xml_node& node, const Handed& outer) {
-    const ElementStyle& style = style_of(node);
+    const ElementStyle& style = of_.style(node);
     if (lower_case(style.value("display")) == "none" || !conditions_hold(node))
       return std::nullopt;
     Handed here = outer;
@@ -224,8 +183,8 @@ private:
   // SVG 1.1, 5.6: the element referred to, moved by x and y, inheriting from here; a symbol or svg fills the width and
   // height given.
   void use(const pugi::xml_node& node, const Handed& outer) {
-    const std::string to = href(node);
-    const pugi::xml_node target = to.starts_with("#") ? find(to.substr(1)) : pugi::xml_node();
+    const std::string to = SvgDefinitions::href(node);
+    const pugi::xml_node target = to.starts_with("#") ? of_.find(to.substr(1)) : pugi::xml_node();
     if (!target || using_.count(target.hash_value()) > 0 || using_.size() >= deepest_use) {
       if (!to.empty())
         left_out.add(to.starts_with("#") ? Lost::Missing : Lost::OtherFile, {}, to);
@@ -271,7 +230,7 @@ private:
     }
     const std::size_t from = seen.size();
     inside(node, here);
-    const std::string overflow = lower_case(style_of(node).value("overflow"));
+    const std::string overflow = lower_case(of_.style(node).value("overflow"));
     if (overflow != "visible" && overflow != "auto")
       apply(region_of(rectangle(frame, {0, 0, w, h})), from, node);
   }
@@ -284,38 +243,9 @@ private:
            (!here.paint.stroke.server.empty() || here.paint.stroke_alpha() >= least_opacity);
   }
 
-  // The one colour that stands for a paint server, with the most opaque of its stops; nothing: it paints nothing.
-  std::optional<SeenColour> server_colour(const Paint& paint, const Box& where) {
-    pugi::xml_node server = find(paint.server);
-    if (std::string_view(server.name()) == "pattern") {
-      left_out.add(Lost::Pattern, where);
-      return paint.colour ? paint.colour : SeenColour{{0x80, 0x80, 0x80}, 1};
-    }
-    if (std::string_view(server.name()) != "linearGradient" && std::string_view(server.name()) != "radialGradient")
-      return paint.colour;
-    double r = 0, g = 0, b = 0, weight = 0, alpha = 0, least = 1;
-    std::size_t stops = 0;
-    for (std::size_t links = 0; server && stops == 0 && links < deepest_use; ++links) {
-      for (const pugi::xml_node stop : server.children("stop")) {
-        const ElementStyle& style = style_of(stop);
-        const SeenColour c = css_colour(style.value("stop-color")).value_or(SeenColour{{0, 0, 0}, 1});
-        const double a = c.alpha * share_of_one(style.value("stop-opacity")).value_or(1), w = a + 1e-6;
-        r += w * c.colour.r, g += w * c.colour.g, b += w * c.colour.b, weight += w;
-        alpha = std::max(alpha, a), least = std::min(least, a), ++stops;
-      }
-      const std::string to = href(server);
-      server = to.starts_with("#") ? find(to.substr(1)) : pugi::xml_node();
-    }
-    if (stops == 0)
-      return std::nullopt;
-    if (stops > 1 && alpha >= least_opacity)
-      left_out.add(least < least_opacity ? Lost::Fading : Lost::Gradient, where);
-    const auto part = [&](double sum) { return static_cast<std::uint8_t>(std::lround(sum / weight)); };
-    return SeenColour{{part(r), part(g), part(b)}, alpha};
-  }
   // What is seen of a paint, by its alpha.
   std::optional<SeenColour> colour_of(const Paint& paint, double opacity, const Box& where) {
-    std::optional<SeenColour> c = paint.server.empty() ? paint.colour : server_colour(paint, where);
+    std::optional<SeenColour> c = paint.server.empty() ? paint.colour : of_.server_colour(paint, where);
     if (!c || c->alpha * opacity < least_opacity)
       return std::nullopt;
     c->alpha *= opacity;
@@ -332,6 +262,10 @@ private:
     std::erase_if(area.contours, [](const Contour& c) { return is_flat(c, tiny_shape / 2); });
     if (!even_odd || area.contours.empty())
       return area;
+    if (is_tangled(area)) {
+      left_out.add(Lost::Tangled, area.bounds());
+      return area;
+    }
     WeldOptions options;
     options.stop = options_.stop;
     Result<WeldResult> same_area = self_union(area, FillRule::EvenOdd, options);
@@ -344,7 +278,7 @@ private:
     const bool has_fill = shown_fill(here), has_stroke = shown_stroke(here);
     if (!here.paint.visible || !(has_fill || has_stroke))
       return;
-    const ShapeReading read = svg_shape(node, style_of(node), here.scale);
+    const ShapeReading read = svg_shape(node, of_.style(node), here.scale);
     if (read.wrong)
       left_out.add(read.broken_path ? Lost::BrokenPath : Lost::Unread, {}, *read.wrong);
     if (read.subpaths.empty())
@@ -355,7 +289,8 @@ private:
       left_out.add(Lost::Tiny, {}, id);
       return;
     }
-    const Box box = line_outline(read.subpaths, tolerance(here.to_mm)).transformed(here.to_mm).bounds();
+    const Outline lines = line_outline(read.subpaths, tolerance(here.to_mm)).transformed(here.to_mm);
+    const Box box = lines.bounds();
     if (!fits_a_sheet(box)) {
       left_out.add(Lost::Beyond, {}, id);
       return;
@@ -374,12 +309,17 @@ private:
     strokes = strokes || (stroke_colour && !fill_colour);
     if (fill_colour)
       add(area, area, id, *fill_colour, 0);
-    if (line)
+    if (line) {
       add(stroke_lines(read.subpaths, here.paint.line, here.to_mm), area, id, *stroke_colour, width);
-    else if (stroke_colour && width > tiny_shape)
+    } else if (stroke_colour && is_tangled(lines)) {
+      left_out.add(Lost::Tangled, box, id);
+      add(lines, area, id, *stroke_colour, width);
+    } else if (stroke_colour && width > tiny_shape) {
       stroke_area(read.subpaths, here, area, id, *stroke_colour,
                   fill_colour && fill_colour->colour == stroke_colour->colour);
-    if (seen.size() == before && (fill_colour || stroke_colour || (has_fill && area.empty() && !has_stroke)))
+    }
+    if (seen.size() == before && visited_ <= most_elements &&
+        (fill_colour || stroke_colour || (has_fill && area.empty() && !has_stroke)))
       left_out.add(Lost::Tiny, box, id);
   }
 
@@ -415,7 +355,9 @@ private:
     if (box.width() < tiny_shape && box.height() < tiny_shape)
       return;
     if (seen.size() >= most_shapes) {
-      left_out.add(Lost::TooMuch, {}, {});
+      if (visited_ <= most_elements)
+        left_out.add(Lost::TooMuch);
+      visited_ = most_elements + 1; // nothing more is looked at
       return;
     }
     if (geometry.empty())
@@ -430,12 +372,12 @@ private:
   void leave(const pugi::xml_node& node, const Handed& here, std::size_t from) {
     if (seen.size() == from)
       return;
-    const ElementStyle& style = style_of(node);
+    const ElementStyle& style = of_.style(node);
     const auto told = [&](Lost what, const std::string& detail = {}) {
       left_out.add(what, bounds_from(from), detail.empty() ? node.attribute("id").value() : detail);
     };
     if (const std::string_view filter = style.value("filter"); !filter.empty() && lower_case(filter) != "none")
-      if (const auto id = reference_in(filter); !id || find(*id)) {
+      if (const auto id = reference_in(filter); !id || of_.find(*id)) {
         told(Lost::Effect);
         for (std::size_t i = from; i < seen.size() && in_mask_; ++i)
           seen[i].light = seen[i].alpha; // often the filter is what makes a mask light
@@ -449,7 +391,7 @@ private:
         told(Lost::Unclipped, std::string(value));
         continue;
       }
-      const pugi::xml_node definition = find(*id);
+      const pugi::xml_node definition = of_.find(*id);
       const std::string_view wanted = std::string_view(property) == "mask" ? "mask" : "clipPath";
       if (std::string_view(definition.name()) != wanted)
         continue; // CSS Masking 1, 6.1: as if there were none
@@ -523,8 +465,8 @@ private:
     if (Result<WeldResult> area = combine(BooleanOp::Union, shapes, {}); whole && area)
       out = region_of(shapes.size() == 1 && shapes.front().contours.size() == 1 ? shapes.front()
                                                                                 : std::move(area->outline));
-    if (const auto id = reference_in(style_of(definition).value("clip-path")); out && id)
-      if (const pugi::xml_node further = find(*id); std::string_view(further.name()) == "clipPath")
+    if (const auto id = reference_in(of_.style(definition).value("clip-path")); out && id)
+      if (const pugi::xml_node further = of_.find(*id); std::string_view(further.name()) == "clipPath")
         out = within(*out, clip(further, outer, from));
     using_.erase(definition.hash_value());
     return out;
@@ -551,16 +493,16 @@ private:
     if (name == "text")
       return false;
     if (name == "use") {
-      const std::string to = href(node);
-      const pugi::xml_node target = to.starts_with("#") ? find(to.substr(1)) : pugi::xml_node();
+      const std::string to = SvgDefinitions::href(node);
+      const pugi::xml_node target = to.starts_with("#") ? of_.find(to.substr(1)) : pugi::xml_node();
       here->to_mm = here->to_mm * Affine::translation({length(node, "x", *here, LengthAlong::X),
                                                        length(node, "y", *here, LengthAlong::Y)});
       return !is_svg_shape(target.name()) || clip_part(target, *here, shapes);
     }
-    const ShapeReading read = svg_shape(node, style_of(node), here->scale);
+    const ShapeReading read = svg_shape(node, of_.style(node), here->scale);
     Outline area = area_of(read.subpaths, here->to_mm, here->paint.clip_even_odd);
-    if (const auto id = reference_in(style_of(node).value("clip-path")))
-      if (const pugi::xml_node further = find(*id); std::string_view(further.name()) == "clipPath") {
+    if (const auto id = reference_in(of_.style(node).value("clip-path")))
+      if (const pugi::xml_node further = of_.find(*id); std::string_view(further.name()) == "clipPath") {
         const auto region = clip(further, *here, seen.size());
         if (!region)
           return false;
@@ -579,7 +521,7 @@ private:
     if (using_.count(definition.hash_value()) > 0 || using_.size() >= deepest_use)
       return std::nullopt;
     using_.insert(definition.hash_value());
-    const ElementStyle& style = style_of(definition);
+    const ElementStyle& style = of_.style(definition);
     const bool by_alpha = lower_case(style.value("mask-type")) == "alpha";
     Handed start{
         units(definition.attribute("maskContentUnits").value(), "objectBoundingBox", outer, from), {}, outer.scale};
@@ -630,59 +572,12 @@ private:
   static constexpr std::size_t deepest_use = 16, most_shapes = 100'000, most_elements = 300'000;
   static constexpr int deepest = 1000;
   const SvgReadOptions& options_;
-  StyleSheets sheets_;
-  std::unordered_map<std::size_t, ElementStyle> styles_;
-  std::unordered_map<std::string, pugi::xml_node> by_id_; // the first that has it
-  std::unordered_set<std::size_t> using_;                 // what is being copied, so that nothing holds itself
+  SvgDefinitions of_;
+  std::unordered_set<std::size_t> using_; // what is being copied, so that nothing holds itself
   int depth_ = 0;
   bool in_mask_ = false;
   std::size_t visited_ = 0;
 };
-
-// The root's size and how user units lie in it.
-struct Page {
-  double width = 0, height = 0; // mm
-  Point origin;                 // mm
-  Affine to_mm;
-  LengthScale scale;
-  bool bounded = false; // it has edges
-  SizeFrom size = SizeFrom::Nothing;
-};
-
-Page page_of(const pugi::xml_node& root, const ElementStyle& style, LeftOutList& left_out) {
-  Page page;
-  const auto box = svg_view_box(root.attribute("viewBox").value());
-  const auto measure = [&](const char* name) -> std::optional<double> {
-    const std::string_view says = style.value(name);
-    if (says.empty() || lower_case(says) == "auto" || says.ends_with('%'))
-      return std::nullopt;
-    const auto v = svg_length(says, {}, LengthAlong::Other);
-    if (!v || !(*v > 0)) {
-      left_out.add(Lost::Unread, {}, fmt::format("{} \u201c{}\u201d", name, says));
-      return std::nullopt;
-    }
-    page.size = is_measured(says) ? SizeFrom::Lengths : SizeFrom::Pixels;
-    return v;
-  };
-  const std::optional<double> w = measure("width"), h = measure("height");
-  page.bounded = box || (w && h);
-  constexpr double usual_width = 300, usual_height = 150; // CSS 2.1, 10.3.2
-  double width = w.value_or(box ? box->width : usual_width), height = h.value_or(box ? box->height : usual_height);
-  page.to_mm = Affine::scaling(mm_per_px, mm_per_px);
-  page.scale = {16, 16, box ? box->width : width, box ? box->height : height};
-  if (box) {
-    if (w && !h)
-      height = width * box->height / box->width;
-    if (h && !w)
-      width = height * box->width / box->height;
-    page.to_mm = fitted(*box, width * mm_per_px, height * mm_per_px, root.attribute("preserveAspectRatio").value());
-    // Frames whose origin is not 0 keep it, so that mm files come back with the coordinates they hold.
-    page.origin = {box->x * page.to_mm.a, box->y * page.to_mm.d};
-    page.to_mm.e += page.origin.x, page.to_mm.f += page.origin.y;
-  }
-  page.width = width * mm_per_px, page.height = height * mm_per_px;
-  return page;
-}
 
 } // namespace
 
@@ -695,7 +590,7 @@ Result<Drawing> read_svg(std::string_view bytes, const SvgReadOptions& options) 
     return bad_input(FRELM_WORDS("core", "has no <svg> element; choose an SVG file"));
   DrawingReader reader(root, options);
   StyleSheets own;
-  const Page page = page_of(root, own.of(root), reader.left_out);
+  const SvgPage page = page_of(root, own.of(root), reader.left_out);
   const Box frame{page.origin.x, page.origin.y, page.origin.x + page.width, page.origin.y + page.height};
   if (!(std::max({page.width, page.height, std::abs(page.origin.x), std::abs(page.origin.y)}) <= largest_number))
     return bad_input(say(FRELM_WORDS("core", "says it is %1 x %2 mm; give it a size that a sheet can have"),

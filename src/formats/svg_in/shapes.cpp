@@ -181,4 +181,22 @@ bool is_flat(const Contour& contour, double within) {
   return flat;
 }
 
+bool is_tangled(const Outline& outline) {
+  std::vector<Box> boxes;
+  for (const Contour& c : outline.contours)
+    for (const Segment& s : c.segments)
+      boxes.push_back(s.control_box());
+  std::sort(boxes.begin(), boxes.end(), [](const Box& a, const Box& b) { return a.x0 < b.x0; });
+  // Neighbours meet, and that is no matter: two for each, and as many more for small ones in a heap.
+  constexpr std::size_t most = 10'000, harmless = 4, looks_each = 200;
+  std::size_t meetings = 0, looks = 0;
+  for (std::size_t i = 0; i < boxes.size(); ++i)
+    for (std::size_t j = i + 1; j < boxes.size() && boxes[j].x0 <= boxes[i].x1; ++j) {
+      meetings += boxes[i].overlaps(boxes[j]) ? 1 : 0;
+      if (meetings > most + harmless * boxes.size() || ++looks > looks_each * (most + boxes.size()))
+        return true;
+    }
+  return false;
+}
+
 } // namespace frelm

@@ -25,4 +25,7 @@ Outline line_outline(const std::vector<Subpath>& subpaths, double tolerance);
 // All within `within` of one straight line.
 bool is_flat(const Contour& contour, double within);
 
+// Its lines meet each other so often (some 10,000 times) that areas made of them would take many seconds.
+bool is_tangled(const Outline& outline);
+
 } // namespace frelm
