@@ -177,8 +177,9 @@ private:
   void move(Point to) {
     if (++places_ > most)
       throw PlotTooLong{};
-    if (down_ && distance(mm(pen_), mm(to)) > 0)
-      line_.push_back(Segment::line(mm(pen_), mm(to)));
+    const Point from = line_.empty() ? mm(pen_) : line_.back().p3; // an arc ends beside its place, by rounding
+    if (down_ && distance(from, mm(to)) > 0)
+      line_.push_back(Segment::line(from, mm(to)));
     else if (!down_)
       end_line();
     pen_ = to;

@@ -83,6 +83,15 @@ private slots:
     QVERIFY(d->size == SizeFrom::Lengths);
   }
 
+  void lines_go_on_where_an_arc_ends() {
+    const auto d = read_hpgl("IN;PU-1196,-4627;PD-71,-4369;AA-2890,-916,37;PD-678,-6927;AR13,57,200;PD0,0;");
+    QVERIFY(d.ok());
+    const std::vector<Segment>& s = d->shapes.at(0).outline.contours.at(0).segments;
+    QVERIFY(s.size() > 5);
+    for (std::size_t i = 1; i < s.size(); ++i)
+      QVERIFY(s[i].p0 == s[i - 1].p3);
+  }
+
   void labels_and_what_is_not_read_are_told() {
     const auto d = read_hpgl("IN;PU400,400;LBhello\x03;PU0,0;PD400,0;PE<=>:;RA10,10;");
     QVERIFY(d.ok());

@@ -17,7 +17,7 @@ class TestDrawings : public QObject {
 private slots:
   void initTestCase() {
     const QDir dir(FRELM_SOURCE_DIR "/tests/formats/drawings");
-    for (const QString& name : dir.entryList({"*.svg", "*.dxf"})) {
+    for (const QString& name : dir.entryList({"*.svg", "*.dxf", "*.plt"})) {
       QFile file(dir.filePath(name));
       QVERIFY(file.open(QIODevice::ReadOnly));
       inputs_ << file.readAll();
