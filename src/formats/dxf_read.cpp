@@ -526,7 +526,8 @@ std::string with_honest_counts(std::string_view bytes) {
   };
   const auto take_line = [&](std::size_t& at) {
     const std::size_t end = std::min(bytes.find('\n', at), bytes.size());
-    const std::string_view line = bytes.substr(at, end - at);
+    constexpr std::size_t longest = 1000; // dxflib never ends on a line longer than its own room, 1024
+    const std::string_view line = bytes.substr(at, std::min(end - at, longest));
     at = end + 1;
     out.append(line).push_back('\n');
     return trimmed(line);

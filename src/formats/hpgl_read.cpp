@@ -72,7 +72,8 @@ private:
       if (status != std::errc() || !std::isfinite(v))
         break;
       at_ = static_cast<std::size_t>(end - text_.data());
-      out.push_back(v);
+      constexpr double farthest = 1e9; // units; what is further out than a sheet is left out later
+      out.push_back(std::clamp(v, -farthest, farthest));
       if (out.size() > most)
         throw PlotTooLong{};
     }

@@ -226,6 +226,7 @@ private slots:
   }
 
   void nothing_goes_on_for_ever() {
+    QVERIFY(read_dxf(file("999\n" + QString("x").repeated(5000) + "\n" + line(0, 0, 1, 0))).ok()); // a long line
     // Blocks of blocks of blocks, and one in itself.
     QString blocks = "0\nENDSEC\n0\nSECTION\n2\nBLOCKS\n";
     const auto block = [](const QString& name, const QString& inside) {
