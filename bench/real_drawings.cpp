@@ -38,7 +38,7 @@ Row row_of(const std::string& path) {
   bytes << in.rdbuf();
   const std::string text = bytes.str();
   const auto start = std::chrono::steady_clock::now();
-  SvgReadOptions options;
+  DrawingReadOptions options;
   options.widest_line = 0;
   const Result<Drawing> drawing = read_svg(text, options);
   row.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
@@ -66,7 +66,7 @@ int show(const std::string& from, const std::string& to, int size) {
   std::ifstream in(from, std::ios::binary);
   std::stringstream bytes;
   bytes << in.rdbuf();
-  SvgReadOptions options;
+  DrawingReadOptions options;
   options.widest_line = 0;
   const Result<Drawing> drawing = read_svg(bytes.str(), options);
   if (!drawing.ok())

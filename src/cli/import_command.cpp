@@ -23,9 +23,8 @@ const char* name_of(SizeFrom size) {
 Result<double> factor_for(const Drawing& drawing, const std::string& unit) {
   if (unit.empty() || drawing.sizes.empty())
     return 1.0; // it says
-  const std::string wanted = unit == "px" ? "1/96 in" : unit == "pt" ? "1/72 in" : "1 " + unit;
   for (const SizeChoice& c : drawing.sizes)
-    if (c.unit.text == wanted)
+    if (c.name == unit)
       return c.factor;
   return misuse("not a unit for this drawing", "--unit");
 }

@@ -80,16 +80,23 @@ Result<Done> shows_something(const Drawing& drawing) {
                        in_one_line(drawing.left_out)));
 }
 
-void LeftOutList::add(Lost what, const Box& place, const std::string& detail) {
-  auto at = std::find_if(list_.begin(), list_.end(), [&](const LeftOut& l) { return l.what == what; });
+void LeftOutList::add(Lost what, const Box& place, const std::string& detail, std::size_t count) {
+  add(LeftOut{what, count, place.empty() ? std::vector<Box>{} : std::vector{place}, detail});
+}
+
+void LeftOutList::add(const LeftOut& more) {
+  if (more.count == 0)
+    return;
+  auto at = std::find_if(list_.begin(), list_.end(), [&](const LeftOut& l) { return l.what == more.what; });
   if (at == list_.end())
-    at = list_.insert(list_.end(), LeftOut{what, 0, {}, {}});
+    at = list_.insert(list_.end(), LeftOut{more.what, 0, {}, {}});
   constexpr std::size_t most_places = 1000, longest_detail = 120;
-  ++at->count;
-  if (at->places.size() < most_places && !place.empty())
-    at->places.push_back(place);
+  at->count += more.count;
+  const std::size_t room = most_places - std::min(most_places, at->places.size());
+  at->places.insert(at->places.end(), more.places.begin(),
+                    more.places.begin() + static_cast<std::ptrdiff_t>(std::min(room, more.places.size())));
   if (at->detail.empty())
-    at->detail = detail.substr(0, longest_detail);
+    at->detail = more.detail.substr(0, longest_detail);
 }
 
 std::vector<LeftOut> LeftOutList::list() const {

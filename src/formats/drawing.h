@@ -4,7 +4,9 @@
 
 #include "document/piece.h"
 #include "geom/outline.h"
+#include "geom/result.h"
 
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -57,12 +59,10 @@ std::string in_one_line(const std::vector<LeftOut>& list);
 // Where a drawing's size comes from: units of length in the file; pixels, taken for 1/96 in; neither.
 enum class SizeFrom { Lengths, Pixels, Nothing };
 
-// Strokes without a fill up to this are lines to cut along, unless told otherwise.
-inline constexpr double usual_widest_line = 0.35; // mm
-
 // What one unit of a drawing may be that does not say so: times the size that it was taken with.
 struct SizeChoice {
-  Words unit; // "1/96 in"
+  std::string_view name; // px, pt, mm, cm, in
+  Words unit;            // "1/96 in"
   double factor = 1;
 };
 
@@ -78,10 +78,23 @@ struct Drawing {
 // An error where nothing was taken, with what there was instead.
 Result<Done> shows_something(const Drawing& drawing);
 
+// Strokes without a fill up to this are lines to cut along, unless told otherwise.
+inline constexpr double usual_widest_line = 0.35; // mm
+// Of formats that hold nothing but lines: cleaned (formats/line_drawing), or each contour as it stands.
+enum class Clean { Yes, AsWritten };
+struct DrawingReadOptions {
+  // mm: strokes without a fill up to this width are lines to cut along, wider ones the areas that they paint.
+  double widest_line = usual_widest_line;
+  std::string language = "en"; // for what a drawing shows by language
+  std::stop_token stop = {};
+  Clean clean = Clean::Yes;
+};
+
 // Keeps count while a drawing is read.
 class LeftOutList {
 public:
-  void add(Lost what, const Box& place = {}, const std::string& detail = {});
+  void add(Lost what, const Box& place = {}, const std::string& detail = {}, std::size_t count = 1);
+  void add(const LeftOut& more);
   std::vector<LeftOut> list() const;
 
 private:

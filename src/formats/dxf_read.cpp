@@ -2,13 +2,13 @@
 
 #include "document/clean_up.h"
 #include "document/measure.h"
+#include "formats/line_drawing.h"
 #include "formats/nurbs.h"
 #include "formats/svg_in/values.h"
 #include "geom/arc_cubics.h"
 #include "geom/curve.h"
 
 #include <charconv>
-#include <cstring>
 #include <dxflib/dl_codes.h>
 #include <dxflib/dl_creationadapter.h>
 #include <dxflib/dl_dxf.h>
@@ -58,7 +58,6 @@ public:
   std::map<std::string, DxfLayer> layers;
   LeftOutList left_out;
   int units = 0, metric = -1;
-  std::size_t entities = 0;
 
   void finish() { end_pending(); }
 
@@ -100,71 +99,67 @@ private:
 
   bool begins() { // an entity; false: not for us
     end_pending();
-    if (++entities > most)
+    if (++entities_ > most)
       throw DxfTooMuch{};
     return !attributes.isInPaperSpace();
   }
   DxfLook look() { return {attributes.getColor(), attributes.getColor24(), attributes.getLayer()}; }
-  // What lies in a plane seen from behind is turned over (the arbitrary axis of (0, 0, -1)).
-  Affine plane() {
+  bool from_behind() {
     double n[3]{0, 0, 1};
     if (DL_Extrusion* e = getExtrusion())
       e->getDirection(n);
-    return n[2] < 0 ? Affine::scaling(-1, 1) : Affine{};
+    return n[2] < 0;
   }
-  void take(Contour c) {
+  // What lies in a plane seen from behind is turned over (the arbitrary axis of (0, 0, -1)).
+  Affine plane() { return from_behind() ? Affine::scaling(-1, 1) : Affine{}; }
+  void take(Contour c, const DxfLook& look) {
     if (!c.segments.empty() && std::all_of(c.segments.begin(), c.segments.end(), all_finite))
-      into_->lines.push_back({std::move(c), look()});
+      into_->lines.push_back({std::move(c), look});
   }
-  void take(const std::vector<CurvePiece>& pieces, bool closed, const Affine& m) {
+  void take(const std::vector<CurvePiece>& pieces, bool closed, const Affine& m, const DxfLook& look) {
     constexpr double tolerance = default_arc_tolerance / 10; // in file units, which may be inches
     Contour c = Curve(pieces, closed).contour(tolerance);
     for (Segment& s : c.segments)
       s = s.transformed(m);
-    take(std::move(c));
+    take(std::move(c), look);
   }
 
   void addLine(const DL_LineData& d) override {
     if (begins())
-      take(Contour{{Segment::line({d.x1, d.y1}, {d.x2, d.y2})}, false});
+      take(Contour{{Segment::line({d.x1, d.y1}, {d.x2, d.y2})}, false}, look());
   }
-  static double sweep(double from, double to) { // degrees, counter-clockwise
-    double by = std::fmod(to - from, 360);
-    if (!(by > 0))
-      by += 360;
-    return radians(by);
+  static double sweep(double from, double to) { // counter-clockwise, radians; all the way round for the same angles
+    constexpr double nearly = 1e-9;
+    const double by = std::fmod(to - from, 2 * pi);
+    return by > nearly ? by : by + 2 * pi;
+  }
+  // Half axes along a vector and across it, from one parameter to another; nothing where one of them has no length.
+  static std::optional<ArcPiece> ellipse(Point centre, Vec major, double ratio, double from, double to) {
+    const double rx = length(major), ry = rx * std::abs(ratio);
+    if (!(rx > 0) || !(ry > 0))
+      return std::nullopt;
+    return ArcPiece{centre, rx, ry, std::atan2(major.y, major.x), from, sweep(from, to)};
   }
   void addArc(const DL_ArcData& d) override {
     if (begins() && d.radius > 0)
-      take({ArcPiece{{d.cx, d.cy}, d.radius, d.radius, 0, radians(d.angle1), sweep(d.angle1, d.angle2)}}, false,
-           plane());
+      take({ArcPiece{
+               {d.cx, d.cy}, d.radius, d.radius, 0, radians(d.angle1), sweep(radians(d.angle1), radians(d.angle2))}},
+           false, plane(), look());
   }
   void addCircle(const DL_CircleData& d) override {
     if (begins() && d.radius > 0)
-      take({ArcPiece{{d.cx, d.cy}, d.radius, d.radius, 0, 0, 2 * pi}}, true, plane());
-  }
-  static std::optional<CurvePiece> ellipse(const DL_EllipseData& d) {
-    const double rx = std::hypot(d.mx, d.my), ry = rx * std::abs(d.ratio);
-    if (!(rx > 0) || !(ry > 0))
-      return std::nullopt;
-    double by = std::fmod(d.angle2 - d.angle1, 2 * pi);
-    constexpr double nearly = 1e-9;
-    if (!(by > nearly))
-      by += 2 * pi;
-    return ArcPiece{{d.cx, d.cy}, rx, ry, std::atan2(d.my, d.mx), d.angle1, by};
+      take({ArcPiece{{d.cx, d.cy}, d.radius, d.radius, 0, 0, 2 * pi}}, true, plane(), look());
   }
   void addEllipse(const DL_EllipseData& d) override {
     if (!begins())
       return;
-    double n[3]{0, 0, 1};
-    if (DL_Extrusion* e = getExtrusion())
-      e->getDirection(n);
-    if (auto piece = ellipse(d)) {
-      ArcPiece arc = std::get<ArcPiece>(*piece);
-      if (n[2] < 0) // the centre and axis are the world's, the way round is the plane's
-        arc.from = -arc.from, arc.sweep = -arc.sweep;
-      take({arc}, std::abs(std::abs(arc.sweep) - 2 * pi) < 1e-9, {});
-    }
+    std::optional<ArcPiece> arc = ellipse({d.cx, d.cy}, {d.mx, d.my}, d.ratio, d.angle1, d.angle2);
+    if (!arc)
+      return;
+    if (from_behind()) // the centre and axis are the world's, the way round is the plane's
+      arc->from = -arc->from, arc->sweep = -arc->sweep;
+    constexpr double nearly = 1e-9;
+    take({*arc}, std::abs(arc->sweep) > 2 * pi - nearly, {}, look());
   }
 
   void addPolyline(const DL_PolylineData& d) override {
@@ -256,7 +251,7 @@ private:
   }
   void quadrangle(double x0, double y0, double x1, double y1, double x2, double y2, double x3, double y3) {
     if (begins())
-      take(sides({{{x0, y0}, 0}, {{x1, y1}, 0}, {{x2, y2}, 0}, {{x3, y3}, 0}}, true), true, plane());
+      take(sides({{{x0, y0}, 0}, {{x1, y1}, 0}, {{x2, y2}, 0}, {{x3, y3}, 0}}, true), true, plane(), look());
   }
 
   void addHatch(const DL_HatchData&) override {
@@ -282,20 +277,15 @@ private:
       if (d.x1 != d.x2 || d.y1 != d.y2)
         loop_.push_back(Segment::line({d.x1, d.y1}, {d.x2, d.y2}));
       break;
-    case 2: {
-      // dxflib gives radians; clockwise edges count their angles the other way.
-      const double from = d.ccw ? d.angle1 : -d.angle1, to = d.ccw ? d.angle2 : -d.angle2;
-      const double by = d.ccw ? sweep(degrees(from), degrees(to)) : -sweep(degrees(to), degrees(from));
-      if (d.radius > 0)
-        loop_.push_back(ArcPiece{{d.cx, d.cy}, d.radius, d.radius, 0, from, by});
-      break;
-    }
+    case 2:
     case 3: {
-      const double rx = std::hypot(d.mx, d.my), ry = rx * std::abs(d.ratio);
-      const double from = d.ccw ? d.angle1 : -d.angle1, to = d.ccw ? d.angle2 : -d.angle2;
-      const double by = d.ccw ? sweep(degrees(from), degrees(to)) : -sweep(degrees(to), degrees(from));
-      if (rx > 0 && ry > 0)
-        loop_.push_back(ArcPiece{{d.cx, d.cy}, rx, ry, std::atan2(d.my, d.mx), from, by});
+      // Clockwise edges count their angles the other way; here in radians.
+      const Vec major = d.type == 2 ? Vec{d.radius, 0} : Vec{d.mx, d.my};
+      auto arc = ellipse({d.cx, d.cy}, major, d.type == 2 ? 1 : d.ratio, d.angle1, d.angle2);
+      if (arc && !d.ccw)
+        arc->from = -arc->from, arc->sweep = -arc->sweep;
+      if (arc)
+        loop_.emplace_back(*arc);
       break;
     }
     case 4: {
@@ -314,9 +304,8 @@ private:
     }
   }
   void end_loop() {
-    if (hatch_ && !loop_.empty()) {
-      attributes_of_pending([&] { take(loop_, true, plane_); });
-    }
+    if (hatch_ && !loop_.empty())
+      take(loop_, true, plane_, pending_);
     loop_.clear();
   }
 
@@ -356,17 +345,10 @@ private:
     into_->copies.push_back(std::move(copy));
   }
 
-  template <class Do> void attributes_of_pending(const Do& act) {
-    const DL_Attributes now = attributes;
-    attributes.setColor(pending_.colour), attributes.setColor24(pending_.true_colour),
-        attributes.setLayer(pending_.layer);
-    act();
-    attributes = now;
-  }
   void end_pending() {
     if (polyline_) {
       polyline_ = false;
-      attributes_of_pending([&] { take(sides(vertices_, closed_), closed_, plane_); });
+      take(sides(vertices_, closed_), closed_, plane_, pending_);
     }
     vertices_.clear();
     if (spline_given_) {
@@ -374,7 +356,7 @@ private:
       Contour c = contour_of(spline_, through_, start_, end_, closed_);
       if (c.segments.empty())
         left_out.add(Lost::Unread);
-      attributes_of_pending([&] { take(std::move(c)); });
+      take(std::move(c), pending_);
     }
     end_loop();
     hatch_ = false;
@@ -382,7 +364,7 @@ private:
 
   const std::stop_token& stop_;
   DxfBlock* into_ = &model;
-  std::size_t parts_ = 0;
+  std::size_t entities_ = 0, parts_ = 0;
   DxfLook pending_;
   Affine plane_;
   bool polyline_ = false, closed_ = false, spline_given_ = false, hatch_ = false;
@@ -601,9 +583,9 @@ Result<Drawing> read_dxf(std::string_view bytes, const DrawingReadOptions& optio
   const double unit = said.value_or(inches ? mm_per_inch : 1);
   out.size = said ? SizeFrom::Lengths : SizeFrom::Nothing;
   if (!said) {
-    out.sizes = {{FRELM_WORDS("core", "1 mm"), 1 / unit},
-                 {FRELM_WORDS("core", "1 in"), mm_per_inch / unit},
-                 {FRELM_WORDS("core", "1 cm"), 10 / unit}};
+    out.sizes = {{"mm", FRELM_WORDS("core", "1 mm"), 1 / unit},
+                 {"in", FRELM_WORDS("core", "1 in"), mm_per_inch / unit},
+                 {"cm", FRELM_WORDS("core", "1 cm"), 10 / unit}};
     std::stable_partition(out.sizes.begin(), out.sizes.end(), [](const SizeChoice& c) { return c.factor == 1; });
   }
   const Affine to_mm{unit, 0, 0, -unit, 0, 0};
@@ -620,14 +602,13 @@ Result<Drawing> read_dxf(std::string_view bytes, const DrawingReadOptions& optio
     add_lines(out, left_out, std::move(contours), look.first == "0" ? std::string() : look.first, look.second,
               options.clean);
   }
-  for (LeftOut l : taker.left_out.list())
-    for (std::size_t i = 0; i < l.count; ++i) {
-      const Box at = i < l.places.size() ? l.places[i] : Box{};
-      Box place;
-      if (!at.empty())
-        place.add(to_mm({at.x0, at.y0})), place.add(to_mm({at.x1, at.y1}));
-      left_out.add(l.what, place, l.detail);
+  for (LeftOut l : taker.left_out.list()) {
+    for (Box& place : l.places) {
+      const Point a = to_mm({place.x0, place.y1}), b = to_mm({place.x1, place.y0});
+      place = {a.x, a.y, b.x, b.y};
     }
+    left_out.add(l);
+  }
   out.left_out = left_out.list();
   if (out.frame.empty())
     out.frame = {0, 0, 1, 1};

@@ -148,18 +148,9 @@ private:
     } else if (name == "EP") {
       for (Contour& c : polygon_)
         lines[pen_number_].push_back(c);
-    } else if (!mute(name)) {
-      --known;
+    } else {
+      --known; // how, not where; or not of the language
     }
-  }
-  // What says how, not where.
-  static bool mute(const std::string& name) {
-    for (const char* one : {"VS", "FS", "AS", "LT", "PS", "NP", "PW", "PC", "WU", "AC", "PT", "FT", "SI", "SR", "DI",
-                            "DR", "SL", "ES", "CS", "CA", "SS", "SA", "IW", "RO", "PG", "AF", "AH", "TL", "XT", "YT",
-                            "BP", "QL", "TR", "LA", "CO", "OE", "OS", "OI", "OA", "OH", "OP", "RP", "EC", "ZZ"})
-      if (name == one)
-        return true;
-    return false;
   }
 
   void set_scale() {

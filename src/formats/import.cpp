@@ -16,6 +16,11 @@ bool looks_like_svg(std::string_view text) {
   return first != std::string_view::npos && text[first] == '<' && text.find("<svg") != std::string_view::npos;
 }
 
+std::span<const std::string_view> drawing_suffixes() {
+  static constexpr std::string_view all[]{"svg", "svgz", "dxf", "plt", "hpgl", "hpg"};
+  return all;
+}
+
 bool looks_like_drawing(std::string_view bytes) {
   return looks_like_svg(bytes) || looks_like_dxf(bytes) || looks_like_hpgl(bytes);
 }
@@ -29,7 +34,7 @@ Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& o
     return Error{ErrorCode::Unsupported,
                  FRELM_WORDS("core", "is no drawing that can be read; save it as SVG, DXF or HP-GL where it was made"),
                  {}};
-  return read_svg(bytes, {options.widest_line, options.language, options.stop});
+  return read_svg(bytes, options);
 }
 
 Result<Imported> add_drawing(Document document, const Drawing& drawing, const Placing& placing) {
@@ -57,25 +62,25 @@ Result<Imported> add_drawing(Document document, const Drawing& drawing, const Pl
     document = std::move(added.document);
     out.pieces.push_back(added.id);
   }
-  LeftOutList beyond;
+  LeftOutList left_out;
+  for (LeftOut l : drawing.left_out) {
+    for (Box& place : l.places) {
+      const Point a = m({place.x0, place.y0}), b = m({place.x1, place.y1});
+      place = {a.x, a.y, b.x, b.y};
+    }
+    left_out.add(l);
+  }
   std::set<PieceId> bad;
   for (const Fault& fault : faults(document, &before))
     if (bad.insert(fault.piece).second)
-      beyond.add(Lost::Beyond, {}, fault.text());
+      left_out.add(Lost::Beyond, {}, fault.text());
+  out.left_out = left_out.list();
   const auto is_bad = [&](PieceId id) { return bad.count(id) > 0; };
   std::erase_if(document.pieces, [&](const auto& p) { return is_bad(p->id); });
   std::erase_if(out.pieces, is_bad);
   if (out.pieces.empty())
     return bad_input(
-        say(FRELM_WORDS("core", "none of the drawing's shapes can be taken: %1"), words_of(beyond.list().front())));
-  out.left_out = drawing.left_out;
-  for (LeftOut& l : out.left_out)
-    for (Box& place : l.places) {
-      const Point a = m({place.x0, place.y0}), b = m({place.x1, place.y1});
-      place = {a.x, a.y, b.x, b.y};
-    }
-  for (LeftOut& l : beyond.list())
-    out.left_out.push_back(std::move(l));
+        say(FRELM_WORDS("core", "none of the drawing's shapes can be taken: %1"), in_one_line(out.left_out)));
   out.document = std::move(document);
   return out;
 }

@@ -2,26 +2,20 @@
 #pragma once
 
 #include "document/edits.h"
-#include "formats/line_drawing.h"
+#include "formats/drawing.h"
 
 #include <optional>
-#include <stop_token>
+#include <span>
 #include <string_view>
 
 namespace frelm {
 
-struct DrawingReadOptions {
-  // mm: strokes without a fill up to this width are lines to cut along, wider ones the areas that they paint.
-  double widest_line = usual_widest_line;
-  std::string language = "en"; // for what a drawing shows by language
-  std::stop_token stop = {};
-  Clean clean = Clean::Yes; // of formats that hold nothing but lines
-};
 // Which format it is, its bytes say. Errors: those of its reader; bytes of no known format.
 Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& options = {});
 // Is this text an SVG drawing (or a fragment of one), packed or not?
 bool looks_like_svg(std::string_view text);
-bool looks_like_drawing(std::string_view bytes); // of any format that is read
+bool looks_like_drawing(std::string_view bytes);      // of any format that is read
+std::span<const std::string_view> drawing_suffixes(); // of their files
 
 struct Placing {
   std::optional<Point> centre; // mm; nothing: where the drawing's page says

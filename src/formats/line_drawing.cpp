@@ -26,8 +26,7 @@ void add_lines(Drawing& drawing, LeftOutList& left_out, std::vector<Contour> lin
       shapes.push_back({{std::move(c)}});
   } else {
     LinesCleaned once = without_doubles(std::move(lines), doubled);
-    for (std::size_t i = 0; i < once.doubles; ++i)
-      left_out.add(Lost::Double, {}, id);
+    left_out.add(Lost::Double, {}, id, once.doubles);
     shapes = nested(joined(std::move(once.contours), ends_meet).contours);
   }
   for (Outline& shape : shapes) {

@@ -6,8 +6,7 @@
 
 namespace frelm {
 
-// Lines of one look, added to a drawing and its frame. As written: each contour as it stands, a shape for each.
-enum class Clean { Yes, AsWritten };
+// Lines of one look, added to a drawing and its frame.
 void add_lines(Drawing& drawing, LeftOutList& left_out, std::vector<Contour> lines, const std::string& id,
                Colour colour, Clean clean);
 

@@ -8,19 +8,6 @@
 namespace frelm {
 namespace {
 
-// least: mm; smaller ones may be lost in rounding.
-void add(DrawnTotals& totals, const Outline& outline, Vec by, double least) {
-  for (const Contour& c : outline.contours) {
-    const Box box = c.bounds();
-    if (c.segments.empty() || (box.width() < least && box.height() < least))
-      continue;
-    ++totals.contours, totals.segments += c.segments.size();
-    totals.box.add(Box{box.x0 + by.x, box.y0 + by.y, box.x1 + by.x, box.y1 + by.y});
-    totals.length += c.length();
-    totals.area += std::abs(c.area());
-  }
-}
-
 Error differs(Words what, double wanted, double found) {
   return {ErrorCode::Internal,
           say(FRELM_WORDS("core", "the file was read back and is not what was to leave (%1: %2 instead of %3); it "
@@ -29,97 +16,66 @@ Error differs(Words what, double wanted, double found) {
           {}};
 }
 
-} // namespace
-
-DrawnTotals totals_of(const CutSheet& sheet, double least) {
-  DrawnTotals out;
-  for (const CutPiece& p : sheet.pieces)
-    add(out, p.outline, {-sheet.frame.x0, -sheet.frame.y0}, least);
-  return out;
-}
-
-DrawnTotals totals_of(const Drawing& drawing, double least) {
-  DrawnTotals out;
-  for (const DrawnShape& s : drawing.shapes)
-    add(out, s.outline, {-drawing.frame.x0, -drawing.frame.y0}, least);
-  return out;
-}
-
-namespace {
-
-struct Told {
-  Box box;
-  double length = 0, area = 0;
+// One contour: how far it reaches, how long it is, what it holds.
+struct DrawnLine {
+  Box box;                     // mm
+  double length = 0, area = 0; // mm, mm²
   std::size_t segments = 0;
+  bool closed = false;
+  bool smaller_than(double size) const { return box.width() < size && box.height() < size; }
 };
 
-std::vector<Told> each_of(const Outline& outline, Vec by) {
-  std::vector<Told> out;
-  for (const Contour& c : outline.contours) {
-    const Box b = c.bounds();
-    if (!c.segments.empty())
-      out.push_back(
-          {{b.x0 + by.x, b.y0 + by.y, b.x1 + by.x, b.y1 + by.y}, c.length(), std::abs(c.area()), c.segments.size()});
-  }
-  return out;
+void add_lines_of(const Outline& outline, Vec by, std::vector<DrawnLine>& to) {
+  for (const Contour& c : outline.contours)
+    if (const Box b = c.bounds(); !c.segments.empty())
+      to.push_back({{b.x0 + by.x, b.y0 + by.y, b.x1 + by.x, b.y1 + by.y},
+                    c.length(),
+                    std::abs(c.area()),
+                    c.segments.size(),
+                    c.closed});
 }
 
-// Each contour of some size has one in the file that reaches as far, is as long and holds as much.
-Result<Done> each_is_there(const CutSheet& sheet, const Drawing& drawing, double off, double least) {
-  std::vector<Told> found;
-  for (const DrawnShape& s : drawing.shapes)
-    for (Told& t : each_of(s.outline, {-drawing.frame.x0, -drawing.frame.y0}))
-      found.push_back(t);
-  std::sort(found.begin(), found.end(), [](const Told& a, const Told& b) { return a.box.x0 < b.box.x0; });
-  std::vector<bool> used(found.size(), false);
-  for (const CutPiece& p : sheet.pieces)
-    for (const Told& t : each_of(p.outline, {-sheet.frame.x0, -sheet.frame.y0})) {
-      if (t.box.width() < least + 2 * off && t.box.height() < least + 2 * off)
-        continue;
-      const auto from = std::lower_bound(found.begin(), found.end(), t.box.x0 - off,
-                                         [](const Told& f, double x) { return f.box.x0 < x; });
-      bool there = false;
-      for (auto f = from; f != found.end() && f->box.x0 <= t.box.x0 + off && !there; ++f) {
-        const auto i = static_cast<std::size_t>(f - found.begin());
-        // Places that are off by `off` each way make a line of n pieces longer or shorter by 2 n of it at the most; the
-        // rounding of many goes both ways, so that a tenth of that is far more than there ever is.
-        const double n = double(std::max(t.segments, f->segments)), longer = 4 * off + 0.2 * off * n;
-        there = !used[i] && std::abs(f->box.x1 - t.box.x1) <= off && std::abs(f->box.y0 - t.box.y0) <= off &&
-                std::abs(f->box.y1 - t.box.y1) <= off && std::abs(f->length - t.length) <= longer + 1e-6 * t.length &&
-                std::abs(f->area - t.area) <= off * t.length + 1e-6 * t.area;
-        used[i] = there;
-      }
-      if (!there)
-        return differs(FRELM_WORDS("core", "a line of the length, mm"), t.length, 0);
-    }
-  return Done{};
-}
-
-// off: of any place, mm. Contours near the least size may be there or not.
-Result<Done> same(const CutSheet& sheet, const Drawing& drawing, double off, double least) {
-  const DrawnTotals wanted = totals_of(sheet, least), found = totals_of(drawing, least);
-  const std::size_t fewest = totals_of(sheet, least + 2 * off).contours,
-                    most = totals_of(sheet, std::max(0.0, least - 2 * off)).contours;
-  if (found.contours < fewest || found.contours > most)
-    return differs(FRELM_WORDS("core", "lines"), double(wanted.contours), double(found.contours));
-  if (wanted.contours == 0 || found.contours == 0)
-    return Done{};
-  const double unsure = fewest == most ? 0 : least + 2 * off;
-  const std::pair<double, double> sides[]{{wanted.box.x0, found.box.x0},
-                                          {wanted.box.y0, found.box.y0},
-                                          {wanted.box.x1, found.box.x1},
-                                          {wanted.box.y1, found.box.y1}};
-  for (const auto& [a, b] : sides)
-    if (!(std::abs(a - b) <= off + unsure))
-      return differs(FRELM_WORDS("core", "extent, mm"), a, b);
+// Places that are off by no more than `off` make a line of n pieces longer or shorter by 2 n of it at the most, and
+// what it holds by its length of it.
+bool alike(const DrawnLine& wanted, const DrawnLine& found, double off) {
   constexpr double share = 1e-6;
-  const double segments = double(std::max(wanted.segments, found.segments));
-  const double small = double(most - fewest) * unsure;
-  if (!(std::abs(wanted.length - found.length) <= share * wanted.length + 2 * off * segments + 4 * small))
-    return differs(FRELM_WORDS("core", "length, mm"), wanted.length, found.length);
-  if (!(std::abs(wanted.area - found.area) <= share * wanted.area + off * wanted.length + small * unsure))
-    return differs(FRELM_WORDS("core", "area, mm²"), wanted.area, found.area);
-  return each_is_there(sheet, drawing, off, least);
+  const auto near = [&](double x, double y) { return std::abs(x - y) <= off; };
+  const double pieces = double(std::max(wanted.segments, found.segments)),
+               longer = std::max(wanted.length, found.length);
+  return (found.closed || !wanted.closed) && near(wanted.box.x0, found.box.x0) && near(wanted.box.y0, found.box.y0) &&
+         near(wanted.box.x1, found.box.x1) && near(wanted.box.y1, found.box.y1) &&
+         std::abs(wanted.length - found.length) <= 2 * off * pieces + share * longer &&
+         std::abs(wanted.area - found.area) <= off * longer + share * wanted.area;
+}
+
+// off: of any place, mm. Lines smaller than `least` may be lost in rounding; those near it may be there or not.
+Result<Done> same(const CutSheet& sheet, const Drawing& drawing, double off, double least) {
+  std::vector<DrawnLine> wanted, found;
+  for (const CutPiece& p : sheet.pieces)
+    add_lines_of(p.outline, {-sheet.frame.x0, -sheet.frame.y0}, wanted);
+  for (const DrawnShape& s : drawing.shapes)
+    add_lines_of(s.outline, {-drawing.frame.x0, -drawing.frame.y0}, found);
+  const auto count = [](const std::vector<DrawnLine>& lines, double size) {
+    return std::count_if(lines.begin(), lines.end(), [&](const DrawnLine& l) { return !l.smaller_than(size); });
+  };
+  const auto there = count(found, least);
+  if (there < count(wanted, least + 2 * off) || there > count(wanted, std::max(0.0, least - 2 * off)))
+    return differs(FRELM_WORDS("core", "lines"), double(count(wanted, least)), double(there));
+  std::sort(found.begin(), found.end(), [](const DrawnLine& a, const DrawnLine& b) { return a.box.x0 < b.box.x0; });
+  std::vector<bool> used(found.size(), false);
+  for (const DrawnLine& w : wanted) {
+    if (w.smaller_than(least + 2 * off))
+      continue;
+    auto f = std::lower_bound(found.begin(), found.end(), w.box.x0 - off,
+                              [](const DrawnLine& l, double x) { return l.box.x0 < x; });
+    const auto free = [&] { return !used[static_cast<std::size_t>(f - found.begin())]; };
+    while (f != found.end() && f->box.x0 <= w.box.x0 + off && !(free() && alike(w, *f, off)))
+      ++f;
+    if (f == found.end() || f->box.x0 > w.box.x0 + off)
+      return differs(FRELM_WORDS("core", "a line of the length, mm"), w.length, 0);
+    used[static_cast<std::size_t>(f - found.begin())] = true;
+  }
+  return Done{};
 }
 
 Drawing moved(Drawing drawing, const Affine& m) {

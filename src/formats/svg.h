@@ -32,16 +32,10 @@ std::string write_svg_as_drawn(const CutSheet& sheet, const std::string& metadat
 // As the content of an element or attribute.
 std::string xml_text(const std::string& text);
 
-struct SvgReadOptions {
-  // mm: strokes without a fill up to this width are lines to cut along, wider ones the areas that they paint.
-  double widest_line = usual_widest_line;
-  std::string language = "en"; // for what a drawing shows by language (systemLanguage)
-  std::stop_token stop = {};
-};
 // What a drawing shows, as it is painted: filled areas, strokes by their width, within their clips and masks; nothing
 // of what can't be seen. What can't be taken is listed.
 // Bounds: 1000 groups within each other, copies in copies 16 deep, 300,000 elements and 100,000 shapes with all
 // copies; what is beyond is listed. Errors: bytes that are no SVG (formats/svg_in/tree), a size that no sheet has.
-Result<Drawing> read_svg(std::string_view bytes, const SvgReadOptions& options = {});
+Result<Drawing> read_svg(std::string_view bytes, const DrawingReadOptions& options = {});
 
 } // namespace frelm

@@ -1,6 +1,8 @@
 // Drawings into the window: three at once, what their units are, which strokes are lines, what was left out and where.
 #include "app/window_fixture.h"
 
+#include "document/arrange.h"
+
 #include <QMimeData>
 
 using namespace frelm;
@@ -47,6 +49,12 @@ struct Arrivals : WindowFixture {
   void click_on(QPushButton* button) {
     QVERIFY(button != nullptr && button->isVisible());
     QTest::mouseClick(button, Qt::LeftButton);
+  }
+  void click_when_there(const QString& name) { // what is found of lines is worked out beside the window
+    QVERIFY2(
+        QTest::qWaitFor([&] { return find<QPushButton>(name) != nullptr && find<QPushButton>(name)->isVisible(); }),
+        qPrintable(name));
+    click_on(find<QPushButton>(name));
   }
   bool in_sight(Point mm) { return window.canvas().rect().contains(px(mm)); }
   Box box_of(const std::vector<PieceId>& ids) {
@@ -144,6 +152,28 @@ private slots:
     QVERIFY(f.window.bar().isVisible() && f.window.bar().text().contains("keel.svg"));
   }
 
+  void taken_again_undone_and_taken_again() {
+    Arrivals f;
+    QVERIFY(f.window.open_file(f.put("keel.svg", in_pixels)));
+    f.type_measure("Lines up to", "2");
+    QVERIFY(f.settle());
+    QVERIFY(f.card().isVisible()); // it was the only one
+    f.session().undo();
+    QVERIFY(f.find<MeasureField>("Lines up to")->text().startsWith("0.35"));
+    f.type_measure("Lines up to", "3");
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{2}); // in the place of what stood there, not beside it
+    f.session().undo();
+    f.session().redo();
+    QVERIFY(f.find<MeasureField>("Lines up to")->text().startsWith("3"));
+    // A piece moved away does not count as size.
+    f.session().apply("Move", move_pieces(f.document(), {f.document().pieces[1]->id}, {500, 0}));
+    QVERIFY(f.size("1/96 in")->isChecked());
+    f.click_on(f.size("1 mm"));
+    QVERIFY(f.settle());
+    QVERIFY(std::abs(f.document().pieces[0]->outline()->outline->bounds().width() - 96) < 1e-6);
+  }
+
   void what_was_left_out_is_shown_where_it_stood() {
     Arrivals f;
     QVERIFY(f.window.open_file(f.put("sail.svg", in_mm)));
@@ -176,15 +206,15 @@ private slots:
                                    "<path d='M10 30H30'/><path d='M10 10V30'/><path d='M30 10H10'/></g></svg>")}));
     const std::size_t before = f.document().pieces.size();
     QCOMPARE(before, std::size_t{7});
-    f.click_on(f.find<QPushButton>("Lines that stand there twice (1): Drop"));
+    f.click_when_there("Lines that stand there twice (1): Drop");
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), before - 1);
-    QVERIFY(f.find<QPushButton>("Lines that stand there twice (1): Drop") == nullptr ||
-            !f.find<QPushButton>("Lines that stand there twice (1): Drop")->isVisible());
-    f.click_on(f.find<QPushButton>("Ends of lines that meet (4): Join"));
+    QTRY_VERIFY(f.find<QPushButton>("Lines that stand there twice (1): Drop") == nullptr ||
+                !f.find<QPushButton>("Lines that stand there twice (1): Drop")->isVisible());
+    f.click_when_there("Ends of lines that meet (4): Join");
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{3});
-    f.click_on(f.find<QPushButton>("A frame around all of it: Drop"));
+    f.click_when_there("A frame around all of it: Drop");
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{2});
     const Outline& square = *f.document().pieces.back()->outline()->outline;
@@ -193,7 +223,8 @@ private slots:
       f.session().undo();
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), before);
-    QVERIFY(f.find<QPushButton>("Ends of lines that meet (4): Join")->isVisible()); // they are there again
+    QTRY_VERIFY(f.find<QPushButton>("Ends of lines that meet (4): Join") != nullptr &&
+                f.find<QPushButton>("Ends of lines that meet (4): Join")->isVisible()); // they are there again
   }
 
   void lines_are_seen_as_lines_not_as_areas() {

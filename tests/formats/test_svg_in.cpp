@@ -18,7 +18,7 @@ namespace {
 
 const QString mm = "width='100mm' height='100mm' viewBox='0 0 100 100'";
 
-Result<Drawing> svg(const QString& body, const QString& attributes = mm, const SvgReadOptions& options = {}) {
+Result<Drawing> svg(const QString& body, const QString& attributes = mm, const DrawingReadOptions& options = {}) {
   return read_svg(
       QString("<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' %1>%2</svg>")
           .arg(attributes, body)
@@ -65,7 +65,7 @@ private slots:
     QFETCH(bool, differs);
     QFile file(path);
     QVERIFY(file.open(QIODevice::ReadOnly));
-    SvgReadOptions options;
+    DrawingReadOptions options;
     options.widest_line = 0;
     const Result<Drawing> drawing = read_svg(file.readAll().toStdString(), options);
     const auto truth = seen_by_librsvg(path.toStdString(), drawing.ok() ? zoom_for(*drawing, 400) : 0);
@@ -155,6 +155,10 @@ private slots:
         "<g transform='scale(5)'><line x1='1' x2='5' y1='2' y2='2' stroke='red' stroke-width='2' "
         "vector-effect='non-scaling-stroke'/></g>",
         20 * 2 * 25.4 / 96, 1);
+    row("its dashes don't scale either (SVG 2, 8.13)", // 12 px of 1/96 in, 12 px apart, of 20 mm: 3.149 periods
+        "<g transform='scale(5)'><line x1='1' x2='5' y1='2' y2='2' stroke='red' stroke-width='2' stroke-dasharray='12' "
+        "vector-effect='non-scaling-stroke'/></g>",
+        2 * 25.4 / 96 * (3 * 12 * 25.4 / 96 + (20 - 3 * 24 * 25.4 / 96)), 1);
     row("width 0 is none (11.4)", "<line x1='10' x2='30' y1='10' y2='10' stroke='red' stroke-width='0'/>", 0, 0);
     row("fill and stroke of one colour are one shape",
         "<rect x='10' y='10' width='20' height='10' fill='red' stroke='#f00' stroke-width='2'/>", 22 * 12, 1);
@@ -295,7 +299,7 @@ private slots:
     QCOMPARE(thin->shapes[0].outline.length(), 30.0);
     QCOMPARE(to_hex(thin->shapes[0].colour), std::string("#123456"));
     QCOMPARE(wide->shapes.at(0).line_width, 0.0);
-    SvgReadOptions all_lines;
+    DrawingReadOptions all_lines;
     all_lines.widest_line = 1;
     QCOMPARE(svg(line.arg(0.4), mm, all_lines)->shapes.at(0).line_width, 0.4);
     // Scaled: what counts is the width in mm.
@@ -529,7 +533,7 @@ private slots:
   void stopping_stops() {
     std::stop_source source;
     source.request_stop();
-    SvgReadOptions options;
+    DrawingReadOptions options;
     options.stop = source.get_token();
     const auto d = svg("<rect width='1' height='1'/>", mm, options);
     QVERIFY(!d.ok() && d.error().code == ErrorCode::Cancelled);

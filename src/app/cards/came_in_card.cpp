@@ -25,7 +25,8 @@ QLabel* plain(const QString& words) {
 
 } // namespace
 
-CameInCard::CameInCard(Session& session, QWidget* parent) : Card(0, tr("What came in"), session, parent) {
+CameInCard::CameInCard(Session& session, QWidget* parent)
+    : Card(0, tr("What came in"), session, parent), faults_(session) {
   auto* held = new QWidget;
   holder_ = new QVBoxLayout(held);
   holder_->setContentsMargins(0, 0, 0, 0);
@@ -35,12 +36,14 @@ CameInCard::CameInCard(Session& session, QWidget* parent) : Card(0, tr("What cam
   connect(shut, &QPushButton::clicked, this, &QWidget::hide);
   add_wide(shut);
   connect(&session, &Session::document_changed, this, &CameInCard::refresh);
+  connect(&faults_, &LineFaultFinder::found_changed, this, qOverload<>(&CameInCard::show_faults));
   hide();
 }
 
 void CameInCard::show_arrivals(std::vector<Arrival> arrivals) {
   std::erase_if(arrivals, [](const Arrival& a) { return !a.worth_telling(); });
   arrivals_ = std::move(arrivals);
+  earlier_.assign(arrivals_.size(), {});
   if (arrivals_.empty())
     hide();
   else
@@ -57,15 +60,17 @@ void CameInCard::show_again() {
 void CameInCard::replace(std::size_t at, Arrival arrival) {
   if (at >= arrivals_.size())
     return;
-  arrivals_[at] = std::move(arrival);
-  build();
+  earlier_[at].push_back(std::exchange(arrivals_[at], std::move(arrival)));
+  show_again();
+}
+
+bool CameInCard::is_there(const Arrival& arrival) const {
+  const Document& now = session_.document();
+  return std::any_of(arrival.pieces.begin(), arrival.pieces.end(), [&](PieceId id) { return now.find(id) != nullptr; });
 }
 
 bool CameInCard::holds() const {
-  const Document& now = session_.document();
-  return std::any_of(arrivals_.begin(), arrivals_.end(), [&](const Arrival& a) {
-    return std::any_of(a.pieces.begin(), a.pieces.end(), [&](PieceId id) { return now.find(id) != nullptr; });
-  });
+  return std::any_of(arrivals_.begin(), arrivals_.end(), [&](const Arrival& a) { return is_there(a); });
 }
 
 void CameInCard::build() {
@@ -78,7 +83,7 @@ void CameInCard::build() {
   list->setContentsMargins(0, 0, 0, 0);
   list->setSpacing(6);
   size_buttons_.assign(arrivals_.size(), {});
-  cleaning_.assign(arrivals_.size(), {});
+  fault_rows_.clear();
   for (std::size_t i = 0; i < arrivals_.size(); ++i) {
     if (i > 0)
       list->addSpacing(10);
@@ -87,16 +92,20 @@ void CameInCard::build() {
     list->addWidget(name);
     add_sizes(list, i);
     add_lines(list, i);
-    cleaning_[i].rows = new QWidget;
-    new QVBoxLayout(cleaning_[i].rows);
-    cleaning_[i].rows->layout()->setContentsMargins(0, 0, 0, 0);
-    list->addWidget(cleaning_[i].rows);
+    QWidget* rows = fault_rows_.emplace_back(new QWidget);
+    new QVBoxLayout(rows);
+    rows->layout()->setContentsMargins(0, 0, 0, 0);
+    list->addWidget(rows);
     add_left_out(list, i);
   }
   holder_->addWidget(inside_);
+  inside_->show(); // at once, not when the loop comes round to it
   show_sizes();
-  for (std::size_t i = 0; i < arrivals_.size(); ++i)
-    show_faults(i);
+  std::vector<std::vector<PieceId>> pieces;
+  std::vector<LineFaults> known;
+  for (const Arrival& a : arrivals_)
+    pieces.push_back(a.pieces), known.push_back(a.faults);
+  faults_.watch(std::move(pieces), std::move(known));
 }
 
 void CameInCard::add_sizes(QVBoxLayout* list, std::size_t at) {
@@ -181,37 +190,32 @@ void CameInCard::add_left_out(QVBoxLayout* list, std::size_t at) {
 }
 
 void CameInCard::refresh() {
+  bool other = false;
+  for (std::size_t i = 0; i < arrivals_.size() && !session_.dragging(); ++i)
+    if (!is_there(arrivals_[i]))
+      for (Arrival& before : earlier_[i])
+        if (is_there(before)) { // undone or done again
+          std::swap(before, arrivals_[i]);
+          other = true;
+          break;
+        }
   if (isHidden())
     return;
-  if (!holds()) {
+  if (!holds())
     hide();
-    return;
-  }
-  show_sizes();
-  if (!session_.dragging())
-    for (std::size_t i = 0; i < cleaning_.size(); ++i)
-      show_faults(i);
+  else if (other)
+    build();
+  else
+    show_sizes();
 }
 
-void CameInCard::show_faults(std::size_t at) {
-  Cleaning& cleaning = cleaning_[at];
-  const std::vector<PieceId>& ids = arrivals_[at].pieces;
-  std::vector<std::shared_ptr<const Piece>> now;
-  std::size_t nodes = 0;
-  for (const PieceId id : ids)
-    if (const std::size_t i = session_.document().index_of(id); i < session_.document().pieces.size()) {
-      now.push_back(session_.document().pieces[i]);
-      nodes += now.back()->outline() != nullptr ? now.back()->outline()->outline->node_count() : 0;
-    }
-  constexpr std::size_t most = 50'000; // nodes that are looked through while the hand waits
-  if (now == cleaning.looked_at || nodes > most)
-    return;
-  cleaning.looked_at = std::move(now);
-  const LineFaults found = line_faults(session_.document(), ids);
-  if (found == cleaning.found)
-    return;
-  cleaning.found = found;
-  for (QWidget* old : cleaning.rows->findChildren<QWidget*>(Qt::FindDirectChildrenOnly)) {
+void CameInCard::show_faults() {
+  for (std::size_t i = 0; i < fault_rows_.size(); ++i)
+    show_faults(i, faults_.found()[i]);
+}
+
+void CameInCard::show_faults(std::size_t at, const LineFaults& found) {
+  for (QWidget* old : fault_rows_[at]->findChildren<QWidget*>(Qt::FindDirectChildrenOnly)) {
     old->hide();
     old->deleteLater();
   }
@@ -224,8 +228,9 @@ void CameInCard::show_faults(std::size_t at) {
     connect(button, &QPushButton::clicked, this, [this, step, clean] { emit clean_wanted(step, clean); });
     line->addWidget(plain(words), 1);
     line->addWidget(button, 0, Qt::AlignTop);
-    cleaning.rows->layout()->addWidget(part);
+    fault_rows_[at]->layout()->addWidget(part);
   };
+  const std::vector<PieceId>& ids = arrivals_[at].pieces;
   const auto count = [](std::size_t n) { return QString::number(n); };
   if (found.doubles > 0)
     row(tr("Lines that stand there twice (%1)").arg(count(found.doubles)), tr("Drop"), tr("Drop double lines"),

@@ -4,8 +4,8 @@
 #pragma once
 
 #include "app/cards/card.h"
+#include "app/session/line_fault_finder.h"
 #include "app/session/opening.h"
-#include "document/clean_up.h"
 
 class QPushButton;
 class QVBoxLayout;
@@ -38,18 +38,17 @@ private:
   void add_sizes(QVBoxLayout* list, std::size_t at);
   void add_lines(QVBoxLayout* list, std::size_t at);
   void add_left_out(QVBoxLayout* list, std::size_t at);
+  bool is_there(const Arrival& arrival) const;
   void show_sizes();
 
-  std::vector<Arrival> arrivals_;
+  void show_faults();
+  void show_faults(std::size_t at, const LineFaults& found);
+
+  std::vector<Arrival> arrivals_;             // as the drawings stand now
+  std::vector<std::vector<Arrival>> earlier_; // how each was taken before; undone, it is that again
+  LineFaultFinder faults_;
   std::vector<std::vector<QPushButton*>> size_buttons_; // of each
-  // What lines of it could be cleaned, in a part of its own that comes and goes with the document.
-  struct Cleaning {
-    QWidget* rows = nullptr;
-    std::vector<std::shared_ptr<const Piece>> looked_at;
-    LineFaults found;
-  };
-  void show_faults(std::size_t at);
-  std::vector<Cleaning> cleaning_;
+  std::vector<QWidget*> fault_rows_;                    // of each; what they hold comes and goes with the document
   QVBoxLayout* holder_;
   QWidget* inside_ = nullptr;
 };

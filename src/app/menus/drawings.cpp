@@ -4,18 +4,12 @@
 #include <QFileInfo>
 
 namespace frelm {
-namespace {
-
-const QStringList suffixes{"svg", "svgz", "dxf", "plt", "hpgl", "hpg"};
-
-} // namespace
 
 QString drawing_patterns() {
-  return "*." + suffixes.join(" *.");
-}
-
-bool is_drawing_file(const QString& path) {
-  return suffixes.contains(QFileInfo(path).suffix(), Qt::CaseInsensitive);
+  QStringList all;
+  for (const std::string_view suffix : drawing_suffixes())
+    all << "*." + QString::fromUtf8(suffix.data(), static_cast<qsizetype>(suffix.size()));
+  return all.join(" ");
 }
 
 void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional<Point> centre) {
@@ -29,7 +23,7 @@ void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional
           desk.report(added.error());
           return;
         }
-        desk.session.apply(Desk::tr("Add drawing"), std::move(added->document), added->pieces);
+        desk.session.apply(Desk::tr("Add drawing"), std::move(added->document), added->pieces());
         desk.show_arrivals(std::move(added->arrivals));
         if (!added->refused.isEmpty())
           desk.bar.tell(added->refused.join("; "));
@@ -62,7 +56,7 @@ void take_drawing_again(Desk& desk, const Arrival& arrival, double widest_line,
           desk.report(added.error());
           return;
         }
-        desk.session.apply(Desk::tr("Lines of %1").arg(name), std::move(added->document), added->pieces);
+        desk.session.apply(Desk::tr("Lines of %1").arg(name), std::move(added->document), added->pieces());
         done(std::move(added->arrivals.front()));
       },
       Desk::tr("The job was changed meanwhile, so the drawing stays as it was; try again"));

@@ -13,7 +13,6 @@ void resize_drawing(Desk& desk, const Arrival& arrival, double size);
 // With strokes up to another width as lines; `done` gets what came.
 void take_drawing_again(Desk& desk, const Arrival& arrival, double widest_line,
                         const std::function<void(Arrival)>& done);
-QString drawing_patterns();                // "*.svg *.dxf", for dialogs
-bool is_drawing_file(const QString& path); // by its suffix
+QString drawing_patterns(); // "*.svg *.dxf", for dialogs
 
 } // namespace frelm

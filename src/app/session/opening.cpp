@@ -2,11 +2,13 @@
 
 #include "app/style/words.h"
 #include "document/arrange.h"
-#include "document/clean_up.h"
 #include "formats/job_svg.h"
 
 #include <QCoreApplication>
 #include <QFileInfo>
+#include <QLocale>
+
+#include <algorithm>
 
 namespace frelm {
 namespace {
@@ -15,9 +17,18 @@ Result<std::string> bytes_of(Storage& storage, const DrawingSource& source) {
   return source.path.isEmpty() ? Result<std::string>(source.bytes) : storage.read(source.path.toStdString());
 }
 
+// Drawings by the language of the screen, where they show different things.
+DrawingReadOptions options_for(const std::stop_token& stop) {
+  DrawingReadOptions options;
+  options.language = QLocale().name().section('_', 0, 0).toStdString();
+  options.stop = stop;
+  return options;
+}
+
 // What is told of a drawing; its pieces come later.
-Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, const Placing& placing, double widest_line) {
-  Arrival out{source, {}, placing, false, {}, drawing.sizes, drawing.strokes, widest_line, {}, false};
+Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, double widest_line) {
+  Arrival out;
+  out.source = source, out.sizes = drawing.sizes, out.strokes = drawing.strokes, out.widest_line = widest_line;
   Box box;
   for (const DrawnShape& s : drawing.shapes)
     box.add(s.outline.bounds());
@@ -25,13 +36,40 @@ Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, const Pl
   return out;
 }
 
+Box bounds_of(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  return piece == nullptr || piece->outline() == nullptr ? Box{} : piece->outline()->outline->bounds();
+}
+
+double longer_side(Vec extent) {
+  return std::max(extent.x, extent.y);
+}
+
 void come(Arrival& arrival, Imported& imported) {
   arrival.pieces = imported.pieces;
   arrival.left_out = std::move(imported.left_out);
-  arrival.to_clean = line_faults(imported.document, imported.pieces) != LineFaults{};
+  arrival.faults = line_faults(imported.document, imported.pieces);
+  for (const PieceId id : arrival.pieces) {
+    const Box box = bounds_of(imported.document, id);
+    const Vec extent = Vec{box.width(), box.height()} / arrival.placing.size;
+    if (arrival.largest == 0 || longer_side(extent) > longer_side(arrival.largest_extent))
+      arrival.largest = id, arrival.largest_extent = extent;
+  }
 }
 
 } // namespace
+
+bool is_drawing_file(const QString& path) {
+  const std::string suffix = QFileInfo(path).suffix().toLower().toStdString();
+  return std::ranges::count(drawing_suffixes(), suffix) > 0;
+}
+
+std::vector<PieceId> DrawingsAdded::pieces() const {
+  std::vector<PieceId> out;
+  for (const Arrival& a : arrivals)
+    out.insert(out.end(), a.pieces.begin(), a.pieces.end());
+  return out;
+}
 
 Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
   const Result<std::string> bytes = storage.read(path.toStdString());
@@ -39,14 +77,15 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
     return bytes.error();
   Opened out;
   const std::optional<JobInSvg> inside = as == OpenAs::Job ? job_in_svg(*bytes) : std::nullopt;
-  if (!inside && looks_like_drawing(*bytes)) {
-    const Result<Drawing> drawing = read_drawing(*bytes);
+  if (!inside && (looks_like_drawing(*bytes) || is_drawing_file(path))) {
+    const DrawingReadOptions options = options_for({});
+    const Result<Drawing> drawing = read_drawing(*bytes, options);
     if (!drawing)
       return drawing.error();
     Result<Imported> job = job_from_drawing(*drawing);
     if (!job)
       return job.error();
-    out.arrival = arrival_of({QFileInfo(path).fileName(), path}, *drawing, {}, usual_widest_line);
+    out.arrival = arrival_of({QFileInfo(path).fileName(), path}, *drawing, options.widest_line);
     out.arrival->made_the_job = true;
     come(*out.arrival, *job);
     out.document = std::move(job->document);
@@ -63,9 +102,8 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
 
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop) {
-  DrawingsAdded out{std::move(document), {}, {}, {}};
-  DrawingReadOptions options;
-  options.stop = stop;
+  DrawingsAdded out{std::move(document), {}, {}};
+  const DrawingReadOptions options = options_for(stop);
   std::vector<std::pair<Drawing, Arrival>> read;
   double wide = 0;
   constexpr double apart = 10; // mm
@@ -78,7 +116,7 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
       out.refused << source.name + ": " + words_of(drawing.error());
       continue;
     }
-    Arrival arrival = arrival_of(source, *drawing, {}, options.widest_line);
+    Arrival arrival = arrival_of(source, *drawing, options.widest_line);
     wide += arrival.extent.x + (read.empty() ? 0 : apart);
     read.emplace_back(std::move(*drawing), std::move(arrival));
   }
@@ -94,10 +132,9 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
     at += arrival.extent.x + apart;
     come(arrival, *added);
     out.document = std::move(added->document);
-    out.pieces.insert(out.pieces.end(), arrival.pieces.begin(), arrival.pieces.end());
     out.arrivals.push_back(std::move(arrival));
   }
-  if (out.pieces.empty())
+  if (out.arrivals.empty())
     return bad_input(as_it_is(out.refused.join("; ").toStdString()));
   return out;
 }
@@ -107,12 +144,11 @@ Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arri
   const Result<std::string> bytes = bytes_of(storage, arrival.source);
   if (!bytes)
     return bytes.error();
-  DrawingReadOptions options;
   Placing placing = arrival.placing;
   if (const double size = size_now(document, arrival); size > 0)
     placing.size = size;
+  DrawingReadOptions options = options_for(stop);
   options.widest_line = widest_line / placing.size; // as it stands on the sheet
-  options.stop = stop;
   const Result<Drawing> drawing = read_drawing(*bytes, options);
   if (!drawing)
     return drawing.error();
@@ -120,26 +156,19 @@ Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arri
   Result<Imported> added = add_drawing(std::move(document), *drawing, placing);
   if (!added)
     return added.error();
-  DrawingsAdded out;
-  Arrival& again = out.arrivals.emplace_back(arrival_of(arrival.source, *drawing, placing, widest_line));
-  again.made_the_job = arrival.made_the_job;
+  Arrival again = arrival_of(arrival.source, *drawing, widest_line);
+  again.placing = placing, again.made_the_job = arrival.made_the_job;
   come(again, *added);
-  out.pieces = again.pieces;
+  DrawingsAdded out;
   out.document = std::move(added->document);
+  out.arrivals.push_back(std::move(again));
   return out;
 }
 
 double size_now(const Document& document, const Arrival& arrival) {
-  Box box;
-  for (const PieceId id : arrival.pieces) {
-    const Piece* piece = document.find(id);
-    if (piece == nullptr || piece->outline() == nullptr)
-      return 0;
-    box.add(piece->outline()->outline->bounds());
-  }
-  const bool wider = arrival.extent.x >= arrival.extent.y;
-  const double drawn = wider ? arrival.extent.x : arrival.extent.y;
-  return drawn > 0 ? (wider ? box.width() : box.height()) / drawn : 0;
+  const Box box = bounds_of(document, arrival.largest);
+  const double drawn = longer_side(arrival.largest_extent);
+  return drawn > 0 ? longer_side({box.width(), box.height()}) / drawn : 0;
 }
 
 Document resized(Document document, const Arrival& arrival, double size) {
@@ -152,7 +181,7 @@ Document resized(Document document, const Arrival& arrival, double size) {
   } else {
     Box box;
     for (const PieceId id : arrival.pieces)
-      box.add(document.find(id)->outline()->outline->bounds());
+      box.add(bounds_of(document, id));
     about = box.centre();
   }
   for (const PieceId id : arrival.pieces)

@@ -2,6 +2,7 @@
 // pasted drawings add to a job. Read away from the interface thread.
 #pragma once
 
+#include "document/clean_up.h"
 #include "document/job_file.h"
 #include "document/storage.h"
 #include "formats/import.h"
@@ -22,14 +23,17 @@ struct Arrival {
   DrawingSource source;
   std::vector<PieceId> pieces;
   Placing placing;
-  bool made_the_job = false;     // its page is the sheet
-  Vec extent;                    // mm, of its shapes as the file has them, size 1
+  bool made_the_job = false; // its page is the sheet
+  Vec extent;                // mm, of its shapes as the file has them, size 1
+  // Its largest piece tells at what size it stands, wherever its pieces were moved: how wide or high that is at size 1.
+  PieceId largest = 0;
+  Vec largest_extent;
   std::vector<SizeChoice> sizes; // none: the file says its size
   bool strokes = false;          // there are strokes, lines up to widest_line
   double widest_line = usual_widest_line;
   std::vector<LeftOut> left_out;
-  bool to_clean = false; // lines that meet, stand there twice, or frame the rest
-  bool worth_telling() const { return !sizes.empty() || strokes || to_clean || !left_out.empty(); }
+  LineFaults faults; // as it came
+  bool worth_telling() const { return !sizes.empty() || strokes || faults != LineFaults{} || !left_out.empty(); }
 };
 
 struct Opened {
@@ -42,13 +46,14 @@ struct Opened {
 // An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
 // read_what_can_be_read, read_drawing and job_from_drawing.
 enum class OpenAs { Job, Drawing };
+bool is_drawing_file(const QString& path); // by its suffix
 Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job);
 
 struct DrawingsAdded {
   Document document;
-  std::vector<PieceId> pieces;
   std::vector<Arrival> arrivals;
   QStringList refused; // which drawing, and why
+  std::vector<PieceId> pieces() const;
 };
 // One after another: beside each other about the point, or where their pages say. One that can't be read is told, and
 // the others are added; when none can, that is the error. Stopped: Cancelled.
@@ -58,9 +63,9 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
 // The same drawing once more, with strokes up to another width as lines: in the place of what came of it before.
 Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, double widest_line,
                                  const std::stop_token& stop);
-// Times what the file has, of what stands there now; 0: some of it is gone.
+// Times what the file has, of what stands there now; 0: its largest piece is gone.
 double size_now(const Document& document, const Arrival& arrival);
-// What came, at another size: about its own middle, or with the sheet that it made. Some of it gone: as it is.
+// What came, at another size: about its own middle, or with the sheet that it made. Its largest piece gone: as it is.
 Document resized(Document document, const Arrival& arrival, double size);
 
 // "Kite, piece 3 and 2 more" and why the first was not read.

@@ -11,7 +11,9 @@
 #include "geom/arc_cubics.h"
 #include "geom/boolean.h"
 
+#include <array>
 #include <fmt/format.h>
+#include <map>
 #include <unordered_set>
 
 namespace frelm {
@@ -26,8 +28,8 @@ struct Handed {
 
 struct SeenShape {
   DrawnShape shape;
-  Outline geometry; // what bounding boxes are made of: without strokes
-  double light = 1; // luminance x opacity, for masks
+  std::shared_ptr<const Outline> geometry; // what bounding boxes are made of: without strokes
+  double light = 1;                        // luminance x opacity, for masks
   double alpha = 1;
 };
 
@@ -54,7 +56,8 @@ Outline rectangle(const Affine& m, const Box& b) {
 
 class DrawingReader {
 public:
-  DrawingReader(const pugi::xml_node& root, const SvgReadOptions& options) : options_(options), of_(root, left_out) {}
+  DrawingReader(const SvgDefinitions& definitions, LeftOutList& told, const DrawingReadOptions& options)
+      : left_out(told), options_(options), of_(definitions) {}
 
   void read(const pugi::xml_node& root, const Handed& outer) {
     if (const auto here = entered(root, outer)) {
@@ -63,7 +66,7 @@ public:
     }
   }
 
-  LeftOutList left_out; // first: what follows tells it things
+  LeftOutList& left_out;
   std::vector<SeenShape> seen;
   bool strokes = false;
   bool stopped() const { return options_.stop.stop_requested(); }
@@ -256,9 +259,24 @@ private:
     return default_arc_tolerance / std::max(std::sqrt(std::abs(m.determinant())), 1e-9);
   }
 
+  // What two lists of areas make of each other. Nothing: it can't be made, or would take too long.
+  std::optional<Outline> combined(BooleanOp op, const std::vector<Outline>& a, const std::vector<Outline>& b) const {
+    const auto tangled = [](const std::vector<Outline>& list) {
+      return std::any_of(list.begin(), list.end(), is_tangled);
+    };
+    if (tangled(a) || tangled(b))
+      return std::nullopt;
+    WeldOptions options;
+    options.stop = options_.stop;
+    Result<WeldResult> made = combine(op, a, b, options);
+    if (!made)
+      return std::nullopt;
+    return std::move(made->outline);
+  }
+
   // Filled contours with an area, of the nonzero rule.
   Outline area_of(const std::vector<Subpath>& subpaths, const Affine& to_mm, bool even_odd) {
-    Outline area = turned_over(filled_outline(subpaths, tolerance(to_mm)), to_mm);
+    Outline area = turned_over(contours_of(subpaths, tolerance(to_mm), Ends::Closed), to_mm);
     std::erase_if(area.contours, [](const Contour& c) { return is_flat(c, tiny_shape / 2); });
     if (!even_odd || area.contours.empty())
       return area;
@@ -289,62 +307,60 @@ private:
       left_out.add(Lost::Tiny, {}, id);
       return;
     }
-    const Outline lines = line_outline(read.subpaths, tolerance(here.to_mm)).transformed(here.to_mm);
-    const Box box = lines.bounds();
+    const auto lines = std::make_shared<const Outline>(
+        contours_of(read.subpaths, tolerance(here.to_mm), Ends::AsDrawn).transformed(here.to_mm));
+    const Box box = lines->bounds();
     if (!fits_a_sheet(box)) {
       left_out.add(Lost::Beyond, {}, id);
       return;
     }
     if (here.paint.markers)
       left_out.add(Lost::Marker, box, id);
-    Outline area = area_of(read.subpaths, here.to_mm, here.paint.even_odd);
+    Outline area = has_fill ? area_of(read.subpaths, here.to_mm, here.paint.even_odd) : Outline{};
     const std::size_t before = seen.size();
-    const auto fill_colour = has_fill && !area.empty()
-                                 ? colour_of(here.paint.fill, here.paint.opacity * here.paint.fill_opacity, box)
-                                 : std::nullopt;
+    const auto fill_colour =
+        area.empty() ? std::nullopt : colour_of(here.paint.fill, here.paint.opacity * here.paint.fill_opacity, box);
     const auto stroke_colour =
         has_stroke ? colour_of(here.paint.stroke, here.paint.opacity * here.paint.stroke_opacity, box) : std::nullopt;
     const double width = stroke_width(here.paint.line, here.to_mm, mm_per_px);
     const bool line = stroke_colour && !fill_colour && width <= options_.widest_line;
     strokes = strokes || (stroke_colour && !fill_colour);
+    const bool flat = has_fill && area.empty() && !has_stroke;
     if (fill_colour)
-      add(area, area, id, *fill_colour, 0);
+      add(std::move(area), lines, id, *fill_colour, 0);
     if (line) {
-      add(stroke_lines(read.subpaths, here.paint.line, here.to_mm), area, id, *stroke_colour, width);
-    } else if (stroke_colour && is_tangled(lines)) {
+      add(stroke_lines(read.subpaths, here.paint.line, here.to_mm, mm_per_px), lines, id, *stroke_colour, width);
+    } else if (stroke_colour && is_tangled(*lines)) {
       left_out.add(Lost::Tangled, box, id);
-      add(lines, area, id, *stroke_colour, width);
+      add(*lines, lines, id, *stroke_colour, width);
     } else if (stroke_colour && width > tiny_shape) {
-      stroke_area(read.subpaths, here, area, id, *stroke_colour,
+      stroke_area(read.subpaths, here, lines, id, *stroke_colour,
                   fill_colour && fill_colour->colour == stroke_colour->colour);
     }
-    if (seen.size() == before && visited_ <= most_elements &&
-        (fill_colour || stroke_colour || (has_fill && area.empty() && !has_stroke)))
+    if (seen.size() == before && visited_ <= most_elements && (fill_colour || stroke_colour || flat))
       left_out.add(Lost::Tiny, box, id);
   }
 
-  void stroke_area(const std::vector<Subpath>& subpaths, const Handed& here, const Outline& geometry,
-                   const std::string& id, const SeenColour& colour, bool joins_fill) {
+  void stroke_area(const std::vector<Subpath>& subpaths, const Handed& here,
+                   const std::shared_ptr<const Outline>& geometry, const std::string& id, const SeenColour& colour,
+                   bool joins_fill) {
     Result<Outline> painted = stroke_outline(subpaths, here.paint.line, here.to_mm, mm_per_px, options_.stop);
     if (!painted) {
       if (!stopped())
-        left_out.add(Lost::Unread, geometry.bounds(),
+        left_out.add(Lost::Unread, geometry->bounds(),
                      fmt::format("the stroke of \u201c{}\u201d: {}", id, painted.error().text()));
       return;
     }
-    if (joins_fill) {
-      WeldOptions options;
-      options.stop = options_.stop;
-      Result<WeldResult> both = combine(BooleanOp::Union, {seen.back().shape.outline, *painted}, {}, options);
-      if (both) {
-        seen.back().shape.outline = std::move(both->outline);
+    if (joins_fill)
+      if (auto both = combined(BooleanOp::Union, {seen.back().shape.outline, *painted}, {})) {
+        seen.back().shape.outline = std::move(*both);
         return;
       }
-    }
     add(std::move(*painted), geometry, id, colour, 0);
   }
 
-  void add(Outline outline, Outline geometry, const std::string& id, const SeenColour& colour, double line_width) {
+  void add(Outline outline, const std::shared_ptr<const Outline>& geometry, const std::string& id,
+           const SeenColour& colour, double line_width) {
     if (outline.contours.empty())
       return;
     const Box box = outline.bounds();
@@ -360,10 +376,8 @@ private:
       visited_ = most_elements + 1; // nothing more is looked at
       return;
     }
-    if (geometry.empty())
-      geometry = outline;
     seen.push_back({{std::move(outline), id, colour.colour, line_width},
-                    std::move(geometry),
+                    geometry,
                     luminance(colour.colour) * colour.alpha,
                     colour.alpha});
   }
@@ -386,21 +400,25 @@ private:
       const std::string_view value = style.value(property);
       if (value.empty() || lower_case(value) == "none" || seen.size() == from)
         continue;
-      const auto id = reference_in(value);
-      if (!id) {
+      if (!reference_in(value)) {
         told(Lost::Unclipped, std::string(value));
         continue;
       }
-      const pugi::xml_node definition = of_.find(*id);
-      const std::string_view wanted = std::string_view(property) == "mask" ? "mask" : "clipPath";
-      if (std::string_view(definition.name()) != wanted)
-        continue; // CSS Masking 1, 6.1: as if there were none
-      const auto region = wanted == "mask" ? mask(definition, here, from) : clip(definition, here, from);
-      if (region)
+      const bool masks = std::string_view(property) == "mask";
+      const pugi::xml_node definition = referred(node, property, masks ? "mask" : "clipPath");
+      if (!definition)
+        continue;
+      if (const auto region = masks ? mask(definition, here, from) : clip(definition, here, from))
         apply(*region, from, node);
       else
         told(Lost::Unclipped);
     }
+  }
+  // What a property refers to; none where that is no such element (CSS Masking 1, 6.1: as if it said nothing).
+  pugi::xml_node referred(const pugi::xml_node& node, const char* property, std::string_view wanted) const {
+    const auto id = reference_in(of_.style(node).value(property));
+    const pugi::xml_node to = id ? of_.find(*id) : pugi::xml_node();
+    return wanted == to.name() ? to : pugi::xml_node();
   }
 
   Box bounds_from(std::size_t from) const {
@@ -441,12 +459,24 @@ private:
     back.e = -shift.x, back.f = -shift.y;
     Box box;
     for (std::size_t i = from; i < seen.size(); ++i)
-      box.add(seen[i].geometry.transformed(back).bounds());
+      box.add(seen[i].geometry->transformed(back).bounds());
     return m * Affine{box.width(), 0, 0, box.height(), box.x0, box.y0};
   }
 
   // SVG 1.1, 14.3: the union of its shapes, each by clip-rule. Nothing: it can't be made.
+  // Many elements are clipped by one: what does not depend on the elements' own boxes is made once for each place.
   std::optional<ClipRegion> clip(const pugi::xml_node& definition, const Handed& outer, std::size_t from) {
+    const Affine& m = outer.to_mm;
+    if (std::string_view(definition.attribute("clipPathUnits").value()) == "objectBoundingBox" ||
+        referred(definition, "clip-path", "clipPath"))
+      return new_clip(definition, outer, from);
+    const ClipPlace place{definition.hash_value(),
+                          {m.a, m.b, m.c, m.d, m.e, m.f, outer.scale.width, outer.scale.height}};
+    const auto known = clips_.find(place);
+    return known != clips_.end() ? known->second
+                                 : clips_.emplace(place, new_clip(definition, outer, from)).first->second;
+  }
+  std::optional<ClipRegion> new_clip(const pugi::xml_node& definition, const Handed& outer, std::size_t from) {
     if (using_.count(definition.hash_value()) > 0 || using_.size() >= deepest_use)
       return std::nullopt;
     using_.insert(definition.hash_value());
@@ -462,22 +492,18 @@ private:
           whole = clip_part(child, inner, shapes) && whole;
     }
     std::optional<ClipRegion> out;
-    if (Result<WeldResult> area = combine(BooleanOp::Union, shapes, {}); whole && area)
-      out = region_of(shapes.size() == 1 && shapes.front().contours.size() == 1 ? shapes.front()
-                                                                                : std::move(area->outline));
-    if (const auto id = reference_in(of_.style(definition).value("clip-path")); out && id)
-      if (const pugi::xml_node further = of_.find(*id); std::string_view(further.name()) == "clipPath")
-        out = within(*out, clip(further, outer, from));
+    if (whole && shapes.size() == 1 && shapes.front().contours.size() == 1)
+      out = region_of(std::move(shapes.front())); // mostly a rectangle, which is to stay one
+    else if (auto area = whole ? combined(BooleanOp::Union, shapes, {}) : std::nullopt)
+      out = region_of(std::move(*area));
+    if (const pugi::xml_node further = referred(definition, "clip-path", "clipPath"); out && further)
+      out = within(*out, clip(further, outer, from));
     using_.erase(definition.hash_value());
     return out;
   }
-  static std::optional<ClipRegion> within(const ClipRegion& a, const std::optional<ClipRegion>& b) {
-    if (!b)
-      return std::nullopt;
-    Result<WeldResult> both = combine(BooleanOp::Intersection, {a.area}, {b->area});
-    if (!both)
-      return std::nullopt;
-    return region_of(std::move(both->outline));
+  std::optional<ClipRegion> within(const ClipRegion& a, const std::optional<ClipRegion>& b) const {
+    auto both = b ? combined(BooleanOp::Intersection, {a.area}, {b->area}) : std::nullopt;
+    return both ? std::optional(region_of(std::move(*both))) : std::nullopt;
   }
   bool clip_part(const pugi::xml_node& node, const Handed& outer, std::vector<Outline>& shapes) {
     const std::string_view name = node.name();
@@ -501,16 +527,12 @@ private:
     }
     const ShapeReading read = svg_shape(node, of_.style(node), here->scale);
     Outline area = area_of(read.subpaths, here->to_mm, here->paint.clip_even_odd);
-    if (const auto id = reference_in(of_.style(node).value("clip-path")))
-      if (const pugi::xml_node further = of_.find(*id); std::string_view(further.name()) == "clipPath") {
-        const auto region = clip(further, *here, seen.size());
-        if (!region)
-          return false;
-        Result<Outline> part = clipped({area, {}, {}, 0}, *region, options_.stop);
-        if (!part)
-          return false;
-        area = std::move(*part);
-      }
+    if (const pugi::xml_node further = referred(node, "clip-path", "clipPath")) {
+      auto region = within(region_of(std::move(area)), clip(further, *here, seen.size()));
+      if (!region)
+        return false;
+      area = std::move(region->area);
+    }
     if (!area.empty() && fits_a_sheet(area.bounds()))
       shapes.push_back(std::move(area));
     return true;
@@ -538,7 +560,7 @@ private:
                  h = length(definition, "height", frame, LengthAlong::Y, 1.2 * frame.scale.height);
     std::vector<SeenShape> outside = std::move(seen);
     seen.clear();
-    LeftOutList told;
+    LeftOutList told; // what stands in a mask is not missing in the drawing
     std::swap(told, left_out);
     const bool nested = std::exchange(in_mask_, true);
     inside(definition, start);
@@ -557,10 +579,10 @@ private:
       const bool darkens = !by_alpha && s.light < least_opacity && s.alpha > 1 - least_opacity;
       if (much < least_opacity && !darkens)
         continue;
-      Result<WeldResult> now = combine(darkens ? BooleanOp::Difference : BooleanOp::Union, {light}, {s.shape.outline});
+      auto now = combined(darkens ? BooleanOp::Difference : BooleanOp::Union, {light}, {s.shape.outline});
       if (!now)
         return std::nullopt;
-      light = std::move(now->outline);
+      light = std::move(*now);
     }
     if (lossy && shapes.empty())
       return std::nullopt;
@@ -571,52 +593,55 @@ private:
 
   static constexpr std::size_t deepest_use = 16, most_shapes = 100'000, most_elements = 300'000;
   static constexpr int deepest = 1000;
-  const SvgReadOptions& options_;
-  SvgDefinitions of_;
+  const DrawingReadOptions& options_;
+  const SvgDefinitions& of_;
   std::unordered_set<std::size_t> using_; // what is being copied, so that nothing holds itself
   int depth_ = 0;
   bool in_mask_ = false;
+  using ClipPlace = std::pair<std::size_t, std::array<double, 8>>;
+  std::map<ClipPlace, std::optional<ClipRegion>> clips_;
   std::size_t visited_ = 0;
 };
 
 } // namespace
 
-Result<Drawing> read_svg(std::string_view bytes, const SvgReadOptions& options) {
+Result<Drawing> read_svg(std::string_view bytes, const DrawingReadOptions& options) {
   const Result<std::shared_ptr<pugi::xml_document>> tree = svg_tree(bytes);
   if (!tree)
     return tree.error();
   const pugi::xml_node root = (*tree)->document_element();
   if (std::string_view(root.name()) != "svg")
     return bad_input(FRELM_WORDS("core", "has no <svg> element; choose an SVG file"));
-  DrawingReader reader(root, options);
-  StyleSheets own;
-  const SvgPage page = page_of(root, own.of(root), reader.left_out);
+  LeftOutList left_out;
+  const SvgDefinitions definitions(root, left_out);
+  const SvgPage page = page_of(root, definitions.style(root), left_out);
   const Box frame{page.origin.x, page.origin.y, page.origin.x + page.width, page.origin.y + page.height};
   if (!(std::max({page.width, page.height, std::abs(page.origin.x), std::abs(page.origin.y)}) <= largest_number))
     return bad_input(say(FRELM_WORDS("core", "says it is %1 x %2 mm; give it a size that a sheet can have"),
                          fmt::format("{:g}", page.width), fmt::format("{:g}", page.height)));
+  DrawingReader reader(definitions, left_out, options);
   reader.read(root, {page.to_mm, {}, page.scale});
   if (reader.stopped())
     return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
   Drawing out;
   out.frame = frame, out.size = page.size, out.strokes = reader.strokes;
   if (page.size != SizeFrom::Lengths)
-    out.sizes = {{FRELM_WORDS("core", "1/96 in"), 1},
-                 {FRELM_WORDS("core", "1/72 in"), 96.0 / 72},
-                 {FRELM_WORDS("core", "1 mm"), 1 / mm_per_px},
-                 {FRELM_WORDS("core", "1 in"), 96}};
+    out.sizes = {{"px", FRELM_WORDS("core", "1/96 in"), 1},
+                 {"pt", FRELM_WORDS("core", "1/72 in"), 96.0 / 72},
+                 {"mm", FRELM_WORDS("core", "1 mm"), 1 / mm_per_px},
+                 {"in", FRELM_WORDS("core", "1 in"), 96}};
   constexpr double edge = 1e-6; // mm
   for (SeenShape& s : reader.seen) {
     const Box box = s.shape.outline.bounds();
     if (page.bounded && !box.grown(edge).overlaps(frame)) {
-      reader.left_out.add(Lost::OffPage, box, s.shape.id);
+      left_out.add(Lost::OffPage, box, s.shape.id);
       continue;
     }
     if (!page.bounded)
       out.frame.add(box);
     out.shapes.push_back(std::move(s.shape));
   }
-  out.left_out = reader.left_out.list();
+  out.left_out = left_out.list();
   return out;
 }
 

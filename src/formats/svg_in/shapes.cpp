@@ -135,26 +135,15 @@ ShapeReading svg_shape(const pugi::xml_node& node, const ElementStyle& style, co
   return ShapeReader(node, style, scale).read();
 }
 
-Outline filled_outline(const std::vector<Subpath>& subpaths, double tolerance) {
-  Outline out;
-  for (const Subpath& s : subpaths) {
-    Contour c = Curve(s.pieces, s.closed).contour(tolerance);
-    if (c.segments.empty())
-      continue;
-    end_at_start(c, tolerance);
-    out.contours.push_back(std::move(c));
-  }
-  return out;
-}
-
-Outline line_outline(const std::vector<Subpath>& subpaths, double tolerance) {
+Outline contours_of(const std::vector<Subpath>& subpaths, double tolerance, Ends ends) {
   Outline out;
   for (const Subpath& s : subpaths) {
     Contour c = Curve(s.pieces, s.closed).contour(tolerance);
     if (c.segments.empty())
       continue;
     c.closed = false;
-    if (s.closed || (c.segments.size() > 1 && distance(c.segments.front().p0, c.segments.back().p3) <= tolerance))
+    const bool meet = c.segments.size() > 1 && distance(c.segments.front().p0, c.segments.back().p3) <= tolerance;
+    if (ends == Ends::Closed || s.closed || meet)
       end_at_start(c, tolerance);
     out.contours.push_back(std::move(c));
   }

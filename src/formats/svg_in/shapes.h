@@ -16,11 +16,10 @@ struct ShapeReading {
 };
 ShapeReading svg_shape(const pugi::xml_node& node, const ElementStyle& style, const LengthScale& scale);
 
-// As areas: every subpath ends where it began (SVG 1.1, 11.3), by a line, or by moving its end where that is nearer
-// than the tolerance (user units), with which arcs become cubics too.
-Outline filled_outline(const std::vector<Subpath>& subpaths, double tolerance);
-// As lines: closed where they say so or their ends meet.
-Outline line_outline(const std::vector<Subpath>& subpaths, double tolerance);
+// As contours, arcs within the tolerance (user units). Areas: all of them closed (SVG 1.1, 11.3), by a line, or by
+// moving an end that is nearer than the tolerance to the start. Lines: closed where they say so or their ends meet so.
+enum class Ends { Closed, AsDrawn };
+Outline contours_of(const std::vector<Subpath>& subpaths, double tolerance, Ends ends);
 
 // All within `within` of one straight line.
 bool is_flat(const Contour& contour, double within);

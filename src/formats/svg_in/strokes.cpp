@@ -11,13 +11,26 @@ double scale_of(const Affine& m) {
   return std::sqrt(std::abs(m.determinant()));
 }
 
-CurvePiece scaled(const CurvePiece& piece, double k) {
-  if (const Segment* s = std::get_if<Segment>(&piece))
-    return s->transformed(Affine::scaling(k, k));
-  ArcPiece arc = std::get<ArcPiece>(piece); // path data has no spirals
-  arc.centre = arc.centre * k, arc.rx *= k, arc.ry *= k;
-  return arc;
-}
+// Where a stroke is as wide all ways: user units times the middle scale, or for a width of the screen the sheet itself.
+// The rest of the way to the sheet comes after it.
+struct EvenSpace {
+  Affine to_even, rest;
+  double scale = 1; // of widths and dashes
+
+  EvenSpace(const StrokeStyle& line, const Affine& to_mm, double px_to_mm) {
+    const double k = scale_of(to_mm);
+    to_even = line.of_the_screen ? to_mm : Affine::scaling(k, k);
+    rest = line.of_the_screen ? Affine{} : to_mm * Affine::scaling(1 / k, 1 / k);
+    scale = line.of_the_screen ? px_to_mm : k;
+  }
+  Curve curve(const Subpath& s, double tolerance) const {
+    const Contour c = Curve(s.pieces, s.closed).contour(tolerance / std::max(scale_of(to_even), 1e-9));
+    std::vector<CurvePiece> pieces;
+    for (const Segment& seg : c.segments)
+      pieces.emplace_back(seg.transformed(to_even));
+    return Curve(std::move(pieces), s.closed);
+  }
+};
 
 void add_dot(Outline& dots, Point at, Vec along, double radius, CapStyle cap) {
   if (cap == CapStyle::Round)
@@ -32,7 +45,7 @@ void add_dot(Outline& dots, Point at, Vec along, double radius, CapStyle cap) {
   dots.contours.push_back(std::move(square));
 }
 
-// Dashes along one curve, and the places of those without length; too many to be of use are a whole line.
+// A curve's dashes, and the places of those without length; without dashes, or with too many to be of use, all of it.
 struct Dashes {
   std::vector<Contour> lines;
   std::vector<CurvePlace> dots;
@@ -63,67 +76,56 @@ Dashes dashed(const Curve& curve, const StrokeStyle& line, double k, double tole
 } // namespace
 
 double stroke_width(const StrokeStyle& line, const Affine& to_mm, double px_to_mm) {
-  return line.width * (line.of_the_screen ? px_to_mm : scale_of(to_mm));
+  return line.width * EvenSpace(line, to_mm, px_to_mm).scale;
 }
 
 Result<Outline> stroke_outline(const std::vector<Subpath>& subpaths, const StrokeStyle& line, const Affine& to_mm,
                                double px_to_mm, const std::stop_token& stop) {
-  const double k = scale_of(to_mm), width = stroke_width(line, to_mm, px_to_mm);
-  const Affine drawn = line.of_the_screen ? to_mm : Affine::scaling(k, k); // to where the width is even
-  const Affine rest = line.of_the_screen ? Affine{} : to_mm * Affine::scaling(1 / k, 1 / k);
-  const double tolerance = std::clamp(width / 100, 0.0005, 0.01);
-  Outline lines, dots;
+  const EvenSpace even(line, to_mm, px_to_mm);
+  const double width = line.width * even.scale, tolerance = std::clamp(width / 100, 0.0005, 0.01);
+  Outline lines, out; // what is not a line: dots
   for (const Subpath& s : subpaths) {
-    std::vector<CurvePiece> pieces;
-    for (const CurvePiece& p : s.pieces)
-      pieces.push_back(scaled(p, k));
-    const Curve curve(std::move(pieces), s.closed);
+    const Curve curve = even.curve(s, tolerance);
     if (!(curve.length() > 0)) {
-      add_dot(dots, drawn(s.start), {1, 0}, width / 2, line.cap);
+      add_dot(out, even.to_even(s.start), {1, 0}, width / 2, line.cap);
       continue;
     }
-    const Affine to_even = line.of_the_screen ? to_mm * Affine::scaling(1 / k, 1 / k) : Affine{};
-    Dashes dashes;
-    if (line.dashes.empty())
-      dashes.lines.push_back(curve.contour(tolerance));
-    else
-      dashes = dashed(curve, line, k, tolerance);
+    Dashes dashes = dashed(curve, line, even.scale, tolerance);
     for (const CurvePlace& place : dashes.dots)
-      add_dot(dots, to_even(place.point), unit(to_even.linear(place.tangent)), width / 2, line.cap);
+      add_dot(out, place.point, place.tangent, width / 2, line.cap);
     for (Contour& c : dashes.lines) {
       if (c.closed) {
         c.segments.push_back(c.segments.front().part(0, 0.5));
         c.closed = false;
       }
-      for (Segment& seg : c.segments)
-        seg = line.of_the_screen ? seg.transformed(to_even) : seg;
       lines.contours.push_back(std::move(c));
     }
   }
-  OffsetOptions options;
-  options.join = line.join, options.cap = line.cap, options.mitre_limit = line.mitre_limit;
-  options.tolerance = tolerance, options.stop = stop;
-  Outline out = std::move(dots);
   if (!lines.empty()) {
+    OffsetOptions options;
+    options.join = line.join, options.cap = line.cap, options.mitre_limit = line.mitre_limit;
+    options.tolerance = tolerance, options.stop = stop;
     Result<OffsetResult> made = offset(lines, width / 2, options);
     if (!made)
       return made.error();
     if (!made->rings.empty())
       out.append(made->rings.front());
   }
-  return turned_over(out, rest);
+  return turned_over(out, even.rest);
 }
 
-Outline stroke_lines(const std::vector<Subpath>& subpaths, const StrokeStyle& line, const Affine& to_mm) {
-  const double tolerance = default_arc_tolerance / std::max(scale_of(to_mm), 1e-9);
-  if (line.dashes.empty() || line.of_the_screen)
-    return line_outline(subpaths, tolerance).transformed(to_mm);
+Outline stroke_lines(const std::vector<Subpath>& subpaths, const StrokeStyle& line, const Affine& to_mm,
+                     double px_to_mm) {
+  if (line.dashes.empty())
+    return contours_of(subpaths, default_arc_tolerance / std::max(scale_of(to_mm), 1e-9), Ends::AsDrawn)
+        .transformed(to_mm);
+  const EvenSpace even(line, to_mm, px_to_mm);
   Outline out;
   for (const Subpath& s : subpaths)
-    for (Contour& c : dashed(Curve(s.pieces, s.closed), line, 1, tolerance).lines)
+    for (Contour& c : dashed(even.curve(s, default_arc_tolerance), line, even.scale, default_arc_tolerance).lines)
       if (!c.segments.empty())
         out.contours.push_back(std::move(c));
-  return out.transformed(to_mm);
+  return out.transformed(even.rest);
 }
 
 } // namespace frelm

@@ -14,6 +14,7 @@ double stroke_width(const StrokeStyle& line, const Affine& to_mm, double px_to_m
 Result<Outline> stroke_outline(const std::vector<Subpath>& subpaths, const StrokeStyle& line, const Affine& to_mm,
                                double px_to_mm, const std::stop_token& stop);
 // Its lines, dashed ones in dashes.
-Outline stroke_lines(const std::vector<Subpath>& subpaths, const StrokeStyle& line, const Affine& to_mm);
+Outline stroke_lines(const std::vector<Subpath>& subpaths, const StrokeStyle& line, const Affine& to_mm,
+                     double px_to_mm);
 
 } // namespace frelm
