@@ -16,7 +16,8 @@ private slots:
         {"lettering", {"geom", "type", "lettering"}},
         {"document", {"geom", "type", "lettering", "document"}},
         {"cutting", {"geom", "type", "lettering", "document", "cutting"}},
-        {"formats", {"geom", "type", "lettering", "document", "cutting", "formats"}},
+        {"pages", {"pages"}},
+        {"formats", {"geom", "type", "lettering", "document", "cutting", "pages", "formats"}},
         {"cli", {"geom", "type", "lettering", "document", "cutting", "formats", "cli"}},
         {"app", {"geom", "type", "lettering", "document", "cutting", "formats", "app"}},
     };

@@ -1,4 +1,4 @@
-// frelm-cli import FILE… -o JOB.frelm [--unit px|pt|mm|cm|in] [--lines-up-to MM]
+// frelm-cli import FILE… -o JOB.frelm [--unit px|pt|mm|cm|in] [--lines-up-to MM] [--page N]
 #include "cli/open_job.h"
 #include "document/job_file.h"
 #include "formats/import.h"
@@ -14,6 +14,7 @@ struct ImportOptions {
   std::vector<std::string> files;
   std::string output, unit;
   double widest_line = usual_widest_line;
+  int page = 1;
 };
 
 const char* name_of(SizeFrom size) {
@@ -49,6 +50,7 @@ Result<int> run_import(const ImportOptions& o, CommandContext& context) {
   for (const std::string& path : o.files) {
     DrawingReadOptions options;
     options.widest_line = o.widest_line;
+    options.page = o.page;
     const Result<Drawing> drawing = read_drawing_file(path, context, options);
     if (!drawing)
       return drawing.error();
@@ -65,6 +67,7 @@ Result<int> run_import(const ImportOptions& o, CommandContext& context) {
                       {"width_mm", drawing->frame.width() * *size},
                       {"height_mm", drawing->frame.height() * *size},
                       {"size_from", name_of(drawing->size)},
+                      {"pages", drawing->pages},
                       {"skipped", left_out_json(added->left_out)}});
     first = false;
   }
@@ -87,6 +90,7 @@ void add_import_command(CLI::App& app, CommandContext& context) {
       ->check(CLI::IsMember({"px", "pt", "mm", "cm", "in"}));
   c->add_option("--lines-up-to", o->widest_line, "mm: wider strokes are the areas that they paint")
       ->check(CLI::Range(0.0, 100.0));
+  c->add_option("--page", o->page, "of files with pages")->check(CLI::Range(1, 1000000));
   c->callback([=, &context] { context.run = [=, &context] { return run_import(*o, context); }; });
 }
 

@@ -1,5 +1,8 @@
 #include "formats/cairo_path.h"
 
+#include <cstring>
+#include <string_view>
+
 namespace frelm {
 
 void add_path(cairo_t* cr, const Outline& outline) {
@@ -21,6 +24,15 @@ void add_path(cairo_t* cr, const Outline& outline) {
 
 cairo_status_t append_bytes(void* string, const unsigned char* data, unsigned length) {
   static_cast<std::string*>(string)->append(reinterpret_cast<const char*>(data), length);
+  return CAIRO_STATUS_SUCCESS;
+}
+
+cairo_status_t take_bytes(void* string_view, unsigned char* data, unsigned length) {
+  auto& left = *static_cast<std::string_view*>(string_view);
+  if (left.size() < length)
+    return CAIRO_STATUS_READ_ERROR;
+  std::memcpy(data, left.data(), length);
+  left.remove_prefix(length);
   return CAIRO_STATUS_SUCCESS;
 }
 

@@ -16,6 +16,10 @@ Words words_of(Lost what) {
     return FRELM_WORDS("core", "dimension or leader");
   case Lost::Endless:
     return FRELM_WORDS("core", "construction line without an end");
+  case Lost::CutShort:
+    return FRELM_WORDS("core", "rest of a file that is cut short");
+  case Lost::Damaged:
+    return FRELM_WORDS("core", "damaged part of the file");
   case Lost::BrokenPath:
     return FRELM_WORDS("core", "rest of a path behind an error");
   case Lost::Missing:
@@ -46,6 +50,8 @@ Words words_of(Lost what) {
     return FRELM_WORDS("core", "something that can't be read");
   case Lost::OtherStyles:
     return FRELM_WORDS("core", "style sheet in another file");
+  case Lost::OtherFace:
+    return FRELM_WORDS("core", "face that the file doesn’t hold, shown in another");
   case Lost::Double:
     return FRELM_WORDS("core", "line that stands there twice");
   case Lost::Tiny:

@@ -27,6 +27,8 @@ enum class Lost {
   OtherContent, // pages inside a drawing
   Dimension,    // dimension lines and leaders
   Endless,      // construction lines without an end
+  CutShort,     // the file ends in the middle
+  Damaged,      // mended as well as could be
   BrokenPath,   // taken up to its error
   Missing,      // a copy of what isn't there
   OtherFile,    // a copy of what is in another file
@@ -42,6 +44,7 @@ enum class Lost {
   Tangled,      // strokes and areas of lines that cross thousands of times, taken as they are written
   Unread,       // a transform, length or style that can't be read
   OtherStyles,  // a style sheet in another file
+  OtherFace,    // letters of a face that the file names but does not hold
   Double,       // lines that stand there twice
   Tiny,         // flat, or smaller than `tiny_shape`
 };
@@ -71,6 +74,7 @@ struct Drawing {
   SizeFrom size = SizeFrom::Lengths;
   std::vector<SizeChoice> sizes; // the first is the one it was taken with; none where the file says it
   std::vector<DrawnShape> shapes;
+  int pages = 1, page = 1;       // of the file, and which this is
   bool strokes = false;          // some are strokes without a fill, as lines or as areas
   std::vector<LeftOut> left_out; // one for each kind, in the order of Lost
 };
@@ -86,6 +90,7 @@ struct DrawingReadOptions {
   // mm: strokes without a fill up to this width are lines to cut along, wider ones the areas that they paint.
   double widest_line = usual_widest_line;
   std::string language = "en"; // for what a drawing shows by language
+  int page = 1;                // of formats with pages
   std::stop_token stop = {};
   Clean clean = Clean::Yes;
 };

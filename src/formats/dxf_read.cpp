@@ -609,6 +609,8 @@ Result<Drawing> read_dxf(std::string_view bytes, const DrawingReadOptions& optio
     }
     left_out.add(l);
   }
+  if (!trimmed(bytes).ends_with("EOF"))
+    left_out.add(Lost::CutShort);
   out.left_out = left_out.list();
   if (out.frame.empty())
     out.frame = {0, 0, 1, 1};

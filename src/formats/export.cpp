@@ -58,9 +58,13 @@ std::span<const ExportFormat> export_formats() {
          return same_in_dxf(p.sheet, bytes, o.dxf);
        }},
       {"pdf", FRELM_WORDS("core", "PDF"), false,
-       [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); }},
+       [](const CutPlan& p, const ExportOptions& o) { return write_pdf(p, o.page); },
+       [](const CutPlan& p, const std::string& bytes, const ExportOptions& o) {
+         return same_in_pdf(p, bytes, o.page);
+       }},
       {"eps", FRELM_WORDS("core", "EPS"), false,
-       [](const CutPlan& p, const ExportOptions& o) { return Result<std::string>(write_eps(p, o.page)); }},
+       [](const CutPlan& p, const ExportOptions& o) { return Result<std::string>(write_eps(p, o.page)); },
+       [](const CutPlan& p, const std::string& bytes, const ExportOptions&) { return same_in_eps(p, bytes); }},
       {"plt", FRELM_WORDS("core", "HP-GL"), false,
        [](const CutPlan& p, const ExportOptions& o) { return write_hpgl(p, o.hpgl); },
        [](const CutPlan& p, const std::string& bytes, const ExportOptions& o) {
@@ -69,6 +73,9 @@ std::span<const ExportFormat> export_formats() {
       {"png", FRELM_WORDS("core", "PNG"), true,
        [](const CutPlan& p, const ExportOptions& o) {
          return write_png(p.sheet, o.picture.width, o.picture.ink, o.picture.ground);
+       },
+       [](const CutPlan& p, const std::string& bytes, const ExportOptions& o) {
+         return same_in_png(p.sheet, bytes, o.picture.width, o.picture.ink, o.picture.ground);
        }},
   };
   return formats;
@@ -140,10 +147,11 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
       const Result<std::string> bytes = format.write(parts[k], choice.options);
       if (!bytes)
         return of_file(bytes.error(), path);
-      if (format.read_back == nullptr)
+      if (const Result<Done> same = format.read_back(parts[k], *bytes, choice.options); !same) {
+        if (same.error().code != ErrorCode::Unsupported)
+          return of_file(same.error(), path); // what stands there stays
         out.read_back = false;
-      else if (const Result<Done> same = format.read_back(parts[k], *bytes, choice.options); !same)
-        return of_file(same.error(), path); // what stands there stays
+      }
       if (watch.stop.stop_requested())
         return cancelled();
       if (const Result<Done> done = storage.write(path, *bytes); !done)

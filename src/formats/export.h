@@ -34,7 +34,7 @@ struct ExportFormat {
   Words name;
   bool picture = false; // for people: as the sheet shows it; else for a cutter
   Result<std::string> (*write)(const CutPlan& plan, const ExportOptions& options) = nullptr;
-  // Errors: what the file holds is not what was to leave. Null: nothing reads it back.
+  // Errors: what the file holds is not what was to leave; Unsupported: it can't be read back here.
   Result<Done> (*read_back)(const CutPlan& plan, const std::string& bytes, const ExportOptions& options) = nullptr;
 };
 std::span<const ExportFormat> export_formats();
@@ -57,7 +57,7 @@ struct ExportChoice {
 };
 struct Exported {
   std::vector<std::string> paths;
-  bool read_back = false; // all files were
+  bool read_back = false; // all files were, and are the same
 };
 struct ExportWatch {
   std::stop_token stop = {};

@@ -3,6 +3,7 @@
 #include "document/validity.h"
 #include "formats/dxf_read.h"
 #include "formats/hpgl_read.h"
+#include "formats/page_read.h"
 #include "formats/svg.h"
 
 #include <set>
@@ -17,22 +18,27 @@ bool looks_like_svg(std::string_view text) {
 }
 
 std::span<const std::string_view> drawing_suffixes() {
-  static constexpr std::string_view all[]{"svg", "svgz", "dxf", "plt", "hpgl", "hpg"};
+  static constexpr std::string_view all[]{"svg", "svgz", "dxf", "plt", "hpgl", "hpg", "pdf", "eps", "ps"};
   return all;
 }
 
 bool looks_like_drawing(std::string_view bytes) {
-  return looks_like_svg(bytes) || looks_like_dxf(bytes) || looks_like_hpgl(bytes);
+  return looks_like_svg(bytes) || looks_like_dxf(bytes) || looks_like_hpgl(bytes) || looks_like_pdf(bytes) ||
+         looks_like_postscript(bytes);
 }
 
 Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& options) {
+  if (looks_like_pdf(bytes))
+    return read_pdf(bytes, options);
+  if (looks_like_postscript(bytes))
+    return read_postscript(bytes, options);
   if (looks_like_dxf(bytes))
     return read_dxf(bytes, options);
   if (looks_like_hpgl(bytes))
     return read_hpgl(bytes, options);
   if (!looks_like_svg(bytes))
     return Error{ErrorCode::Unsupported,
-                 FRELM_WORDS("core", "is no drawing that can be read; save it as SVG, DXF or HP-GL where it was made"),
+                 FRELM_WORDS("core", "is no drawing that can be read; save it as SVG, PDF, EPS, DXF or HP-GL where it was made"),
                  {}};
   return read_svg(bytes, options);
 }

@@ -12,6 +12,9 @@ inline constexpr int most_picture_width = 32'000; // px, less than what cairo ta
 
 // PNG bytes, `width_px` wide. Errors: a size cairo refuses.
 Result<std::string> write_png(const CutSheet& sheet, int width_px, ExportInk ink, const PictureGround& ground = white);
+// Does the file hold just what is drawn? It is decoded, and drawn once more. Errors: it does not.
+Result<Done> same_in_png(const CutSheet& sheet, const std::string& bytes, int width_px, ExportInk ink,
+                         const PictureGround& ground = white);
 Result<std::string> write_png(const DrawnPage& page, int width_px, const PictureGround& ground = white);
 
 } // namespace frelm

@@ -1,27 +1,16 @@
 #include "formats/png_read.h"
 
-#include <cairo/cairo.h>
+#include "formats/cairo_path.h"
+
 #include <cstring>
 #include <memory>
 
 namespace frelm {
-namespace {
-
-cairo_status_t take(void* closure, unsigned char* data, unsigned length) {
-  auto& left = *static_cast<std::string_view*>(closure);
-  if (left.size() < length)
-    return CAIRO_STATUS_READ_ERROR;
-  std::memcpy(data, left.data(), length);
-  left.remove_prefix(length);
-  return CAIRO_STATUS_SUCCESS;
-}
-
-} // namespace
 
 Result<GreyPicture> read_png(std::string_view bytes) {
   std::string_view left = bytes;
   const std::unique_ptr<cairo_surface_t, decltype(&cairo_surface_destroy)> surface(
-      cairo_image_surface_create_from_png_stream(take, &left), &cairo_surface_destroy);
+      cairo_image_surface_create_from_png_stream(take_bytes, &left), &cairo_surface_destroy);
   const cairo_format_t format = cairo_image_surface_get_format(surface.get());
   if (cairo_surface_status(surface.get()) != CAIRO_STATUS_SUCCESS ||
       (format != CAIRO_FORMAT_ARGB32 && format != CAIRO_FORMAT_RGB24))

@@ -2,6 +2,7 @@
 
 #include "formats/dxf_read.h"
 #include "formats/hpgl_read.h"
+#include "formats/page_read.h"
 
 #include <fmt/format.h>
 
@@ -86,6 +87,30 @@ Drawing moved(Drawing drawing, const Affine& m) {
   return drawing;
 }
 
+// The pages on top of each other.
+Result<Drawing> on_one_page(const CutPlan& plan, const std::string& bytes, const PageOptions& options) {
+  DrawingReadOptions reading;
+  reading.widest_line = 1; // mm; all that is a stroke is one of our hairlines
+  Result<Drawing> out = read_drawing(bytes, reading);
+  const auto pages = static_cast<int>(pages_of(plan, options).size());
+  for (reading.page = 2; reading.page <= pages && out.ok(); ++reading.page) {
+    Result<Drawing> more = read_drawing(bytes, reading);
+    if (!more)
+      return more;
+    for (DrawnShape& s : more->shapes)
+      out->shapes.push_back(std::move(s));
+  }
+  return out;
+}
+
+Result<Done> same_in_pages(const CutPlan& plan, const std::string& bytes, const PageOptions& options) {
+  const Result<Drawing> drawing = on_one_page(plan, bytes, options);
+  if (!drawing)
+    return drawing.error();
+  constexpr double off = 0.002; // mm
+  return same(plan.sheet, *drawing, off, 2 * off);
+}
+
 } // namespace
 
 Result<Done> same_in_svg(const CutSheet& sheet, const std::string& bytes, const SvgOptions& options) {
@@ -124,6 +149,14 @@ Result<Done> same_in_hpgl(const CutSheet& sheet, const std::string& bytes, const
     back = Affine{-1, 0, 0, 1, w, 0} * back;
   const double off = 1 / hpgl_units_per_mm + options.flatten;
   return same(sheet, moved(*drawing, back), off, 3 * off);
+}
+
+Result<Done> same_in_pdf(const CutPlan& plan, const std::string& bytes, const PageOptions& options) {
+  return same_in_pages(plan, bytes, options);
+}
+
+Result<Done> same_in_eps(const CutPlan& plan, const std::string& bytes) {
+  return same_in_pages(plan, bytes, {});
 }
 
 } // namespace frelm

@@ -1,9 +1,10 @@
 // Whether a file holds what was to leave: its contours with their extents, lengths and areas, as our own readers see
-// them.
+// them. Pictures are compared where they are made (formats/png).
 #pragma once
 
 #include "formats/dxf.h"
 #include "formats/hpgl.h"
+#include "formats/page.h"
 #include "formats/svg.h"
 
 namespace frelm {
@@ -17,5 +18,9 @@ Result<Done> same_in_svg(const CutSheet& sheet, const std::string& bytes, const 
 // is not counted.
 Result<Done> same_in_dxf(const CutSheet& sheet, const std::string& bytes, const DxfOptions& options = {});
 Result<Done> same_in_hpgl(const CutSheet& sheet, const std::string& bytes, const HpglOptions& options = {});
+// PDF and EPS, as frelm-pages sees their pages (formats/page_read), within 0.002 mm: the page's own size is rounded to
+// 0.01 pt. Errors: also Unsupported, where they can't be read here.
+Result<Done> same_in_pdf(const CutPlan& plan, const std::string& bytes, const PageOptions& options = {});
+Result<Done> same_in_eps(const CutPlan& plan, const std::string& bytes);
 
 } // namespace frelm

@@ -143,6 +143,13 @@ private slots:
     QCOMPARE(count(*d, Lost::Missing), std::size_t{1});
   }
 
+  void a_file_that_is_cut_short_says_so() {
+    const std::string whole = file(line(0, 0, 1, 0) + line(0, 1, 1, 1));
+    const auto d = read_dxf(whole.substr(0, whole.rfind("LINE")));
+    QVERIFY(d.ok() && d->shapes.size() == 1);
+    QCOMPARE(count(*d, Lost::CutShort), std::size_t{1});
+  }
+
   // Through points: a circle's points give the circle within the interpolation's own error (h⁴/384 of the fourth
   // derivative and less at the ends: Hall & Meyer, Optimal error bounds for cubic spline interpolation, 1976).
   void splines_through_points() {

@@ -438,6 +438,17 @@ private slots:
     if (alone->shapes.empty() && !alone->left_out.empty())
       QVERIFY(shows_something(*alone).error().text().find(english(words_of(alone->left_out[0]))) != std::string::npos);
   }
+  void style_sheets_in_other_files_are_told_wherever_they_are_named() {
+    const std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'><rect width='5' "
+                            "height='5'/></svg>";
+    for (const std::string& bytes :
+         {"<?xml-stylesheet href='a.css'?>" + svg, svg + "<?xml-stylesheet href='a.css'?>"}) {
+      const auto d = read_svg(bytes);
+      QVERIFY2(d.ok(), d.ok() ? "" : d.error().text().c_str());
+      QCOMPARE(d->shapes.size(), std::size_t{1});
+      QCOMPARE(told(*d, Lost::OtherStyles), bytes.starts_with("<?"));
+    }
+  }
   void places_are_kept() {
     const auto d = svg("<g transform='translate(10 10) scale(2)'><image x='1' y='2' width='5' height='6'/></g>");
     QCOMPARE(d->left_out.at(0).places.at(0), (Box{12, 14, 22, 26}));

@@ -91,6 +91,7 @@ void CameInCard::build() {
     name->setObjectName("heading");
     list->addWidget(name);
     add_sizes(list, i);
+    add_page(list, i);
     add_lines(list, i);
     QWidget* rows = fault_rows_.emplace_back(new QWidget);
     new QVBoxLayout(rows);
@@ -145,6 +146,26 @@ void CameInCard::show_sizes() {
   }
 }
 
+void CameInCard::add_page(QVBoxLayout* list, std::size_t at) {
+  const Arrival& arrival = arrivals_[at];
+  if (arrival.pages < 2)
+    return;
+  auto* row = new QHBoxLayout;
+  auto* field = new MeasureField(MeasureKind::Count, tr("Page"));
+  field->set_range(1, arrival.pages);
+  field->show_value(arrival.as.page);
+  field->setToolTip(tr("Which of the file's pages is shown"));
+  connect(field, &MeasureField::edited, this, [this, at](double now) {
+    TakeAs as = arrivals_[at].as;
+    as.page = static_cast<int>(now);
+    emit again_wanted(at, as);
+  });
+  row->addWidget(new QLabel(tr("Page")));
+  row->addWidget(field, 1);
+  row->addWidget(new QLabel(tr("of %1").arg(arrival.pages)));
+  list->addLayout(row);
+}
+
 void CameInCard::add_lines(QVBoxLayout* list, std::size_t at) {
   const Arrival& arrival = arrivals_[at];
   if (!arrival.strokes)
@@ -154,10 +175,14 @@ void CameInCard::add_lines(QVBoxLayout* list, std::size_t at) {
   constexpr double widest = 1000; // mm
   field->set_range(0, widest);
   field->set_unit(session_.document().unit);
-  field->show_value(arrival.widest_line);
+  field->show_value(arrival.as.widest_line);
   field->setToolTip(tr("Strokes without a fill up to this width are lines to cut along; wider ones are areas as they "
                        "are seen"));
-  connect(field, &MeasureField::edited, this, [this, at](double now) { emit lines_wanted(at, now); });
+  connect(field, &MeasureField::edited, this, [this, at](double now) {
+    TakeAs as = arrivals_[at].as;
+    as.widest_line = now;
+    emit again_wanted(at, as);
+  });
   row->addWidget(new QLabel(tr("Lines up to")));
   row->addWidget(field, 1);
   list->addLayout(row);

@@ -30,12 +30,13 @@ public:
 signals:
   void look_at(const frelm::Box& place);
   void size_wanted(std::size_t at, double size);
-  void lines_wanted(std::size_t at, double widest);
+  void again_wanted(std::size_t at, const frelm::TakeAs& as);
   void clean_wanted(const QString& step, const frelm::CleanStep& clean);
 
 private:
   void build();
   void add_sizes(QVBoxLayout* list, std::size_t at);
+  void add_page(QVBoxLayout* list, std::size_t at);
   void add_lines(QVBoxLayout* list, std::size_t at);
   void add_left_out(QVBoxLayout* list, std::size_t at);
   bool is_there(const Arrival& arrival) const;

@@ -44,19 +44,20 @@ void resize_drawing(Desk& desk, const Arrival& arrival, double size) {
   desk.session.apply(Desk::tr("Size of %1").arg(arrival.source.name), resized(desk.session.document(), arrival, size));
 }
 
-void take_drawing_again(Desk& desk, const Arrival& arrival, double widest_line,
-                        const std::function<void(Arrival)>& done) {
+void take_drawing_again(Desk& desk, const Arrival& arrival, const TakeAs& as,
+                        const std::function<void(std::optional<Arrival>)>& done) {
   desk.start_task<DrawingsAdded>(
       Desk::tr("Reading"),
-      [&desk, document = desk.session.document(), arrival, widest_line](const std::stop_token& stop) {
-        return take_again(desk.storage, document, arrival, widest_line, stop);
+      [&desk, document = desk.session.document(), arrival, as](const std::stop_token& stop) {
+        return take_again(desk.storage, document, arrival, as, stop);
       },
-      [&desk, name = arrival.source.name, done](Result<DrawingsAdded> added) {
+      [&desk, name = arrival.source.name, other_page = as.page != arrival.as.page, done](Result<DrawingsAdded> added) {
         if (!added) {
           desk.report(added.error());
+          done({});
           return;
         }
-        desk.session.apply(Desk::tr("Lines of %1").arg(name), std::move(added->document), added->pieces());
+        desk.session.apply(other_page ? Desk::tr("Page of %1").arg(name) : Desk::tr("Lines of %1").arg(name), std::move(added->document), added->pieces());
         done(std::move(added->arrivals.front()));
       },
       Desk::tr("The job was changed meanwhile, so the drawing stays as it was; try again"));

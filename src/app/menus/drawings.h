@@ -11,8 +11,8 @@ void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional
 void choose_drawings(Desk& desk);
 void resize_drawing(Desk& desk, const Arrival& arrival, double size);
 // With strokes up to another width as lines; `done` gets what came.
-void take_drawing_again(Desk& desk, const Arrival& arrival, double widest_line,
-                        const std::function<void(Arrival)>& done);
+void take_drawing_again(Desk& desk, const Arrival& arrival, const TakeAs& as,
+                        const std::function<void(std::optional<Arrival>)>& done);
 QString drawing_patterns(); // "*.svg *.dxf", for dialogs
 
 } // namespace frelm

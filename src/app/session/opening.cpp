@@ -26,9 +26,10 @@ DrawingReadOptions options_for(const std::stop_token& stop) {
 }
 
 // What is told of a drawing; its pieces come later.
-Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, double widest_line) {
+Arrival arrival_of(const DrawingSource& source, const Drawing& drawing, const TakeAs& as) {
   Arrival out;
-  out.source = source, out.sizes = drawing.sizes, out.strokes = drawing.strokes, out.widest_line = widest_line;
+  out.source = source, out.sizes = drawing.sizes, out.strokes = drawing.strokes, out.as = as;
+  out.pages = drawing.pages;
   Box box;
   for (const DrawnShape& s : drawing.shapes)
     box.add(s.outline.bounds());
@@ -85,7 +86,7 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
     Result<Imported> job = job_from_drawing(*drawing);
     if (!job)
       return job.error();
-    out.arrival = arrival_of({QFileInfo(path).fileName(), path}, *drawing, options.widest_line);
+    out.arrival = arrival_of({QFileInfo(path).fileName(), path}, *drawing, {});
     out.arrival->made_the_job = true;
     come(*out.arrival, *job);
     out.document = std::move(job->document);
@@ -116,7 +117,7 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
       out.refused << source.name + ": " + words_of(drawing.error());
       continue;
     }
-    Arrival arrival = arrival_of(source, *drawing, options.widest_line);
+    Arrival arrival = arrival_of(source, *drawing, {});
     wide += arrival.extent.x + (read.empty() ? 0 : apart);
     read.emplace_back(std::move(*drawing), std::move(arrival));
   }
@@ -139,7 +140,7 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
   return out;
 }
 
-Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, double widest_line,
+Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, const TakeAs& as,
                                  const std::stop_token& stop) {
   const Result<std::string> bytes = bytes_of(storage, arrival.source);
   if (!bytes)
@@ -148,15 +149,18 @@ Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arri
   if (const double size = size_now(document, arrival); size > 0)
     placing.size = size;
   DrawingReadOptions options = options_for(stop);
-  options.widest_line = widest_line / placing.size; // as it stands on the sheet
+  options.widest_line = as.widest_line / placing.size; // as it stands on the sheet
+  options.page = as.page;
   const Result<Drawing> drawing = read_drawing(*bytes, options);
   if (!drawing)
     return drawing.error();
   document = remove_pieces(std::move(document), arrival.pieces).document;
+  if (arrival.made_the_job && as.page != arrival.as.page)
+    document.sheet = {drawing->frame.width() * placing.size, drawing->frame.height() * placing.size};
   Result<Imported> added = add_drawing(std::move(document), *drawing, placing);
   if (!added)
     return added.error();
-  Arrival again = arrival_of(arrival.source, *drawing, widest_line);
+  Arrival again = arrival_of(arrival.source, *drawing, as);
   again.placing = placing, again.made_the_job = arrival.made_the_job;
   come(again, *added);
   DrawingsAdded out;

@@ -18,6 +18,11 @@ struct DrawingSource {
   QString path; // empty: bytes are given
   std::string bytes = {};
 };
+// How a drawing is taken, of what can be chosen afterwards.
+struct TakeAs {
+  double widest_line = usual_widest_line; // mm: wider strokes are areas
+  int page = 1;                           // of a file with pages
+};
 // What came with one drawing, for the list that is shown of it, and to take it again otherwise.
 struct Arrival {
   DrawingSource source;
@@ -29,11 +34,14 @@ struct Arrival {
   PieceId largest = 0;
   Vec largest_extent;
   std::vector<SizeChoice> sizes; // none: the file says its size
-  bool strokes = false;          // there are strokes, lines up to widest_line
-  double widest_line = usual_widest_line;
+  bool strokes = false;          // there are strokes, lines up to as.widest_line
+  int pages = 1;                 // of the file
+  TakeAs as;
   std::vector<LeftOut> left_out;
   LineFaults faults; // as it came
-  bool worth_telling() const { return !sizes.empty() || strokes || faults != LineFaults{} || !left_out.empty(); }
+  bool worth_telling() const {
+    return !sizes.empty() || strokes || pages > 1 || faults != LineFaults{} || !left_out.empty();
+  }
 };
 
 struct Opened {
@@ -60,8 +68,8 @@ struct DrawingsAdded {
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop);
 
-// The same drawing once more, with strokes up to another width as lines: in the place of what came of it before.
-Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, double widest_line,
+// The same drawing once more, taken otherwise: in the place of what came of it before.
+Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, const TakeAs& as,
                                  const std::stop_token& stop);
 // Times what the file has, of what stands there now; 0: its largest piece is gone.
 double size_now(const Document& document, const Arrival& arrival);

@@ -298,9 +298,13 @@ void MainWindow::wire() {
         [document = session_.document(), clean](std::stop_token) -> Result<Document> { return clean(document); },
         tr("The job was changed meanwhile, so nothing was cleaned; try again"));
   });
-  connect(came_in_, &CameInCard::lines_wanted, this, [this](std::size_t at, double widest) {
-    take_drawing_again(*desk_, came_in_->arrivals()[at], widest,
-                       [this, at](Arrival again) { came_in_->replace(at, std::move(again)); });
+  connect(came_in_, &CameInCard::again_wanted, this, [this](std::size_t at, const TakeAs& as) {
+    take_drawing_again(*desk_, came_in_->arrivals()[at], as, [this, at](std::optional<Arrival> again) {
+      if (again)
+        came_in_->replace(at, std::move(*again));
+      else
+        came_in_->show_again(); // as it is
+    });
   });
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
     if (session_.document().find(f.piece) == nullptr) // deleted since

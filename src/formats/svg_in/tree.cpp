@@ -127,6 +127,8 @@ private:
     at_ = at_.append_child(element_name(name).c_str());
     for (const XML_Char** a = attributes; *a != nullptr; a += 2)
       at_.append_attribute(attribute_name(a[0]).c_str()).set_value(a[1]);
+    for (const std::string& sheet : std::exchange(before_root_, {}))
+      add_stylesheet(sheet.c_str());
   }
   static void end(void* self, const XML_Char*) { static_cast<TreeMaker*>(self)->shut(); }
   void shut() {
@@ -145,9 +147,16 @@ private:
       at_.append_child(pugi::node_pcdata).set_value(text_.c_str());
     text_.clear();
   }
+  // Mostly before the root element; then it is put into that.
+  void add_stylesheet(const XML_Char* data) {
+    if (at_.type() == pugi::node_element)
+      at_.append_child("other:stylesheet").append_attribute("says").set_value(data);
+    else if (elements_ == 0)
+      before_root_.emplace_back(data);
+  }
   static void instruction(void* self, const XML_Char* target, const XML_Char* data) {
     if (std::string_view(target) == "xml-stylesheet")
-      static_cast<TreeMaker*>(self)->at_.append_child("other:stylesheet").append_attribute("says").set_value(data);
+      static_cast<TreeMaker*>(self)->add_stylesheet(data);
   }
   // Encodings of one byte a character.
   static int encoding(void*, const XML_Char* name, XML_Encoding* info) {
@@ -173,6 +182,7 @@ private:
   pugi::xml_node at_;
   std::string text_;
   std::size_t elements_ = 0;
+  std::vector<std::string> before_root_;                                // style sheets in other files
   std::map<std::string, std::vector<std::string>, std::less<>> spaces_; // prefix → declarations in force
   std::vector<std::vector<std::string>> declared_;                      // prefixes, by element
 };
