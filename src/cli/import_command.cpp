@@ -2,8 +2,10 @@
 #include "cli/open_job.h"
 #include "document/job_file.h"
 #include "formats/import.h"
+#include "formats/picture_read.h"
 
 #include <CLI/CLI.hpp>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 #include <ostream>
 
@@ -43,11 +45,42 @@ nlohmann::ordered_json left_out_json(const std::vector<LeftOut>& list) {
   return out;
 }
 
+// A picture as a backing: in the middle of the sheet, or the sheet as large as it says where there is none yet.
+Result<Document> import_picture(Document document, const std::string& path, const std::string& bytes, bool first,
+                                nlohmann::ordered_json& report) {
+  const Sheet& sheet = document.sheet;
+  Result<PictureAdded> added =
+      add_picture(document, bytes, std::filesystem::path(path).stem().string(),
+                  first ? std::nullopt : std::optional(Point{sheet.width / 2, sheet.height / 2}));
+  if (!added)
+    return at_place(added.error(), path);
+  const Backing& backing = added->document.backings.back();
+  report.push_back({{"file", path},
+                    {"backing", true},
+                    {"width_px", added->width},
+                    {"height_px", added->height},
+                    {"kept_width_px", backing.picture->width},
+                    {"width_mm", backing_width(backing)},
+                    {"height_mm", backing_height(backing)}});
+  return std::move(added->document);
+}
+
 Result<int> run_import(const ImportOptions& o, CommandContext& context) {
   Document document;
   nlohmann::ordered_json report = nlohmann::ordered_json::array();
   bool first = true;
   for (const std::string& path : o.files) {
+    const Result<std::string> bytes = context.storage.read(path);
+    if (!bytes)
+      return bytes.error();
+    if (looks_like_picture(*bytes)) {
+      Result<Document> with = import_picture(std::move(document), path, *bytes, first, report);
+      if (!with)
+        return with.error();
+      document = std::move(*with);
+      first = false;
+      continue;
+    }
     DrawingReadOptions options;
     options.widest_line = o.widest_line;
     options.page = o.page;
@@ -83,7 +116,7 @@ Result<int> run_import(const ImportOptions& o, CommandContext& context) {
 void add_import_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<ImportOptions>();
   CLI::App* c =
-      app.add_subcommand("import", "Make a job of drawings, each where its page says; the sheet is the first's");
+      app.add_subcommand("import", "Make a job of drawings, each where its page says, and pictures as backings; the sheet is the first's");
   c->add_option("files", o->files, "drawings")->required();
   c->add_option("-o", o->output, "job file to write")->required();
   c->add_option("--unit", o->unit, "one unit of a drawing that doesn't say: px (1/96 in), pt, mm, cm, in")

@@ -77,18 +77,12 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
   return document;
 }
 
-Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
-  const Piece* piece = document.find(id);
-  if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
-    return document;
+namespace {
+
+// With the pieces that a block is made of, without what it rides on.
+Document scale_alone(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
   const Affine m = Affine::scaling_about(about, k, k);
-  const std::vector<PieceId> sources = sources_of(document, id);
-  if (scaling == GuideScaling::Along)
-    for (const PieceId guide : guides_under(document, *piece))
-      for (const PieceId carrier : carriers_of(document, guide))
-        if (const Piece* c = document.find(carrier); c != nullptr && !c->locked)
-          document = scale_piece(std::move(document), carrier, about, k, GuideScaling::Along);
-  for (const PieceId source : sources) // they stand in the block's own frame
+  for (const PieceId source : sources_of(document, id)) // they stand in the block's own frame
     document = scale_piece(std::move(document), source, {}, k, GuideScaling::Along);
   return edit_piece(std::move(document), id, [&](Piece& p) {
     if (Lettering* l = p.lettering()) {
@@ -109,6 +103,40 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
         o->moved = m * o->moved;
     }
   });
+}
+
+} // namespace
+
+Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->locked || !(k > 0) || !std::isfinite(k))
+    return document;
+  if (scaling == GuideScaling::Along)
+    for (const PieceId guide : guides_under(document, *piece))
+      for (const PieceId carrier : carriers_of(document, guide))
+        if (const Piece* c = document.find(carrier); c != nullptr && !c->locked)
+          document = scale_piece(std::move(document), carrier, about, k, GuideScaling::Along);
+  return scale_alone(std::move(document), id, about, k, scaling);
+}
+
+Document scale_pieces(Document document, const std::vector<PieceId>& ids, Point about, double k) {
+  if (!(k > 0) || !std::isfinite(k))
+    return document;
+  std::set<PieceId> all;
+  std::vector<PieceId> look = ids;
+  while (!look.empty()) {
+    const PieceId id = look.back();
+    look.pop_back();
+    const Piece* piece = document.find(id);
+    if (piece == nullptr || piece->locked || !all.insert(id).second)
+      continue;
+    for (const PieceId guide : guides_under(document, *piece))
+      for (const PieceId carrier : carriers_of(document, guide))
+        look.push_back(carrier);
+  }
+  for (const PieceId id : all)
+    document = scale_alone(std::move(document), id, about, k, GuideScaling::Along);
+  return document;
 }
 
 } // namespace frelm

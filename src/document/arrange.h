@@ -13,5 +13,7 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
 // guide, the arc and distances along it.
 enum class GuideScaling { Kept, Along };
 Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
+// Several as one: each once, with the guides that they ride on.
+Document scale_pieces(Document document, const std::vector<PieceId>& ids, Point about, double k);
 
 } // namespace frelm

@@ -1,6 +1,7 @@
 // A document: an immutable value with shared structure. Every edit is a function Document → Document (edits.h).
 #pragma once
 
+#include "document/backing.h"
 #include "document/material.h"
 #include "document/piece.h"
 #include "type/carried_face.h"
@@ -18,6 +19,7 @@ struct Document {
   Sheet sheet;
   Unit unit = Unit::Millimetre;
   std::vector<Material> materials;                  // no two of one colour
+  std::vector<Backing> backings;                    // under all pieces; the last is in front
   std::vector<std::shared_ptr<const Piece>> pieces; // drawn in this order: the last is in front
   std::uint64_t next_id = 1;                        // for pieces, characters and releases
   // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them. They are

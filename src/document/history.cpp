@@ -64,6 +64,11 @@ void History::measure(std::size_t step) {
   for (const auto& p : s.document.pieces)
     if (!had.contains(p.get()))
       s.bytes += bytes_of(*p);
+  std::set<const PictureFile*> pictures;
+  for (const Backing& b : steps_[step - 1].document.backings)
+    pictures.insert(b.picture.get());
+  for (const Backing& b : s.document.backings)
+    s.bytes += sizeof b + (pictures.insert(b.picture.get()).second ? b.picture->bytes.size() : 0);
 }
 
 void History::trim() {

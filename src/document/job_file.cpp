@@ -1,6 +1,7 @@
 // The one place that calls nlohmann-json for jobs; what it throws becomes an Error here.
 #include "document/job_file.h"
 
+#include "document/backing_json.h"
 #include "document/edits.h"
 #include "document/job_json.h"
 #include "document/piece_name.h"
@@ -456,16 +457,17 @@ void drop_faulty(ReadJob& job, const std::map<PieceId, std::size_t>& places) {
   }
 }
 
-// Materials that are none are told and left out.
-void read_list(const At& list, ReadJob& job) {
+// Materials and backings that are none are told and left out.
+template <class T>
+void read_list(const At& list, ReadJob& job, std::vector<T> Document::*member, T (*read)(const At&)) {
   for (std::size_t i = 0; i < list.size(); ++i)
     try {
       Document with = {};
-      with.materials = job.document.materials;
-      with.materials.push_back(material(list.item(i)));
+      with.*member = job.document.*member;
+      (with.*member).push_back(read(list.item(i)));
       if (const std::vector<Fault> found = faults(with); !found.empty())
         list.item(i).refuse(found.front().reason);
-      job.document.materials = std::move(with.materials);
+      job.document.*member = std::move(with.*member);
     } catch (const Refused& r) {
       job.lost.push_back({name_of_lost(list.item(i).json(), i), {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
     }
@@ -487,7 +489,9 @@ ReadJob read_document(const Json& json) {
   d.unit = root["unit"].choice<Unit>();
   d.next_id = root["next_id"].whole();
   if (root.has("materials")) // since version 9
-    read_list(root["materials"], out);
+    read_list(root["materials"], out, &Document::materials, &material);
+  if (root.has("backings")) // since version 10
+    read_list(root["backings"], out, &Document::backings, &backing);
   Origins origins;
   std::map<PieceId, std::size_t> places; // in the file
   const At pieces = root["pieces"];
@@ -526,6 +530,8 @@ std::string write_job(const Document& document, const FaceLibrary& faces) {
                {"unit", name_of(document.unit)},
                {"next_id", document.next_id}};
   json["materials"] = materials(document.materials);
+  if (!document.backings.empty())
+    json["backings"] = backings(document.backings);
   json["pieces"] = Json::array();
   Origins origins;
   for (const auto& p : document.pieces)

@@ -54,6 +54,32 @@ Document with_new_material(Document document, const std::string& name) {
   return document;
 }
 
+std::vector<Colour> colours_without_material(const Document& document, const std::vector<PieceId>& ids) {
+  std::vector<Colour> out;
+  for (const PieceId id : ids)
+    if (const Piece* p = document.find(id); p != nullptr && material_of(document.materials, p->colour) == nullptr &&
+                                            std::find(out.begin(), out.end(), p->colour) == out.end())
+      out.push_back(p->colour);
+  return out;
+}
+
+Document with_materials_for(Document document, const std::vector<PieceId>& ids, const std::string& name) {
+  std::size_t number = 0;
+  for (const Colour colour : colours_without_material(document, ids)) {
+    if (document.materials.size() >= most_materials)
+      break;
+    const auto of_colour = [&](PieceId id) {
+      const Piece* p = document.find(id);
+      return p != nullptr && p->colour == colour;
+    };
+    const std::string& called = document.find(*std::find_if(ids.begin(), ids.end(), of_colour))->name;
+    ++number;
+    document.materials.push_back(
+        {called.empty() || called.size() > longest_material_name ? name + " " + std::to_string(number) : called, colour});
+  }
+  return document;
+}
+
 Result<Document> with_material(Document document, std::size_t at, const Material& material) {
   if (at >= document.materials.size())
     return bad_input(FRELM_WORDS("core", "the material is no longer there"), FRELM_WORDS("core", "Materials"));

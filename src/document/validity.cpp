@@ -353,6 +353,30 @@ bool made_from_itself(const Document& document, PieceId id) {
   return false;
 }
 
+void backing_faults(const Document& document, std::vector<Fault>& out) {
+  const auto wrong = [&](Said why) { out.push_back({0, "backings", std::move(why)}); };
+  if (document.backings.size() > most_backings)
+    wrong(FRELM_WORDS("core", "has too many"));
+  for (const Backing& b : document.backings) {
+    const PictureFile* file = b.picture.get();
+    if (file == nullptr || !(file->bytes.starts_with("\x89PNG") || file->bytes.starts_with("\xff\xd8")) ||
+        file->bytes.size() > most_picture_bytes || file->width < 1 || file->height < 1 ||
+        file->width > most_picture_side || file->height > most_picture_side) {
+      wrong(FRELM_WORDS("core", "holds no PNG or JPEG picture, or one that is too large"));
+      continue;
+    }
+    if (!is_utf8(b.name))
+      wrong(FRELM_WORDS("core", "has a name that can't be"));
+    const Affine& m = b.place;
+    const double w = std::hypot(m.a, m.b), h = std::hypot(m.c, m.d);
+    constexpr double least = 1e-6, most = 1e6, square = 1e-6; // mm a px; the cosine of the angle of its sides
+    const bool placed = w >= least && w <= most && h >= least && h <= most && std::abs(m.e) <= largest_number &&
+                        std::abs(m.f) <= largest_number && std::abs(m.a * m.c + m.b * m.d) <= square * w * h;
+    if (!placed || !(b.strength >= 0 && b.strength <= 1))
+      wrong(FRELM_WORDS("core", "is out of range"));
+  }
+}
+
 } // namespace
 
 std::vector<Fault> faults(const Document& document, const Document* known_good) {
@@ -376,6 +400,7 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
       if (!(v >= 0 && v <= largest_number))
         materials(FRELM_WORDS("core", "is out of range"));
   }
+  backing_faults(document, out);
   std::set<const Piece*> good;
   if (known_good != nullptr)
     for (const auto& p : known_good->pieces)

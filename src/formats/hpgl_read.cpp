@@ -8,6 +8,7 @@
 
 #include <charconv>
 #include <map>
+#include <optional>
 
 namespace frelm {
 namespace {
@@ -101,8 +102,8 @@ private:
       return;
     }
     if (name == "PE") {
-      left_out.add(Lost::Unread, {}, "PE");
-      at_ = std::min(text_.find(';', at_), text_.size());
+      ++known;
+      encoded_places();
       return;
     }
     const std::vector<double> v = numbers();
@@ -151,6 +152,62 @@ private:
     } else {
       --known; // how, not where; or not of the language
     }
+  }
+
+  // A number in digits of base 64 (or 32), the least first, the last one marked; its lowest bit is the sign.
+  std::optional<double> encoded(bool seven_bits) {
+    const int base = seven_bits ? 32 : 64, first = 63, last = seven_bits ? 95 : 191;
+    double value = 0, weight = 1;
+    constexpr int most_digits = 10; // beyond all places
+    for (int n = 0; n < most_digits && at_ < text_.size(); ++n) {
+      const int c = static_cast<unsigned char>(text_[at_]);
+      const bool ends = c >= last && c < last + base;
+      if (!ends && (c < first || c >= first + base))
+        return std::nullopt;
+      ++at_;
+      value += weight * (c - (ends ? last : first));
+      weight *= base;
+      if (ends)
+        return std::fmod(value, 2) != 0 ? -std::floor(value / 2) : value / 2;
+    }
+    return std::nullopt;
+  }
+  // Steps with the pen down, unless told otherwise for the one that follows.
+  void encoded_places() {
+    bool seven_bits = false, absolute = false, up = false;
+    double unit = 1;
+    while (at_ < text_.size() && text_[at_] != ';') {
+      const char c = text_[at_];
+      if (c == '7' || c == '<' || c == '=') {
+        (c == '7' ? seven_bits : c == '<' ? up : absolute) = true;
+        ++at_;
+      } else if (c == ':' || c == '>') {
+        ++at_;
+        const std::optional<double> n = encoded(seven_bits);
+        if (n && c == '>') {
+          constexpr double most_bits = 30;
+          unit = std::ldexp(1.0, -static_cast<int>(std::clamp(*n, -most_bits, most_bits)));
+        } else if (n) {
+          end_line();
+          pen_number_ = static_cast<int>(std::clamp(*n, 0.0, 999.0));
+        }
+      } else if (static_cast<unsigned char>(c) <= ' ') {
+        ++at_;
+      } else {
+        const std::optional<double> x = encoded(seven_bits), y = x ? encoded(seven_bits) : x;
+        if (!y) {
+          left_out.add(Lost::Unread, {}, "PE");
+          at_ = std::min(text_.find(';', at_), text_.size());
+          break;
+        }
+        down_ = !up;
+        if (up)
+          end_line();
+        move(absolute ? Point{*x * unit, *y * unit} : pen_ + Vec{*x * unit, *y * unit});
+        up = absolute = false;
+      }
+    }
+    down_ = down_ && !up;
   }
 
   void set_scale() {

@@ -2,7 +2,8 @@
 // scaling; lines to cut along in a colour for each pen, as for DXF. Labels are told.
 //
 // Source: as for writing (formats/hpgl.h), with AA, AR, CI, EA, ER, EW, PM, EP, IP, SC, LB of the same manuals; a unit
-// is 0.025 mm. Not read: PE (encoded places) of HP-GL/2, fills, symbols; told where they stand. Bounds: 2,000,000
+// is 0.025 mm. PE (encoded places): Hewlett-Packard, PCL 5 Printer Language Technical Reference Manual (1992), Polyline
+// Encoded, from memory. Not read: fills, symbols; told where they stand. Bounds: 2,000,000
 // places, 64 MB.
 #pragma once
 

@@ -57,6 +57,7 @@ Result<Imported> add_drawing(Document document, const Drawing& drawing, const Pl
   const Affine m = Affine::translation(by) * Affine::scaling(k, k);
   const Document before = document;
   Imported out;
+  out.corner = m({drawing.frame.x0, drawing.frame.y0});
   for (const DrawnShape& s : drawing.shapes) {
     Piece piece;
     piece.name = s.id;

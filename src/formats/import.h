@@ -25,6 +25,7 @@ struct Imported {
   Document document;
   std::vector<PieceId> pieces;
   std::vector<LeftOut> left_out; // places: in the document
+  Point corner;                  // where the upper left corner of the drawing's page stands, mm
 };
 // In front of a document's pieces. Errors: a drawing that shows nothing, a size of nothing.
 Result<Imported> add_drawing(Document document, const Drawing& drawing, const Placing& placing = {});

@@ -2,6 +2,7 @@
 #include "app/window_fixture.h"
 
 #include "document/arrange.h"
+#include "formats/page.h"
 
 #include <QMimeData>
 
@@ -190,10 +191,13 @@ private slots:
     QVERIFY(f.window.commands().find("add.came-in")->why_not().isEmpty());
     f.window.commands().find("add.came-in")->action->trigger();
     QVERIFY(f.card().isVisible());
-    // A drawing of which there is nothing to tell shows nothing.
+    // A drawing of which there is nothing to tell shows nothing, until one asks.
     QVERIFY(f.window.open_file(f.put("plain.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm' "
                                                   "viewBox='0 0 9 9'><rect width='5' height='5'/></svg>")));
-    QVERIFY(!f.card().isVisible() && !f.window.commands().find("add.came-in")->why_not().isEmpty());
+    QVERIFY(!f.card().isVisible() && f.window.commands().find("add.came-in")->why_not().isEmpty());
+    f.session().select({f.document().pieces[0]->id});
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Delete);
+    QVERIFY(!f.window.commands().find("add.came-in")->why_not().isEmpty());
   }
 
   void a_cut_file_is_cleaned_with_a_click_each() {
@@ -225,6 +229,74 @@ private slots:
     QCOMPARE(f.document().pieces.size(), before);
     QTRY_VERIFY(f.find<QPushButton>("Ends of lines that meet (4): Join") != nullptr &&
                 f.find<QPushButton>("Ends of lines that meet (4): Join")->isVisible()); // they are there again
+  }
+
+  // A page of 60 x 40 mm with a square, one of 80 x 50 mm with a larger one.
+  static QByteArray two_pages() {
+    const auto square = [](double from, double side) {
+      return PageItem{{{Contour{{Segment::line({from, from}, {from + side, from}),
+                                 Segment::line({from + side, from}, {from + side, from + side}),
+                                 Segment::line({from + side, from + side}, {from, from + side}),
+                                 Segment::line({from, from + side}, {from, from})},
+                                true}}},
+                      {0x12, 0x34, 0x56}};
+    };
+    return QByteArray::fromStdString(
+        *write_pdf(std::vector<DrawnPage>{{{0, 0, 60, 40}, {square(10, 20)}}, {{0, 0, 80, 50}, {square(5, 30)}}}));
+  }
+
+  void pages_of_a_file() {
+    Arrivals f;
+    QVERIFY(f.window.open_file(f.put("plates.pdf", two_pages())));
+    QVERIFY(f.card().isVisible());
+    QVERIFY(std::abs(f.document().sheet.width - 60) < 0.01);
+    Box box = f.box_of(f.card().arrivals()[0].pieces);
+    QVERIFY(std::abs(box.width() - 20) < 0.001 && std::abs(box.x0 - 10) < 0.001 && std::abs(box.y0 - 10) < 0.001);
+    f.type_measure("Page", "2");
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{1});
+    box = f.box_of(f.card().arrivals()[0].pieces);
+    QVERIFY(std::abs(f.document().sheet.width - 80) < 0.01 && std::abs(box.width() - 30) < 0.001);
+    QVERIFY(f.find<MeasureField>("Page")->text() == "2");
+    f.session().undo();
+    QVERIFY(std::abs(f.document().sheet.width - 60) < 0.01 && f.find<MeasureField>("Page")->text() == "1");
+    // Dropped, the page comes where the hand is; the sheet is the job's.
+    Arrivals g;
+    const double sheet = g.document().sheet.width;
+    QVERIFY(g.drop({g.put("plates.pdf", two_pages())}));
+    QCOMPARE(g.document().sheet.width, sheet);
+    const Point hand = g.box_of(g.card().arrivals()[0].pieces).centre();
+    g.type_measure("Page", "2");
+    QVERIFY(g.settle());
+    QVERIFY(distance(g.box_of(g.card().arrivals()[0].pieces).centre(), hand) < 0.001);
+    QCOMPARE(g.document().sheet.width, sheet);
+  }
+
+  void as_the_file_has_it_and_its_colours_as_materials() {
+    Arrivals f;
+    QVERIFY(f.drop({f.put("sail.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 "
+                                      "40'><rect id='Sail' x='3' y='4' width='40' height='20' fill='#c8553d'/><rect x='50' "
+                                      "y='30' width='5' height='5' fill='#0a0b0c'/><text>words</text></svg>")}));
+    const std::vector<PieceId> ids = f.card().arrivals()[0].pieces;
+    const std::size_t before = f.document().materials.size();
+    f.click_on(f.find<QPushButton>("Where the file has it on its page: Place"));
+    Box box = f.box_of(ids);
+    QVERIFY(std::abs(box.x0 - 3) < 1e-9 && std::abs(box.y0 - 4) < 1e-9);
+    QVERIFY(!f.find<QPushButton>("Where the file has it on its page: Place")->isVisible());
+    f.click_on(f.find<QPushButton>("Colours that are no material of the job (2): Add"));
+    QVERIFY(f.settle());
+    const auto& materials = f.document().materials;
+    QCOMPARE(materials.size(), before + 2);
+    QVERIFY(materials[before].name == "Sail" && materials[before].colour == (Colour{0xc8, 0x55, 0x3d}));
+    QVERIFY(materials[before + 1].name == "Colour 2" && materials[before + 1].colour == (Colour{0x0a, 0x0b, 0x0c}));
+    f.session().undo();
+    f.session().undo();
+    QCOMPARE(f.document().materials.size(), before);
+    QVERIFY(f.find<QPushButton>("Where the file has it on its page: Place")->isVisible());
+    // Its largest piece gone, nobody knows where the page is.
+    f.session().select({ids[0]});
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Delete);
+    QVERIFY(!f.find<QPushButton>("Where the file has it on its page: Place")->isVisible());
   }
 
   void lines_are_seen_as_lines_not_as_areas() {

@@ -9,6 +9,8 @@
 
 #include <QDir>
 #include <QFile>
+#include <QProcess>
+#include <QTemporaryDir>
 #include <QTest>
 #include <random>
 
@@ -31,6 +33,16 @@ CutPlan plan_of(const QString& path) {
   const auto document = read_job(file.readAll().toStdString());
   const DocumentEvaluator evaluator(faces);
   return cut_plan(*cut_sheet(*document, evaluator), document->materials, {});
+}
+
+// Polyline Encoded, as the manual has it (formats/hpgl_read.h): a number with `bits` of fraction, in 7 or 8 bits.
+QByteArray encoded(double v, int bits, bool seven) {
+  long long n = std::llround(std::ldexp(std::abs(v), bits)) * 2 + (v < 0 ? 1 : 0);
+  const int base = seven ? 32 : 64;
+  QByteArray out;
+  for (; n >= base; n /= base)
+    out += static_cast<char>(63 + n % base);
+  return out + static_cast<char>((seven ? 95 : 191) + n);
 }
 
 } // namespace
@@ -92,8 +104,63 @@ private slots:
       QVERIFY(s[i].p0 == s[i - 1].p3);
   }
 
+  void encoded_places_data() {
+    QTest::addColumn<bool>("seven");
+    QTest::addColumn<int>("bits");
+    QTest::newRow("8 bits") << false << 0;
+    QTest::newRow("7 bits") << true << 0;
+    QTest::newRow("8 bits, fractions") << false << 7;
+    QTest::newRow("7 bits, fractions") << true << 5;
+  }
+  // A zigzag by its steps; read as its places say, and as hp2xx draws it.
+  void encoded_places() {
+    QFETCH(bool, seven);
+    QFETCH(int, bits);
+    const auto n = [&](double v) { return encoded(v, bits, seven); };
+    QByteArray plot = "IN;SP1;PU0,0;PE";
+    plot += seven ? "7" : "";
+    plot += ">" + encoded(bits, 0, seven) + ":" + encoded(3, 0, seven);
+    plot += "<=" + n(4000) + n(2000); // up, to a place
+    plot += n(1000) + n(0) + n(-500) + n(1500.25) + "\n" + n(-8000) + n(-2);
+    plot += "<" + n(100) + n(100) + n(0) + n(-400); // up for one step only
+    plot += ":" + encoded(4, 0, seven) + n(30) + n(40) + ";PU;SP0;";
+    const auto d = read_hpgl(plot.toStdString());
+    QVERIFY2(d.ok() && d->left_out.empty(), d.ok() ? in_one_line(d->left_out).c_str() : d.error().text().c_str());
+    QCOMPARE(d->shapes.size(), std::size_t{2});
+    QVERIFY(d->shapes[0].id == "pen-3" && d->shapes[1].id == "pen-4");
+    const double unit = std::ldexp(0.025, -bits);
+    const Box box = d->shapes[0].outline.bounds();
+    for (const auto& [seen, wanted] : {std::pair{box.x0, -3500.0}, {box.x1, 5000.0}, {-box.y1, 2000.0}, {-box.y0, 3598.25}})
+      QVERIFY2(std::abs(seen - wanted * 0.025) <= unit, qPrintable(QString("%1 for %2").arg(seen).arg(wanted * 0.025)));
+    QCOMPARE(d->shapes[0].outline.contours.size(), std::size_t{2});
+    QVERIFY(std::abs(d->shapes[1].outline.length() - 50 * 0.025) < 1e-9);
+
+    QTemporaryDir room;
+    QFile file(room.filePath("zigzag.plt"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(plot);
+    file.close();
+    const QString eps = room.filePath("zigzag.eps");
+    QProcess::execute("hp2xx", {"-q", "-m", "eps", "-t", "-f", eps, file.fileName()});
+    QFile drawn(eps);
+    QVERIFY(drawn.open(QIODevice::ReadOnly));
+    DrawingReadOptions lines;
+    lines.widest_line = 5;
+    const auto seen = read_drawing(drawn.readAll().toStdString(), lines);
+    QVERIFY2(seen.ok(), seen.ok() ? "" : seen.error().text().c_str());
+    Box theirs, ours;
+    for (const DrawnShape& s : seen->shapes)
+      theirs.add(s.outline.bounds());
+    for (const DrawnShape& s : d->shapes)
+      ours.add(s.outline.bounds());
+    constexpr double plotter_step = 0.1; // mm, of what hp2xx writes
+    QVERIFY2(std::abs(theirs.width() - ours.width()) < plotter_step &&
+                 std::abs(theirs.height() - ours.height()) < plotter_step,
+             qPrintable(QString("%1 x %2, %3 x %4").arg(theirs.width()).arg(theirs.height()).arg(ours.width()).arg(ours.height())));
+  }
+
   void labels_and_what_is_not_read_are_told() {
-    const auto d = read_hpgl("IN;PU400,400;LBhello\x03;PU0,0;PD400,0;PE<=>:;RA10,10;");
+    const auto d = read_hpgl("IN;PU400,400;LBhello\x03;PU0,0;PD400,0;PE<=\x7f!;RA10,10;");
     QVERIFY(d.ok());
     QCOMPARE(d->left_out.size(), std::size_t{2});
     QVERIFY(d->left_out[0].what == Lost::Text && d->left_out[0].places.at(0).x0 == 10);

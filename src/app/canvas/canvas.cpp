@@ -256,7 +256,7 @@ void Canvas::receive(PaintedPicture picture) {
 // Bench, sheet and rulers change only with zoom, place, size, unit and scheme; a drag copies them.
 bool Canvas::renew_backdrop(const Scene& scene) {
   const Document& document = session_.document();
-  BackdropKey key{scene.to_screen, size(), devicePixelRatioF(), document.sheet, document.unit, scheme().dark, font()};
+  BackdropKey key{scene.to_screen, size(), devicePixelRatioF(), document.sheet, document.unit, scheme().dark, font(), session_.shown().backings};
   if (key == backdrop_key_)
     return false;
   backdrop_ = QPixmap(size() * devicePixelRatioF());
@@ -267,6 +267,7 @@ bool Canvas::renew_backdrop(const Scene& scene) {
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setClipRect(sheet_area());
   paint_sheet(painter, scene);
+  backings_.paint(painter, session_.shown().backings, scene.to_screen);
   painter.setClipping(false);
   paint_rulers(painter);
   backdrop_key_ = std::move(key);
@@ -360,6 +361,10 @@ void Canvas::carry_out(ToolReply reply) {
     session_.choose_letter(*reply.letter);
   if (reply.nodes)
     session_.choose_nodes(std::move(*reply.nodes));
+  if (reply.backing)
+    session_.choose_backing(*reply.backing);
+  if (reply.measured)
+    session_.set_measured(reply.measured);
   if (reply.back_to_select)
     set_tool(ToolKind::Select);
   if (reply.type_text)

@@ -1,6 +1,7 @@
 // The canvas: maps coordinates, paints, and routes events to the tool in use. It decides nothing itself.
 #pragma once
 
+#include "app/canvas/backing_pictures.h"
 #include "app/canvas/picture_maker.h"
 #include "app/canvas/resting_layers.h"
 #include "app/canvas/tool_table.h"
@@ -93,11 +94,13 @@ private:
     Unit unit = Unit::Millimetre;
     bool dark = false;
     QFont font;
+    std::vector<Backing> backings;
     bool operator==(const BackdropKey&) const = default;
   };
 
   Session& session_;
   PathCache paths_;
+  BackingPictures backings_;
   QPixmap backdrop_;
   BackdropKey backdrop_key_;
   RestingLayers layers_;

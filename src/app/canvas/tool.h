@@ -25,6 +25,8 @@ struct ToolOverlay {
   std::shared_ptr<const Outline> lit_lines, lit_area; // what a click would take out, or make a piece
   std::vector<Point> loose_ends;                      // of lines
   std::vector<Bridge> bridges;                        // over openings
+  std::vector<Point> frame;                           // around a backing, with its corners as handles
+  std::optional<MeasuredLine> measured;               // from place to place
   std::optional<CircleGuide> brush;                   // under the hand
   QString measure;                                    // live measure beside the hand
   Point measure_at;
@@ -42,6 +44,8 @@ struct ToolReply {
   std::optional<std::vector<PieceId>> select;
   std::optional<std::uint64_t> letter;      // choose this letter of the selected lettering
   std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
+  std::optional<std::size_t> backing;               // work on this one
+  std::optional<MeasuredLine> measured;             // keep this
   bool type_text = false;                   // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;
@@ -78,7 +82,9 @@ std::unique_ptr<Tool> make_nodes_tool();
 std::unique_ptr<Tool> make_snip_tool();
 std::unique_ptr<Tool> make_space_tool();
 std::unique_ptr<Tool> make_sand_tool();
+std::unique_ptr<Tool> make_measure_tool();
 std::unique_ptr<Tool> make_shape_tool();
+std::unique_ptr<Tool> make_backing_tool();
 
 // px of the hand that make a press a drag, the same for every tool.
 inline constexpr double drag_begins_px = 3;

@@ -30,7 +30,11 @@ const std::vector<ToolRow>& tool_table() {
        plain<make_space_tool>},
       {ToolKind::Sand, "edit.tool.sand", QObject::tr("San&d"), QObject::tr("Even out an outline with a brush"), "7",
        "tool-sand", Qt::CrossCursor, plain<make_sand_tool>},
-      {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>}};
+      {ToolKind::Measure, "edit.tool.measure", QObject::tr("&Measure"),
+       QObject::tr("How far it is from place to place, and how far it should be"), "8", "tool-measure", Qt::CrossCursor,
+       plain<make_measure_tool>},
+      {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>},
+      {ToolKind::Backing, nullptr, {}, {}, "", "", Qt::ArrowCursor, plain<make_backing_tool>}};
   return rows;
 }
 

@@ -9,7 +9,8 @@
 namespace frelm {
 
 // Shape: picks the shape that the selected lettering is to fill; then back to Select.
-enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Shape };
+// Backing: moves the pictures under the drawing.
+enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Measure, Shape, Backing };
 
 struct ToolRow {
   ToolKind kind;

@@ -1,6 +1,7 @@
 #include "app/cards/came_in_card.h"
 
 #include "app/style/words.h"
+#include "document/material.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -41,13 +42,12 @@ CameInCard::CameInCard(Session& session, QWidget* parent)
 }
 
 void CameInCard::show_arrivals(std::vector<Arrival> arrivals) {
-  std::erase_if(arrivals, [](const Arrival& a) { return !a.worth_telling(); });
   arrivals_ = std::move(arrivals);
   earlier_.assign(arrivals_.size(), {});
-  if (arrivals_.empty())
-    hide();
-  else
+  if (std::any_of(arrivals_.begin(), arrivals_.end(), [](const Arrival& a) { return a.worth_telling(); }))
     show_again();
+  else
+    hide();
 }
 
 void CameInCard::show_again() {
@@ -83,7 +83,7 @@ void CameInCard::build() {
   list->setContentsMargins(0, 0, 0, 0);
   list->setSpacing(6);
   size_buttons_.assign(arrivals_.size(), {});
-  fault_rows_.clear();
+  fault_rows_.clear(), place_offers_.clear(), material_offers_.clear();
   for (std::size_t i = 0; i < arrivals_.size(); ++i) {
     if (i > 0)
       list->addSpacing(10);
@@ -98,10 +98,12 @@ void CameInCard::build() {
     rows->layout()->setContentsMargins(0, 0, 0, 0);
     list->addWidget(rows);
     add_left_out(list, i);
+    add_offers(list, i);
   }
   holder_->addWidget(inside_);
   inside_->show(); // at once, not when the loop comes round to it
   show_sizes();
+  show_offers();
   std::vector<std::vector<PieceId>> pieces;
   std::vector<LineFaults> known;
   for (const Arrival& a : arrivals_)
@@ -214,6 +216,44 @@ void CameInCard::add_left_out(QVBoxLayout* list, std::size_t at) {
   }
 }
 
+void CameInCard::add_offers(QVBoxLayout* list, std::size_t at) {
+  const auto add = [&](std::vector<Offer>& to, const QString& action) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    QLabel* words = plain({});
+    auto* button = new QPushButton(action);
+    line->addWidget(words, 1);
+    line->addWidget(button, 0, Qt::AlignTop);
+    list->addWidget(row);
+    to.push_back({row, words, button});
+    return button;
+  };
+  connect(add(place_offers_, tr("Place")), &QPushButton::clicked, this, [this, at] { emit place_wanted(at); });
+  connect(add(material_offers_, tr("Add")), &QPushButton::clicked, this, [this, at] {
+    emit clean_wanted(tr("Add materials"), [ids = arrivals_[at].pieces, name = tr("Colour").toStdString()](
+                                               const Document& d) { return with_materials_for(d, ids, name); });
+  });
+}
+
+// What can be done with it as it stands now.
+void CameInCard::show_offers() {
+  const Document& now = session_.document();
+  const auto show = [](const Offer& offer, bool on, const QString& words) {
+    offer.row->setVisible(on);
+    offer.words->setText(words);
+    offer.words->setToolTip(words);
+    offer.button->setAccessibleName(words + ": " + offer.button->text());
+  };
+  for (std::size_t i = 0; i < arrivals_.size(); ++i) {
+    show(place_offers_[i], size_now(now, arrivals_[i]) > 0 && !stands_as_in_file(now, arrivals_[i]),
+         tr("Where the file has it on its page"));
+    const std::size_t colours = colours_without_material(now, arrivals_[i].pieces).size();
+    show(material_offers_[i], colours > 0 && now.materials.size() < most_materials,
+         tr("Colours that are no material of the job (%1)").arg(QString::number(colours)));
+  }
+}
+
 void CameInCard::refresh() {
   bool other = false;
   for (std::size_t i = 0; i < arrivals_.size() && !session_.dragging(); ++i)
@@ -230,8 +270,10 @@ void CameInCard::refresh() {
     hide();
   else if (other)
     build();
-  else
+  else {
     show_sizes();
+    show_offers();
+  }
 }
 
 void CameInCard::show_faults() {

@@ -19,11 +19,11 @@ class CameInCard : public Card {
 
 public:
   explicit CameInCard(Session& session, QWidget* parent = nullptr);
-  // In the place of what was shown; nothing worth telling: nothing is shown.
+  // In the place of what was shown; nothing worth telling: it stays closed until it is asked for.
   void show_arrivals(std::vector<Arrival> arrivals);
   void replace(std::size_t at, Arrival arrival); // it was taken once more
   void show_again();                             // after it was closed
-  bool holds() const;                            // is there something left to tell?
+  bool holds() const;                            // is something of it still there?
   const std::vector<Arrival>& arrivals() const { return arrivals_; }
   void refresh() override;
 
@@ -31,6 +31,7 @@ signals:
   void look_at(const frelm::Box& place);
   void size_wanted(std::size_t at, double size);
   void again_wanted(std::size_t at, const frelm::TakeAs& as);
+  void place_wanted(std::size_t at); // where the file has it
   void clean_wanted(const QString& step, const frelm::CleanStep& clean);
 
 private:
@@ -39,9 +40,11 @@ private:
   void add_page(QVBoxLayout* list, std::size_t at);
   void add_lines(QVBoxLayout* list, std::size_t at);
   void add_left_out(QVBoxLayout* list, std::size_t at);
+  void add_offers(QVBoxLayout* list, std::size_t at);
   bool is_there(const Arrival& arrival) const;
   void show_sizes();
 
+  void show_offers();
   void show_faults();
   void show_faults(std::size_t at, const LineFaults& found);
 
@@ -49,7 +52,13 @@ private:
   std::vector<std::vector<Arrival>> earlier_; // how each was taken before; undone, it is that again
   LineFaultFinder faults_;
   std::vector<std::vector<QPushButton*>> size_buttons_; // of each
-  std::vector<QWidget*> fault_rows_;                    // of each; what they hold comes and goes with the document
+  struct Offer { // a row that is there while it can be taken
+    QWidget* row;
+    QLabel* words;
+    QPushButton* button;
+  };
+  std::vector<Offer> place_offers_, material_offers_;
+  std::vector<QWidget*> fault_rows_; // of each; what they hold comes and goes with the document
   QVBoxLayout* holder_;
   QWidget* inside_ = nullptr;
 };

@@ -112,7 +112,7 @@ void fill_add_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .why_not =
                           [&desk] {
                             return desk.came_in() ? QString()
-                                                  : Desk::tr("No drawing came in of which there is something to tell");
+                                                  : Desk::tr("Nothing of a drawing that came in is there");
                           }});
   menu->addSeparator();
   commands.add(

@@ -9,6 +9,7 @@ QString drawing_patterns() {
   QStringList all;
   for (const std::string_view suffix : drawing_suffixes())
     all << "*." + QString::fromUtf8(suffix.data(), static_cast<qsizetype>(suffix.size()));
+  all << "*.png" << "*.jpg" << "*.jpeg";
   return all.join(" ");
 }
 
@@ -23,18 +24,22 @@ void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional
           desk.report(added.error());
           return;
         }
-        desk.session.apply(Desk::tr("Add drawing"), std::move(added->document), added->pieces());
-        desk.show_arrivals(std::move(added->arrivals));
-        if (!added->refused.isEmpty())
-          desk.bar.tell(added->refused.join("; "));
+        const bool pictures = added->arrivals.empty();
+        desk.session.apply(pictures ? Desk::tr("Add backing") : Desk::tr("Add drawing"), std::move(added->document),
+                           added->pieces());
+        desk.session.choose_backing(desk.session.document().backings.size()); // the last
+        if (!pictures)
+          desk.show_arrivals(std::move(added->arrivals));
+        if (const QStringList told = added->refused + added->told; !told.isEmpty())
+          desk.bar.tell(told.join("; "));
       },
       Desk::tr("The job was changed meanwhile, so no drawing was added; try again"));
 }
 
 void choose_drawings(Desk& desk) {
   std::vector<DrawingSource> chosen;
-  for (const QString& path : QFileDialog::getOpenFileNames(desk.canvas.window(), Desk::tr("Add drawings to the job"),
-                                                           {}, Desk::tr("Drawings (%1)").arg(drawing_patterns())))
+  for (const QString& path : QFileDialog::getOpenFileNames(desk.canvas.window(), Desk::tr("Add drawings and pictures to the job"),
+                                                           {}, Desk::tr("Drawings and pictures (%1)").arg(drawing_patterns())))
     chosen.push_back({QFileInfo(path).fileName(), path});
   if (!chosen.empty())
     add_drawings(desk, std::move(chosen), desk.sheet_centre());

@@ -9,7 +9,10 @@
 #include "formats/import.h"
 
 #include <QApplication>
+#include <QBuffer>
 #include <QClipboard>
+#include <QImage>
+#include <QMimeData>
 
 namespace frelm {
 namespace {
@@ -60,6 +63,11 @@ void paste(Desk& desk) {
                  desk.sheet_centre());
   } else if (mime->hasText() && looks_like_svg(mime->text().toStdString())) {
     add_drawings(desk, {{Desk::tr("The pasted drawing"), {}, mime->text().toStdString()}}, desk.sheet_centre());
+  } else if (mime->hasImage() && !mime->hasText()) {
+    QByteArray bytes;
+    QBuffer to(&bytes);
+    qvariant_cast<QImage>(mime->imageData()).save(&to, "PNG");
+    add_drawings(desk, {{Desk::tr("The pasted picture"), {}, bytes.toStdString()}}, desk.sheet_centre());
   } else if (mime->hasText() && !mime->text().trimmed().isEmpty()) {
     letter_it(desk, mime->text().trimmed());
   } else {
@@ -83,6 +91,10 @@ void select_all(Desk& desk) {
 } // namespace
 
 void delete_selected(Desk& desk) {
+  if (desk.canvas.tool() == ToolKind::Backing) {
+    desk.session.apply(Desk::tr("Remove backing"), without_backing(desk.session.document(), desk.session.backing()));
+    return;
+  }
   if (desk.session.selection().empty())
     return;
   if (desk.canvas.tool() == ToolKind::Nodes && !desk.session.nodes_chosen().empty()) {
@@ -171,7 +183,12 @@ void fill_edit_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .words = Desk::tr("De&lete"),
                       .keys = {QKeySequence::Delete},
                       .run = [&desk] { delete_selected(desk); },
-                      .why_not = desk.needs_selection()});
+                      .why_not =
+                          [&desk] {
+                            return desk.canvas.tool() == ToolKind::Backing && !desk.session.document().backings.empty()
+                                       ? QString()
+                                       : desk.needs_selection()();
+                          }});
   menu->addSeparator();
   commands.add(menu, {.id = "edit.select-all",
                       .words = Desk::tr("Select &all"),

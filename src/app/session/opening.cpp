@@ -3,6 +3,7 @@
 #include "app/style/words.h"
 #include "document/arrange.h"
 #include "formats/job_svg.h"
+#include "formats/picture_read.h"
 
 #include <QCoreApplication>
 #include <QFileInfo>
@@ -42,8 +43,8 @@ Box bounds_of(const Document& document, PieceId id) {
   return piece == nullptr || piece->outline() == nullptr ? Box{} : piece->outline()->outline->bounds();
 }
 
-double longer_side(Vec extent) {
-  return std::max(extent.x, extent.y);
+double longer_side(const Box& box) {
+  return std::max(box.width(), box.height());
 }
 
 void come(Arrival& arrival, Imported& imported) {
@@ -52,13 +53,38 @@ void come(Arrival& arrival, Imported& imported) {
   arrival.faults = line_faults(imported.document, imported.pieces);
   for (const PieceId id : arrival.pieces) {
     const Box box = bounds_of(imported.document, id);
-    const Vec extent = Vec{box.width(), box.height()} / arrival.placing.size;
-    if (arrival.largest == 0 || longer_side(extent) > longer_side(arrival.largest_extent))
-      arrival.largest = id, arrival.largest_extent = extent;
+    const Vec from = imported.corner - Point{};
+    const double k = arrival.placing.size;
+    const Box in_file{(box.x0 - from.x) / k, (box.y0 - from.y) / k, (box.x1 - from.x) / k, (box.y1 - from.y) / k};
+    if (arrival.largest == 0 || longer_side(in_file) > longer_side(arrival.largest_in_file))
+      arrival.largest = id, arrival.largest_in_file = in_file;
   }
 }
 
+// A backing more; what is told of it.
+Result<QString> take_picture(Document& document, std::string_view bytes, const QString& name,
+                             std::optional<Point> centre) {
+  Result<PictureAdded> added =
+      add_picture(document, bytes, QFileInfo(name).completeBaseName().toStdString(), centre);
+  if (!added)
+    return added.error();
+  document = std::move(added->document);
+  const PictureFile& kept = *document.backings.back().picture;
+  return kept.width < added->width
+             ? QCoreApplication::translate("Opening", "%1 was made smaller for the job: %2 × %3 px of %4 × %5")
+                   .arg(name)
+                   .arg(kept.width)
+                   .arg(kept.height)
+                   .arg(added->width)
+                   .arg(added->height)
+             : QString();
+}
+
 } // namespace
+
+bool is_picture_file(const QString& path) {
+  return QStringList{"png", "jpg", "jpeg"}.contains(QFileInfo(path).suffix().toLower());
+}
 
 bool is_drawing_file(const QString& path) {
   const std::string suffix = QFileInfo(path).suffix().toLower().toStdString();
@@ -78,6 +104,13 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
     return bytes.error();
   Opened out;
   const std::optional<JobInSvg> inside = as == OpenAs::Job ? job_in_svg(*bytes) : std::nullopt;
+  if (looks_like_picture(*bytes)) {
+    const Result<QString> told = take_picture(out.document, *bytes, QFileInfo(path).fileName(), std::nullopt);
+    if (!told)
+      return told.error();
+    out.told = *told;
+    return out;
+  }
   if (!inside && (looks_like_drawing(*bytes) || is_drawing_file(path))) {
     const DrawingReadOptions options = options_for({});
     const Result<Drawing> drawing = read_drawing(*bytes, options);
@@ -103,13 +136,22 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
 
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop) {
-  DrawingsAdded out{std::move(document), {}, {}};
+  DrawingsAdded out{std::move(document), {}, {}, 0, {}};
   const DrawingReadOptions options = options_for(stop);
   std::vector<std::pair<Drawing, Arrival>> read;
   double wide = 0;
   constexpr double apart = 10; // mm
   for (const DrawingSource& source : drawings) {
     const Result<std::string> bytes = bytes_of(storage, source);
+    if (bytes && looks_like_picture(*bytes)) {
+      const Result<QString> told = take_picture(out.document, *bytes, source.name,
+                                               centre.value_or(Point{out.document.sheet.width / 2, out.document.sheet.height / 2}));
+      if (!told)
+        out.refused << source.name + ": " + words_of(told.error());
+      else if (++out.backings; !told->isEmpty())
+        out.told << *told;
+      continue;
+    }
     Result<Drawing> drawing = bytes ? read_drawing(*bytes, options) : Result<Drawing>(bytes.error());
     if (stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
@@ -135,7 +177,7 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
     out.document = std::move(added->document);
     out.arrivals.push_back(std::move(arrival));
   }
-  if (out.arrivals.empty())
+  if (out.arrivals.empty() && out.backings == 0)
     return bad_input(as_it_is(out.refused.join("; ").toStdString()));
   return out;
 }
@@ -171,8 +213,28 @@ Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arri
 
 double size_now(const Document& document, const Arrival& arrival) {
   const Box box = bounds_of(document, arrival.largest);
-  const double drawn = longer_side(arrival.largest_extent);
-  return drawn > 0 ? longer_side({box.width(), box.height()}) / drawn : 0;
+  const double drawn = longer_side(arrival.largest_in_file);
+  return drawn > 0 && !box.empty() ? longer_side(box) / drawn : 0;
+}
+
+namespace {
+
+Vec to_where_the_file_has_it(const Document& document, const Arrival& arrival) {
+  const double size = size_now(document, arrival);
+  const Box box = bounds_of(document, arrival.largest);
+  return size > 0 ? Vec{arrival.largest_in_file.x0 * size - box.x0, arrival.largest_in_file.y0 * size - box.y0} : Vec{};
+}
+
+} // namespace
+
+bool stands_as_in_file(const Document& document, const Arrival& arrival) {
+  constexpr double same = 1e-6; // mm
+  return length(to_where_the_file_has_it(document, arrival)) < same;
+}
+
+Document placed_as_in_file(Document document, const Arrival& arrival) {
+  const Vec by = to_where_the_file_has_it(document, arrival);
+  return move_pieces(std::move(document), arrival.pieces, by);
 }
 
 Document resized(Document document, const Arrival& arrival, double size) {

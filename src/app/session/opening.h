@@ -30,9 +30,10 @@ struct Arrival {
   Placing placing;
   bool made_the_job = false; // its page is the sheet
   Vec extent;                // mm, of its shapes as the file has them, size 1
-  // Its largest piece tells at what size it stands, wherever its pieces were moved: how wide or high that is at size 1.
+  // Its largest piece tells at what size and where it stands, wherever others were moved: what that covers in the file,
+  // mm from its page's upper left corner.
   PieceId largest = 0;
-  Vec largest_extent;
+  Box largest_in_file;
   std::vector<SizeChoice> sizes; // none: the file says its size
   bool strokes = false;          // there are strokes, lines up to as.widest_line
   int pages = 1;                 // of the file
@@ -49,21 +50,25 @@ struct Opened {
   std::vector<JobLoss> lost;      // pieces that could not be read
   std::optional<Arrival> arrival; // it was a drawing
   bool changed_elsewhere = false; // a job in an SVG whose drawing is not what was saved
+  QString told;                   // of a picture
 };
 
-// An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
+// A picture is a backing on a new job's sheet, as large as it says. An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
 // read_what_can_be_read, read_drawing and job_from_drawing.
 enum class OpenAs { Job, Drawing };
 bool is_drawing_file(const QString& path); // by its suffix
+bool is_picture_file(const QString& path);
 Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job);
 
 struct DrawingsAdded {
   Document document;
   std::vector<Arrival> arrivals;
   QStringList refused; // which drawing, and why
+  std::size_t backings = 0;
+  QStringList told; // of pictures
   std::vector<PieceId> pieces() const;
 };
-// One after another: beside each other about the point, or where their pages say. One that can't be read is told, and
+// One after another: beside each other about the point, or where their pages say; pictures as backings. One that can't be read is told, and
 // the others are added; when none can, that is the error. Stopped: Cancelled.
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
                                    std::optional<Point> centre, const std::stop_token& stop);
@@ -73,6 +78,9 @@ Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arri
                                  const std::stop_token& stop);
 // Times what the file has, of what stands there now; 0: its largest piece is gone.
 double size_now(const Document& document, const Arrival& arrival);
+// Does its page's corner stand on the sheet's? What came, moved so.
+bool stands_as_in_file(const Document& document, const Arrival& arrival);
+Document placed_as_in_file(Document document, const Arrival& arrival);
 // What came, at another size: about its own middle, or with the sheet that it made. Its largest piece gone: as it is.
 Document resized(Document document, const Arrival& arrival, double size);
 

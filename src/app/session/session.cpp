@@ -74,6 +74,27 @@ void Session::set_bridged(double mm) {
   (void)line_work();
 }
 
+void Session::set_measured(std::optional<MeasuredLine> line) {
+  if (line == measured_)
+    return;
+  measured_ = line;
+  emit measured_changed();
+}
+
+std::size_t Session::backing() const {
+  const std::size_t n = shown().backings.size();
+  return backing_ < n ? backing_ : n == 0 ? 0 : n - 1;
+}
+
+void Session::choose_backing(std::size_t at) {
+  const std::size_t n = document().backings.size();
+  at = n == 0 ? 0 : std::min(at, n - 1);
+  if (at == backing_)
+    return;
+  backing_ = at;
+  emit backing_chosen();
+}
+
 void Session::set_brush(const BrushOptions& brush) {
   brush_ = brush;
   emit brush_changed();
@@ -177,6 +198,8 @@ void Session::reset(Document document) {
   nodes_.clear();
   results_ = {};
   level_ = {};
+  measured_.reset();
+  backing_ = 0;
   evaluator_.memory().clear(); // of another job, nothing of it will be asked for
   changed();
   emit selection_changed();

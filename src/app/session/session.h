@@ -10,6 +10,7 @@
 #include "document/edits.h"
 #include "document/gap_edits.h"
 #include "document/history.h"
+#include "document/known_length.h"
 #include "document/line_work.h"
 #include "document/release.h"
 #include "document/resize.h"
@@ -114,6 +115,12 @@ public:
   // What the Sand tool works with.
   const BrushOptions& brush() const { return brush_; }
   void set_brush(const BrushOptions& brush);
+  // What the Measure tool last drew.
+  const std::optional<MeasuredLine>& measured() const { return measured_; }
+  void set_measured(std::optional<MeasuredLine> line);
+  // The backing that is worked on, by its place among them; the last one where that is gone.
+  std::size_t backing() const;
+  void choose_backing(std::size_t at);
   // What the Guide tool draws.
   GuideUse drawn_use() const { return drawn_use_; }
   void set_drawn_use(GuideUse use) { drawn_use_ = use; }
@@ -151,6 +158,8 @@ signals:
   void gaps_changed();    // gaps, also during a drag
   void lines_found();     // line_work
   void brush_changed();
+  void measured_changed();
+  void backing_chosen();
   void only_changed();    // only_material
   void picking_changed(); // picking_colour
   void work_changed();    // how far the background is
@@ -195,6 +204,8 @@ private:
   double bridged_ = 0;
   BrushOptions brush_;
   GuideUse drawn_use_ = GuideUse::Guide;
+  std::optional<MeasuredLine> measured_;
+  std::size_t backing_ = 0;
   std::optional<Colour> only_;
   Picked picked_;
   mutable Mailbox mailbox_;

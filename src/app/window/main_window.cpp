@@ -180,6 +180,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(snip_card_ = new LineToolCard(ToolKind::Snip, session_, column)),
                      static_cast<Card*>(space_card_ = new LineToolCard(ToolKind::Space, session_, column)),
                      static_cast<Card*>(sand_card_ = new LineToolCard(ToolKind::Sand, session_, column)),
+                     static_cast<Card*>(measure_card_ = new MeasureCard(session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
                      static_cast<Card*>(start_card_ = new StartCard(session_, column)),
                      static_cast<Card*>(letters_ = new LettersCard(session_, column)),
@@ -189,6 +190,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(outline_card_ = new OutlineCard(session_, column)),
                      static_cast<Card*>(guide_card_ = new GuideCard(session_, column)),
                      static_cast<Card*>(many_card_ = new ManyCard(session_, column)),
+                     static_cast<Card*>(backing_card_ = new BackingCard(session_, column)),
                      static_cast<Card*>(sheet_card_ = new SheetCard(session_, column))})
     cards->addWidget(card);
   cards->addStretch(1);
@@ -288,8 +290,23 @@ void MainWindow::wire() {
   connect(came_in_, &CameInCard::look_at, this, [this](const Box& box) {
     canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
   });
+  connect(measure_card_, &MeasureCard::problem, bar_, &QuestionBar::tell);
+  connect(&session_, &Session::measured_changed, canvas_, qOverload<>(&QWidget::update));
+  connect(backing_card_, &BackingCard::by_hand, this, [this](bool on) {
+    canvas_->set_tool(on ? ToolKind::Backing : ToolKind::Select);
+    canvas_->setFocus();
+  });
+  connect(backing_card_, &BackingCard::known_length, this, [this] {
+    canvas_->set_tool(ToolKind::Measure);
+    canvas_->setFocus();
+  });
   connect(came_in_, &CameInCard::size_wanted, this, [this](std::size_t at, double size) {
     resize_drawing(*desk_, came_in_->arrivals()[at], size);
+    canvas_->zoom_to_drawing();
+  });
+  connect(came_in_, &CameInCard::place_wanted, this, [this](std::size_t at) {
+    const Arrival& arrival = came_in_->arrivals()[at];
+    session_.apply(tr("Place as in the file"), placed_as_in_file(session_.document(), arrival), arrival.pieces);
     canvas_->zoom_to_drawing();
   });
   connect(came_in_, &CameInCard::clean_wanted, this, [this](const QString& step, const CleanStep& clean) {
@@ -377,7 +394,8 @@ void MainWindow::show_cards() {
   const bool nodes = tool == ToolKind::Nodes,
              lines = tool == ToolKind::Snip || tool == ToolKind::Space || tool == ToolKind::Sand;
   const bool drawing = tool == ToolKind::Guide || lines;
-  const bool pieces = !drawing && !nodes; // the cards are about them
+  const bool backing = tool == ToolKind::Backing, measure = tool == ToolKind::Measure;
+  const bool pieces = !drawing && !nodes && !backing && !measure; // the cards are about them
   const bool lettering =
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
   kind_card_->setVisible(tool == ToolKind::Guide);
@@ -385,6 +403,7 @@ void MainWindow::show_cards() {
   snip_card_->setVisible(tool == ToolKind::Snip);
   space_card_->setVisible(tool == ToolKind::Space);
   sand_card_->setVisible(tool == ToolKind::Sand);
+  measure_card_->setVisible(measure);
   letter_card_->setVisible(letter_by_itself() && !nodes && !lines);
   const bool block = piece != nullptr && piece->lettering() != nullptr && !lettering; // outlines bent as one
   const bool outline = piece != nullptr && piece->outline() != nullptr;
@@ -393,11 +412,20 @@ void MainWindow::show_cards() {
   finish_->setVisible((lettering || block) && pieces);
   bend_->setVisible((lettering || block || outline) && pieces);
   shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
-  outline_card_->setVisible((block || outline) && !drawing);
+  outline_card_->setVisible((block || outline) && !drawing && !backing && !measure);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && pieces);
   many_card_->setVisible(session_.selection().size() > 1 && pieces);
   start_card_->setVisible(session_.selection().empty() && pieces);
   sheet_card_->setVisible(session_.selection().empty() && pieces);
+  show_backing_card();
+}
+
+// While there is a backing and nothing else is worked on.
+void MainWindow::show_backing_card() {
+  const ToolKind tool = canvas_->tool();
+  backing_card_->show_by_hand(tool == ToolKind::Backing);
+  backing_card_->setVisible(BackingCard::has_something(session_) &&
+                            (tool == ToolKind::Backing || (tool == ToolKind::Select && session_.selection().empty())));
 }
 
 // Chosen as a letter, and not as one of a gap's two.
@@ -431,6 +459,7 @@ void MainWindow::refresh_all() {
   if (const Piece* piece = session_.selected();
       piece != nullptr && shown_as_ != std::pair{piece->id, piece->content.index()})
     show_cards(); // the piece has become one of another sort
+  show_backing_card();
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
     if (card->isVisibleTo(this))
@@ -438,7 +467,8 @@ void MainWindow::refresh_all() {
   for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
                      static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
                      static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
-                     static_cast<Card*>(sand_card_)})
+                     static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_),
+                     static_cast<Card*>(backing_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

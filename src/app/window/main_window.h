@@ -2,7 +2,9 @@
 // window_files.cpp, the menus that are the window's own in file_menu.cpp and help_menu.cpp.
 #pragma once
 
+#include "app/cards/backing_card.h"
 #include "app/cards/came_in_card.h"
+#include "app/cards/measure_card.h"
 #include "app/cards/guide_cards.h"
 #include "app/cards/letter_card.h"
 #include "app/cards/line_tool_card.h"
@@ -94,6 +96,7 @@ private:
   void show_cards();
   void refresh_parts();
   bool letter_by_itself() const;
+  void show_backing_card();
   void refresh_all();
   void refresh_actions();
   void refresh_title();
@@ -143,6 +146,8 @@ private:
   Canvas* canvas_;
   QuestionBar* bar_;
   CameInCard* came_in_;
+  BackingCard* backing_card_;
+  MeasureCard* measure_card_;
   LettersCard* letters_;
   BendCard* bend_;
   SpacingCard* spacing_;

@@ -74,8 +74,12 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
     desk_->show_arrivals({std::move(*opened.arrival)});
     return;
   }
-  load(std::move(opened.document), path);
-  remember(path);
+  const bool picture = is_picture_file(path);
+  load(std::move(opened.document), picture ? QString() : path);
+  if (!picture)
+    remember(path);
+  if (!opened.told.isEmpty())
+    bar_->tell(opened.told);
   if (opened.changed_elsewhere)
     bar_->ask(tr("The drawing in %1 was changed by another program. This is the job as it was saved here.").arg(name),
               {{tr("Take the drawing instead"), [this, path] { open_beside(path, {}, OpenAs::Drawing); }}});
@@ -130,7 +134,7 @@ void MainWindow::open_beside(const QString& path, const std::function<void()>& t
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
     const QString path = QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),
-                                                      tr("Jobs and drawings (*.frelm %1)").arg(drawing_patterns()));
+                                                      tr("Jobs, drawings and pictures (*.frelm %1)").arg(drawing_patterns()));
     if (!path.isEmpty())
       open_beside(path);
   });
@@ -150,7 +154,8 @@ void MainWindow::open_dropped(const QStringList& paths, Point at) {
   QStringList jobs;
   std::vector<DrawingSource> drawings; // added to the job
   for (const QString& path : paths)
-    if (is_drawing_file(path) && (!session_.document().pieces.empty() || paths.size() > 1))
+    if (is_picture_file(path) ||
+        (is_drawing_file(path) && (!session_.document().pieces.empty() || paths.size() > 1)))
       drawings.push_back({QFileInfo(path).fileName(), path});
     else
       jobs << path;

@@ -1,0 +1,84 @@
+// Measure: a drag from place to place, caught by nodes, corners, centres and edges, says how far apart they are. The line
+// stays; its ends can be dragged on. With Shift it is level, upright or at 45°.
+#include "app/canvas/tool.h"
+
+#include "app/style/words.h"
+
+namespace frelm {
+namespace {
+
+class MeasureTool final : public Tool {
+public:
+  ToolReply press(const Session& session, const ToolEvent& event) override {
+    before_ = session.measured();
+    const HandPlace hand = caught_place(session, session.document(), event);
+    start_ = hand.at;
+    if (before_)
+      for (const auto& [end, other] : {std::pair{before_->from, before_->to}, {before_->to, before_->from}})
+        if (distance(end, event.at) <= pick_px * event.mm_per_px)
+          start_ = other;
+    ToolReply reply;
+    reply.overlay.caught = hand.caught;
+    return reply;
+  }
+  ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
+    ToolReply reply;
+    const HandPlace hand = caught_place(session, session.document(), event);
+    reply.overlay.caught = hand.caught;
+    reply.overlay.measured = session.measured();
+    if (pressed && start_) {
+      const MeasuredLine line{*start_, end_of(hand, event)};
+      reply.overlay.measured = line;
+      const Unit unit = session.document().unit;
+      reply.overlay.measure =
+          QObject::tr("%1 %2 at %3°%4")
+              .arg(length_text(distance(line.from, line.to), unit), unit_name(unit),
+                   QString::number(std::round(10 * angle_of(line)) / 10), hand.caught ? hand.word : QString());
+      reply.overlay.measure_at = event.at;
+    }
+    return reply;
+  }
+  ToolReply release(const Session& session, const ToolEvent& event) override {
+    ToolReply reply = move(session, event, true);
+    reply.overlay.measure.clear();
+    if (start_ && reply.overlay.measured &&
+        distance(reply.overlay.measured->from, reply.overlay.measured->to) >= drag_begins_px * event.mm_per_px)
+      reply.measured = reply.overlay.measured;
+    else
+      reply.overlay.measured = before_;
+    start_.reset();
+    return reply;
+  }
+  ToolReply cancel() override {
+    start_.reset();
+    ToolReply reply;
+    reply.overlay.measured = before_;
+    return reply;
+  }
+  ToolReply escape(const Session&) override { return leave(); }
+
+private:
+  static double angle_of(const MeasuredLine& line) { // degrees, counter-clockwise from level
+    const Vec v = line.to - line.from;
+    return degrees(std::atan2(-v.y, v.x));
+  }
+  Point end_of(const HandPlace& hand, const ToolEvent& event) const {
+    if (!event.modifiers.testFlag(Qt::ShiftModifier))
+      return hand.at;
+    constexpr double step = 45;
+    const Vec v = event.at - *start_;
+    const Vec along = direction(radians(std::round(degrees(std::atan2(v.y, v.x)) / step) * step));
+    return *start_ + dot(v, along) * along;
+  }
+
+  std::optional<Point> start_;
+  std::optional<MeasuredLine> before_;
+};
+
+} // namespace
+
+std::unique_ptr<Tool> make_measure_tool() {
+  return std::make_unique<MeasureTool>();
+}
+
+} // namespace frelm
