@@ -1,10 +1,10 @@
 // Drawings of others against librsvg: what they cover (intersection over union at 400 px), how long they take, what was
 // left out of them. Strokes are taken as the areas that they paint, whatever their width.
 //   bench/fetch-drawings FOLDER
-//   real_drawings FOLDER [ONE-IN-SO-MANY] > table.tsv
+//   real_drawings FOLDER [ONE-IN-SO-MANY [pdf]] > table.tsv   pdf: each made a page first, by librsvg and cairo
 //   real_drawings --show FILE OUT.png [PX]
 // A row a file: overlap, seconds, what was left out or why it was refused, file. Totals and causes on stderr.
-#include "formats/svg.h"
+#include "formats/import.h"
 #include "support/silhouette.h"
 
 #include <algorithm>
@@ -18,6 +18,7 @@
 #include <mutex>
 #include <sstream>
 #include <thread>
+#include <unistd.h>
 
 using namespace frelm;
 namespace fs = std::filesystem;
@@ -30,21 +31,42 @@ struct Row {
   bool read = false, painted = false, excused = false; // excused: holds pictures, text, patterns or effects
 };
 
-Row row_of(const std::string& path) {
-  Row row;
-  row.file = path;
+std::string bytes_of(const std::string& path) {
   std::ifstream in(path, std::ios::binary);
   std::stringstream bytes;
   bytes << in.rdbuf();
-  const std::string text = bytes.str();
+  return bytes.str();
+}
+
+// Empty: it can't be made one.
+std::string as_page(const std::string& path) {
+  std::string name = (fs::temp_directory_path() / "frelm-page-XXXXXX").string();
+  const int file = mkstemp(name.data());
+  if (file < 0)
+    return {};
+  close(file);
+  const std::string command = "rsvg-convert -f pdf -o '" + name + "' '" + path + "' 2>/dev/null";
+  const std::string bytes = std::system(command.c_str()) == 0 ? bytes_of(name) : std::string();
+  fs::remove(name);
+  return bytes;
+}
+
+Row row_of(const std::string& path, bool page) {
+  Row row;
+  row.file = path;
+  const std::string text = page ? as_page(path) : bytes_of(path);
+  if (text.empty())
+    return row;
   const auto start = std::chrono::steady_clock::now();
   DrawingReadOptions options;
   options.widest_line = 0;
-  const Result<Drawing> drawing = read_svg(text, options);
+  const Result<Drawing> drawing = read_drawing(text, options);
   row.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
   constexpr int size = 400;
   row.read = drawing.ok();
-  const double zoom = drawing.ok() ? zoom_for(*drawing, size) : 0;
+  // A page is as large as the drawing, rounded to a whole point.
+  const Result<Drawing> whole = page ? read_drawing(bytes_of(path), options) : drawing;
+  const double zoom = whole.ok() ? zoom_for(*whole, size) : 0;
   const auto truth = seen_by_librsvg(path, zoom);
   row.painted = truth.has_value();
   if (!drawing.ok()) {
@@ -63,12 +85,9 @@ Row row_of(const std::string& path) {
 
 // Only librsvg's red, only ours blue, both grey.
 int show(const std::string& from, const std::string& to, int size) {
-  std::ifstream in(from, std::ios::binary);
-  std::stringstream bytes;
-  bytes << in.rdbuf();
   DrawingReadOptions options;
   options.widest_line = 0;
-  const Result<Drawing> drawing = read_svg(bytes.str(), options);
+  const Result<Drawing> drawing = read_drawing(bytes_of(from), options);
   if (!drawing.ok())
     return 1;
   const double zoom = zoom_for(*drawing, size);
@@ -101,6 +120,7 @@ int main(int argc, char** argv) {
   if (argc >= 4 && std::string(argv[1]) == "--show")
     return show(argv[2], argv[3], argc > 4 ? std::stoi(argv[4]) : 400);
   const std::size_t each = argc > 2 ? std::stoul(argv[2]) : 1; // one file in so many
+  const bool page = argc > 3 && std::string(argv[3]) == "pdf";
   std::vector<std::string> files;
   for (const fs::directory_entry& e : fs::recursive_directory_iterator(argv[1]))
     if (e.is_regular_file() && !e.is_symlink() && (e.path().extension() == ".svg" || e.path().extension() == ".svgz"))
@@ -118,7 +138,7 @@ int main(int argc, char** argv) {
       }
       if (mine >= files.size())
         return;
-      Row row = row_of(files[mine]);
+      Row row = row_of(files[mine], page);
       const std::lock_guard lock(guard);
       rows.push_back(std::move(row));
     }

@@ -1,6 +1,6 @@
 // One picture of the window as it would be on a screen of some size with some size of text, to look at while working
 // on it. Prints the canvas's share of the window.
-// usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…7] [--card 1…4]
+// usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…8] [--card 1…4]
 //             [--machine] [--command ID]… [--rest ID] [--hover X,Y]
 //             [--popup NAME] [--click WORDS] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
@@ -29,7 +29,7 @@ int main(int argc, char** argv) {
   cli.add_flag("--dark", dark);
   cli.add_flag("--machine", machine, "with the faces of this machine");
   cli.add_option("--select", select);
-  cli.add_option("--tool", tool)->check(CLI::Range(1, 7));
+  cli.add_option("--tool", tool)->check(CLI::Range(1, 8));
   cli.add_option("--card", card)->check(CLI::Range(0, 4));
   cli.add_option("--command", commands);
   std::string popup, rest, click;

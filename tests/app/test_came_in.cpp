@@ -263,12 +263,13 @@ private slots:
     // Dropped, the page comes where the hand is; the sheet is the job's.
     Arrivals g;
     const double sheet = g.document().sheet.width;
-    QVERIFY(g.drop({g.put("plates.pdf", two_pages())}));
+    QVERIFY(g.drop({g.put("plates.pdf", two_pages()), g.put("sail.svg", in_mm)}));
     QCOMPARE(g.document().sheet.width, sheet);
     const Point hand = g.box_of(g.card().arrivals()[0].pieces).centre();
     g.type_measure("Page", "2");
     QVERIFY(g.settle());
     QVERIFY(distance(g.box_of(g.card().arrivals()[0].pieces).centre(), hand) < 0.001);
+    QCOMPARE(g.document().pieces.size(), std::size_t{2});
     QCOMPARE(g.document().sheet.width, sheet);
   }
 
@@ -276,14 +277,15 @@ private slots:
     Arrivals f;
     QVERIFY(f.drop({f.put("sail.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 "
                                       "40'><rect id='Sail' x='3' y='4' width='40' height='20' fill='#c8553d'/><rect x='50' "
-                                      "y='30' width='5' height='5' fill='#0a0b0c'/><text>words</text></svg>")}));
+                                      "y='30' width='5' height='5' fill='#0a0b0c'/><text>words</text></svg>"),
+                    f.put("plate.dxf", dxf)}));
     const std::vector<PieceId> ids = f.card().arrivals()[0].pieces;
     const std::size_t before = f.document().materials.size();
-    f.click_on(f.find<QPushButton>("Where the file has it on its page: Place"));
+    f.click_on(f.find<QPushButton>("sail.svg: Where the file has it on its page: Place"));
     Box box = f.box_of(ids);
     QVERIFY(std::abs(box.x0 - 3) < 1e-9 && std::abs(box.y0 - 4) < 1e-9);
-    QVERIFY(!f.find<QPushButton>("Where the file has it on its page: Place")->isVisible());
-    f.click_on(f.find<QPushButton>("Colours that are no material of the job (2): Add"));
+    QVERIFY(!f.find<QPushButton>("sail.svg: Where the file has it on its page: Place")->isVisible());
+    f.click_on(f.find<QPushButton>("sail.svg: Colours that are no material of the job (2): Add"));
     QVERIFY(f.settle());
     const auto& materials = f.document().materials;
     QCOMPARE(materials.size(), before + 2);
@@ -292,11 +294,11 @@ private slots:
     f.session().undo();
     f.session().undo();
     QCOMPARE(f.document().materials.size(), before);
-    QVERIFY(f.find<QPushButton>("Where the file has it on its page: Place")->isVisible());
+    QVERIFY(f.find<QPushButton>("sail.svg: Where the file has it on its page: Place")->isVisible());
     // Its largest piece gone, nobody knows where the page is.
     f.session().select({ids[0]});
     QTest::keyClick(&f.window.canvas(), Qt::Key_Delete);
-    QVERIFY(!f.find<QPushButton>("Where the file has it on its page: Place")->isVisible());
+    QVERIFY(!f.find<QPushButton>("sail.svg: Where the file has it on its page: Place")->isVisible());
   }
 
   void lines_are_seen_as_lines_not_as_areas() {

@@ -191,7 +191,7 @@ void Canvas::paintEvent(QPaintEvent*) {
   }
   paint_made(painter, scene, made_, paths_, sheet_area());
   paint_overlay(painter, scene, overlay_);
-  if (session_.shown().pieces.empty()) {
+  if (session_.shown().pieces.empty() && session_.shown().backings.empty()) {
     painter.setPen(QColor("#5f6b70"));
     painter.drawText(sheet_area().adjusted(0, 0, 0, -kept_free_), Qt::AlignCenter,
                      tr("Type a name on the left,\nor take the Letters tool and click where it should stand."));
@@ -471,11 +471,13 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Right:
   case Qt::Key_Up:
   case Qt::Key_Down:
-    if (session_.selection().empty() || (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)))
+    if ((session_.selection().empty() && kind_ != ToolKind::Backing) ||
+        (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)))
       break;
     {
       ToolReply reply = tool_->nudge(session_, nudge_by(event->key(), event->modifiers().testFlag(Qt::ShiftModifier)));
-      reply.overlay = overlay_; // what is being drawn stays
+      if (reply.overlay.frame.empty())
+        reply.overlay = overlay_; // what is being drawn stays
       carry_out(std::move(reply));
       return;
     }

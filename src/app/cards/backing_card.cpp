@@ -11,7 +11,6 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
     : Card(0, tr("Backing"), session, parent), which_(new QComboBox), shown_(new QCheckBox(tr("Show"))),
       by_hand_(new QPushButton(tr("By hand"))) {
   which_->setAccessibleName(tr("Which backing"));
-  which_->setToolTip(tr("The picture that is worked on"));
   which_->setMinimumContentsLength(1);
   which_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   add_wide(which_);
@@ -105,6 +104,7 @@ void BackingCard::refresh() {
   which_->clear();
   which_->addItems(names);
   which_->setCurrentIndex(static_cast<int>(session_.backing()));
+  which_->setToolTip(names.at(static_cast<int>(session_.backing())));
   const Backing& b = list[session_.backing()];
   for (MeasureField* f : {width_, height_, x_, y_})
     f->set_unit(session_.document().unit);

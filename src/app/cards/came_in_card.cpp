@@ -239,17 +239,17 @@ void CameInCard::add_offers(QVBoxLayout* list, std::size_t at) {
 // What can be done with it as it stands now.
 void CameInCard::show_offers() {
   const Document& now = session_.document();
-  const auto show = [](const Offer& offer, bool on, const QString& words) {
+  const auto show = [](const Offer& offer, bool on, const QString& of, const QString& words) {
     offer.row->setVisible(on);
     offer.words->setText(words);
     offer.words->setToolTip(words);
-    offer.button->setAccessibleName(words + ": " + offer.button->text());
+    offer.button->setAccessibleName(of + ": " + words + ": " + offer.button->text());
   };
   for (std::size_t i = 0; i < arrivals_.size(); ++i) {
     show(place_offers_[i], size_now(now, arrivals_[i]) > 0 && !stands_as_in_file(now, arrivals_[i]),
-         tr("Where the file has it on its page"));
+         arrivals_[i].source.name, tr("Where the file has it on its page"));
     const std::size_t colours = colours_without_material(now, arrivals_[i].pieces).size();
-    show(material_offers_[i], colours > 0 && now.materials.size() < most_materials,
+    show(material_offers_[i], colours > 0 && now.materials.size() < most_materials, arrivals_[i].source.name,
          tr("Colours that are no material of the job (%1)").arg(QString::number(colours)));
   }
 }
