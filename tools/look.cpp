@@ -1,7 +1,7 @@
 // One picture of the window as it would be on a screen of some size with some size of text, to look at while working
 // on it. Prints the canvas's share of the window.
 // usage: look [--size WxH] [--text PERCENT] [--scale FACTOR] [--dark] [--select NAME] [--tool 1…8] [--card 1…4]
-//             [--machine] [--command ID]… [--rest ID] [--hover X,Y]
+//             [--machine] [--command ID]… [--rest ID] [--hover X,Y] [--drag X0,Y0,X1,Y1 [--held]]
 //             [--popup NAME] [--click WORDS] EXAMPLE|FILE|- OUT.png
 #include "app/start.h"
 #include "document/piece_name.h"
@@ -33,8 +33,11 @@ int main(int argc, char** argv) {
   cli.add_option("--card", card)->check(CLI::Range(0, 4));
   cli.add_option("--command", commands);
   std::string popup, rest, click;
-  std::vector<double> hover;
+  std::vector<double> hover, drag;
+  bool held = false;
   cli.add_option("--rest", rest, "command that the pointer rests on");
+  cli.add_option("--drag", drag, "X0,Y0,X1,Y1: the hand from place to place")->delimiter(',')->expected(4);
+  cli.add_flag("--held", held, "it is not let go");
   cli.add_option("--hover", hover, "X,Y: the hand over this place of the sheet, mm")->delimiter(',')->expected(2);
   cli.add_option("--click", click, "words of a button to press");
   cli.add_option("--popup", popup, "accessible name of a choice to open");
@@ -81,6 +84,21 @@ int main(int argc, char** argv) {
     emit window.commands().action(QString::fromStdString(rest))->hovered();
     for (int i = 0; i < 200 && !window.maker().picture(); ++i)
       settle(window);
+  }
+  if (!drag.empty()) {
+    const auto send = [&](QEvent::Type type, double share, Qt::MouseButtons buttons) {
+      const Point mm = lerp(Point{drag[0], drag[1]}, Point{drag[2], drag[3]}, share);
+      const QPointF at = window.canvas().to_screen(mm);
+      QMouseEvent event(type, at, window.canvas().mapToGlobal(at),
+                        type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, buttons, {});
+      QApplication::sendEvent(&window.canvas(), &event);
+    };
+    send(QEvent::MouseButtonPress, 0, Qt::LeftButton);
+    for (const double share : {0.3, 0.7, 1.0})
+      send(QEvent::MouseMove, share, Qt::LeftButton);
+    if (!held)
+      send(QEvent::MouseButtonRelease, 1, {});
+    settle(window);
   }
   if (!hover.empty()) {
     for (int i = 0; i < 200 && tool > 4 && window.session().line_work() == nullptr; ++i)

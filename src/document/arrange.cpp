@@ -42,39 +42,80 @@ std::vector<PieceId> guides_under(const Document& document, const Piece& piece) 
 }
 } // namespace
 
-void move_piece(Piece& piece, Vec by) {
+namespace {
+
+// A place that is said by its angle is seen from the guide's centre, however that is turned.
+void turn_on_guide(Lettering& l, double angle) {
+  l.recipe.bend.guide.angle = wrap_degrees(l.recipe.bend.guide.angle + angle);
+}
+
+// By a move and a turn.
+void carry(Piece& piece, const Similarity& by) {
+  const Affine m = by.affine();
   if (Lettering* l = piece.lettering()) {
-    l->placement.at += by;
+    l->placement.at = m(l->placement.at);
+    if (by.angle != 0)
+      l->placement.angle = wrap_degrees(l->placement.angle + by.angle);
+    if (by.angle != 0 && l->recipe.bend.guide.own)
+      turn_on_guide(*l, by.angle);
     for (GuideRef* ref : l->recipe.bend.remembered())
       if (ref->own)
-        ref->own = transformed(*ref->own, Similarity::move(by));
+        ref->own = transformed(*ref->own, by);
   } else if (Guide* g = piece.guide()) {
-    g->shape = transformed(g->shape, Similarity::move(by));
+    g->shape = transformed(g->shape, by);
   } else if (OutlinePiece* o = piece.outline()) {
-    const Affine m = Affine::translation(by);
     o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
     if (o->origin != nullptr)
       o->moved = m * o->moved;
   }
 }
 
-Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {
+Document carry_all(Document document, const std::vector<PieceId>& ids, const Similarity& by) {
   std::set<PieceId> moving;
-  for (const PieceId id : ids) {
-    const Piece* piece = document.find(id);
-    if (piece == nullptr || piece->locked)
-      continue;
-    const std::vector<PieceId> guides = guides_under(document, *piece);
-    for (const PieceId guide : guides.empty() ? std::vector<PieceId>{id} : guides)
-      for (const PieceId carrier : carriers_of(document, guide))
-        moving.insert(carrier);
-    if (piece->lettering() != nullptr && !piece->lettering()->recipe.bend.placed_by_guides())
-      moving.insert(id);
-  }
+  for (const PieceId id : ids)
+    moving.merge(moving_with(document, id));
   for (const PieceId id : moving)
     if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked)
-      document = edit_piece(std::move(document), id, [&](Piece& p) { move_piece(p, by); });
+      document = edit_piece(std::move(document), id, [&](Piece& p) { carry(p, by); });
+  if (by.angle == 0)
+    return document;
+  std::vector<PieceId> riders;
+  for (const auto& p : document.pieces)
+    if (const Lettering* l = p->lettering())
+      if (const Piece* guide = guide_piece(document, l->recipe.bend.guide);
+          guide != nullptr && moving.contains(guide->id) && !guide->locked)
+        riders.push_back(p->id);
+  for (const PieceId id : riders)
+    document = edit_piece(std::move(document), id, [&](Piece& p) { turn_on_guide(*p.lettering(), by.angle); });
   return document;
+}
+
+} // namespace
+
+void move_piece(Piece& piece, Vec by) {
+  carry(piece, Similarity::move(by));
+}
+
+std::set<PieceId> moving_with(const Document& document, PieceId id) {
+  std::set<PieceId> moving;
+  const Piece* piece = document.find(id);
+  if (piece == nullptr || piece->locked)
+    return moving;
+  const std::vector<PieceId> guides = guides_under(document, *piece);
+  for (const PieceId guide : guides.empty() ? std::vector<PieceId>{id} : guides)
+    for (const PieceId carrier : carriers_of(document, guide))
+      moving.insert(carrier);
+  if (piece->lettering() != nullptr && !piece->lettering()->recipe.bend.placed_by_guides())
+    moving.insert(id);
+  return moving;
+}
+
+Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {
+  return carry_all(std::move(document), ids, Similarity::move(by));
+}
+
+Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point about, double by) {
+  return carry_all(std::move(document), ids, Similarity::turning_about(about, by));
 }
 
 namespace {

@@ -3,12 +3,18 @@
 
 #include "document/document.h"
 
+#include <set>
+
 namespace frelm {
 
 // The piece by itself; what it follows stays.
 void move_piece(Piece& piece, Vec by);
+// What moves when a piece is moved: itself, or what it rides on. Nothing: it is locked.
+std::set<PieceId> moving_with(const Document& document, PieceId id);
 // Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
+// Turns, degrees clockwise, about a point; as moving does with guides. Letters stay as they are set.
+Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point about, double degrees);
 // Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
 // guide, the arc and distances along it.
 enum class GuideScaling { Kept, Along };

@@ -44,6 +44,71 @@ bool is_frame(const Outline& outline) {
   });
 }
 
+struct Mark { // perhaps
+  Box box;
+  std::vector<PieceId> pieces;
+};
+
+// Small pieces, those that touch as one.
+std::vector<Mark> small_groups(const std::vector<std::pair<PieceId, Box>>& boxes) {
+  constexpr std::size_t most = 64; // more are a pattern
+  std::vector<Mark> out;
+  for (const auto& [id, box] : boxes) {
+    if (box.width() > largest_mark || box.height() > largest_mark)
+      continue;
+    Mark mark{box, {id}};
+    for (std::size_t i = 0; i < out.size();)
+      if (out[i].box.grown(ends_meet).overlaps(mark.box)) {
+        mark.box.add(out[i].box);
+        mark.pieces.insert(mark.pieces.end(), out[i].pieces.begin(), out[i].pieces.end());
+        out.erase(out.begin() + static_cast<std::ptrdiff_t>(i));
+        i = 0;
+      } else {
+        ++i;
+      }
+    out.push_back(std::move(mark));
+    if (out.size() > most)
+      return {};
+  }
+  return out;
+}
+
+std::size_t corners_held(const Box& all, const std::vector<Mark>& marks) {
+  std::size_t held = 0;
+  for (const Point corner : {Point{all.x0, all.y0}, Point{all.x1, all.y0}, Point{all.x1, all.y1}, Point{all.x0, all.y1}})
+    held += std::any_of(marks.begin(), marks.end(), [&](const Mark& m) { return m.box.grown(doubled).contains(corner); });
+  return held;
+}
+
+std::vector<PieceId> marks_among(const std::vector<std::pair<PieceId, Box>>& boxes) {
+  constexpr double alike = 0.05; // mm
+  const std::vector<Mark> small = small_groups(boxes);
+  for (const Mark& first : small) {
+    std::vector<Mark> same;
+    std::copy_if(small.begin(), small.end(), std::back_inserter(same), [&](const Mark& m) {
+      return std::abs(m.box.width() - first.box.width()) < alike &&
+             std::abs(m.box.height() - first.box.height()) < alike && m.pieces.size() == first.pieces.size();
+    });
+    constexpr std::size_t fewest = 3, most = 6;
+    if (same.size() < fewest || same.size() > most)
+      continue;
+    Box all, others;
+    std::vector<PieceId> ids;
+    for (const Mark& m : same) {
+      all.add(m.box);
+      ids.insert(ids.end(), m.pieces.begin(), m.pieces.end());
+    }
+    for (const auto& [id, box] : boxes)
+      if (std::find(ids.begin(), ids.end(), id) == ids.end())
+        others.add(box);
+    if (!others.empty() && all.grown(doubled).contains(others) && corners_held(all, same) >= fewest) {
+      std::sort(ids.begin(), ids.end());
+      return ids;
+    }
+  }
+  return {};
+}
+
 void put(Document& document, PieceId id, Outline outline) {
   document = edit_piece(std::move(document), id,
                         [&](Piece& p) { p.outline()->outline = std::make_shared<const Outline>(std::move(outline)); });
@@ -69,6 +134,10 @@ LineFaults line_faults(const Document& document, const std::vector<PieceId>& ids
       out.frames.push_back(id);
   if (out.frames.size() == boxes.size())
     out.frames.clear(); // there is nothing that they frame
+  std::erase_if(boxes, [&](const auto& b) {
+    return std::find(out.frames.begin(), out.frames.end(), b.first) != out.frames.end();
+  });
+  out.marks = marks_among(boxes);
   return out;
 }
 

@@ -10,11 +10,15 @@ namespace frelm {
 
 inline constexpr double ends_meet = 0.01; // mm
 inline constexpr double doubled = 0.001;  // mm: nearer than this, two lines are one
+inline constexpr double largest_mark = 30; // mm
 
 struct LineFaults {
   std::size_t meeting = 0;     // ends of different lines that meet
   std::size_t doubles = 0;     // segments that stand there twice
   std::vector<PieceId> frames; // upright rectangles around all the others
+  // Registration marks: three to six alike, none larger than `largest_mark`, in at least three corners around all the
+  // others. What they are made of.
+  std::vector<PieceId> marks;
   bool operator==(const LineFaults&) const = default;
 };
 LineFaults line_faults(const Document& document, const std::vector<PieceId>& ids);

@@ -46,6 +46,33 @@ private slots:
     QVERIFY(ends_joined(after, all) == after);
   }
 
+  void registration_marks_are_known() {
+    const auto cross = [](double x, double y) {
+      return std::vector<std::string>{"M" + std::to_string(x - 3) + " " + std::to_string(y) + "h6",
+                                      "M" + std::to_string(x) + " " + std::to_string(y - 3) + "v6"};
+    };
+    const auto with = [&](const std::vector<Point>& places, const std::string& rest) {
+      Document d;
+      std::vector<PieceId> all, marks;
+      for (const Point at : places)
+        for (const std::string& line : cross(at.x, at.y))
+          marks.push_back(put(d, line));
+      all = marks;
+      all.push_back(put(d, rest));
+      all.push_back(put(d, "M50 40h4v4h-4z"));
+      const std::vector<PieceId> found = line_faults(d, all).marks;
+      return found.empty() ? 0 : found == marks ? 1 : 2;
+    };
+    const std::string kite = "M20 20L80 30L60 70Z";
+    QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}, {0, 80}}, kite), 1);
+    QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}}, kite), 1);
+    QCOMPARE(with({{0, 0}, {50, 0}, {100, 0}, {0, 80}, {50, 80}, {100, 80}}, kite), 1);
+    QCOMPARE(with({{0, 0}, {100, 0}}, kite), 0);                                             // two
+    QCOMPARE(with({{30, 30}, {70, 30}, {70, 50}, {30, 50}}, "M0 0H100V80H0Z"), 0);           // holes of a plate
+    QCOMPARE(with({{0, 0}, {50, 0}, {100, 0}, {0, 80}, {50, 80}, {100, 80}, {50, 60}}, kite), 0); // a pattern
+    QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}, {0, 80}}, "M-20 20L80 30L60 70Z"), 0);       // something lies outside
+  }
+
   void a_piece_of_several_lines_keeps_them() {
     Document d;
     const PieceId a = put(d, "M0 0H10 M30 0H40 M30 5H40"), b = put(d, "M10 0H20");

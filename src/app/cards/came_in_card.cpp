@@ -305,6 +305,9 @@ void CameInCard::show_faults(std::size_t at, const LineFaults& found) {
   if (found.meeting > 0)
     row(tr("Ends of lines that meet (%1)").arg(count(found.meeting)), tr("Join"), tr("Join ends"),
         [ids](const Document& d) { return ends_joined(d, ids); });
+  if (!found.marks.empty())
+    row(tr("Registration marks around all of it"), tr("Drop"), tr("Drop registration marks"),
+        [marks = found.marks](const Document& d) { return remove_pieces(d, marks).document; });
   if (!found.frames.empty())
     row(tr("A frame around all of it"), tr("Drop"), tr("Drop frame"),
         [frames = found.frames](const Document& d) { return remove_pieces(d, frames).document; });

@@ -198,12 +198,15 @@ void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
   }
 }
 
-void ManyCard::put_in(OutlinePart* commands) {
-  commands_ = commands;
+void ManyCard::put_in(PlacePart* place, OutlinePart* commands) {
+  place_ = place, commands_ = commands;
+  add_wide(place_);
   add_wide(commands_);
 }
 
 void ManyCard::refresh() {
+  if (place_ != nullptr)
+    place_->refresh();
   if (commands_ != nullptr)
     commands_->refresh();
   const frelm::Box ink = session_.selection_ink();

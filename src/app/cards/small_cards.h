@@ -4,6 +4,7 @@
 #include "app/cards/finish_part.h"
 #include "app/cards/lettering_card.h"
 #include "app/cards/outline_part.h"
+#include "app/cards/place_part.h"
 #include "app/commands/command_table.h"
 
 #include <QComboBox>
@@ -98,10 +99,11 @@ public:
   void refresh() override;
   // Commands on several pieces: those that can be done now have a button.
   void offer(const CommandTable& commands, const QStringList& ids);
-  void put_in(OutlinePart* commands); // once
+  void put_in(PlacePart* place, OutlinePart* commands); // once
 
 private:
   QLabel* text_;
+  PlacePart* place_ = nullptr;
   OutlinePart* commands_ = nullptr;
   std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> offers_;
 };

@@ -19,6 +19,7 @@ struct Command {
   std::function<QString()> why_not = {}; // empty, or giving nothing: it can be done now
   std::function<bool()> on = {};         // of one that is switched
   std::function<QString()> words_now = {};
+  QString short_words = {}; // on a button beside others of its kind
 };
 
 class CommandTable : public QObject {

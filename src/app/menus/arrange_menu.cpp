@@ -1,4 +1,6 @@
 #include "app/menus/arrange_menu.h"
+
+#include "app/menus/place_menu.h"
 #include "document/arrange.h"
 
 namespace frelm {
@@ -65,6 +67,14 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .keys = {QKeySequence("Ctrl+Shift+C")},
                       .run = [&desk] { centre_on_sheet(desk); },
                       .why_not = desk.needs_selection()});
+  fill_place_menu(commands, menu->addMenu(Desk::tr("&Place")), desk);
+  commands.add(menu, {.id = "arrange.copies",
+                      .words = Desk::tr("Cop&ies…"),
+                      .keys = {QKeySequence("Ctrl+Shift+D")},
+                      .tip = Desk::tr("By a step, in rows and columns, around a middle"),
+                      .run = [&desk] { desk.show_copies(); },
+                      .why_not = desk.needs_selection()});
+  menu->addSeparator();
   commands.add(
       menu,
       {.id = "arrange.lock",

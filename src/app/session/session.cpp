@@ -74,6 +74,13 @@ void Session::set_bridged(double mm) {
   (void)line_work();
 }
 
+void Session::set_place_choice(const PlaceChoice& choice) {
+  if (choice == place_choice_)
+    return;
+  place_choice_ = choice;
+  emit place_choice_changed();
+}
+
 void Session::set_measured(std::optional<MeasuredLine> line) {
   if (line == measured_)
     return;

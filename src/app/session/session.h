@@ -12,6 +12,7 @@
 #include "document/history.h"
 #include "document/known_length.h"
 #include "document/line_work.h"
+#include "document/place.h"
 #include "document/release.h"
 #include "document/resize.h"
 #include "geom/nodes.h"
@@ -115,6 +116,9 @@ public:
   // What the Sand tool works with.
   const BrushOptions& brush() const { return brush_; }
   void set_brush(const BrushOptions& brush);
+  // What pieces are placed by, and what stays.
+  const PlaceChoice& place_choice() const { return place_choice_; }
+  void set_place_choice(const PlaceChoice& choice);
   // What the Measure tool last drew.
   const std::optional<MeasuredLine>& measured() const { return measured_; }
   void set_measured(std::optional<MeasuredLine> line);
@@ -159,6 +163,7 @@ signals:
   void lines_found();     // line_work
   void brush_changed();
   void measured_changed();
+  void place_choice_changed();
   void backing_chosen();
   void only_changed();    // only_material
   void picking_changed(); // picking_colour
@@ -205,6 +210,7 @@ private:
   BrushOptions brush_;
   GuideUse drawn_use_ = GuideUse::Guide;
   std::optional<MeasuredLine> measured_;
+  PlaceChoice place_choice_;
   std::size_t backing_ = 0;
   std::optional<Colour> only_;
   Picked picked_;

@@ -8,6 +8,7 @@
 #include "app/menus/edit_menu.h"
 #include "app/menus/lettering_menu.h"
 #include "app/menus/outline_menu.h"
+#include "app/menus/place_menu.h"
 #include "app/menus/view_menu.h"
 #include "app/window/settings_page.h"
 #include "document/outline_edits.h"
@@ -102,6 +103,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_check = [this] { columns_->show_tab(Columns::Tab::Check); },
                      .show_settings = [this] { show_settings(); },
                      .show_materials = [this] { show_materials(); },
+                     .show_copies = [this] { show_copies(true); },
                      .show_arrivals =
                          [this](std::vector<Arrival> came) {
                            came_in_->show_arrivals(std::move(came));
@@ -119,7 +121,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
                                 "lettering.together", "lettering.finish-together", "lettering.release"});
-  many_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
+  many_card_->put_in(new PlacePart(session_, commands_), new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
   wire();
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
@@ -181,6 +183,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(space_card_ = new LineToolCard(ToolKind::Space, session_, column)),
                      static_cast<Card*>(sand_card_ = new LineToolCard(ToolKind::Sand, session_, column)),
                      static_cast<Card*>(measure_card_ = new MeasureCard(session_, column)),
+                     static_cast<Card*>(copies_card_ = new CopiesCard(session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
                      static_cast<Card*>(start_card_ = new StartCard(session_, column)),
                      static_cast<Card*>(letters_ = new LettersCard(session_, column)),
@@ -200,6 +203,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(finish_)})
     connect(card, &Card::opened, this, [this, card] { open_card(card); });
   bend_->set_open(true);
+  copies_card_->hide(); // until it is asked for
 }
 
 void MainWindow::build_menus() {
@@ -289,6 +293,11 @@ void MainWindow::wire() {
   });
   connect(came_in_, &CameInCard::look_at, this, [this](const Box& box) {
     canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+  });
+  connect(copies_card_, &CopiesCard::closed, this, [this] { show_copies(false); });
+  connect(copies_card_, &CopiesCard::wanted, this, [this](const CopyOrder& order) { make_copies(*desk_, order); });
+  connect(copies_card_, &CopiesCard::shown, this, [this](const std::shared_ptr<const Outline>& copies) {
+    canvas_->show_made({copies, nullptr});
   });
   connect(measure_card_, &MeasureCard::problem, bar_, &QuestionBar::tell);
   connect(&session_, &Session::measured_changed, canvas_, qOverload<>(&QWidget::update));
@@ -420,9 +429,19 @@ void MainWindow::show_cards() {
   show_backing_card();
 }
 
+void MainWindow::show_copies(bool on) {
+  if (on)
+    columns_->show_tab(Columns::Tab::Cards);
+  copies_card_->setVisible(on);
+  if (on)
+    copies_card_->first_field()->setFocus();
+}
+
 // While there is a backing and nothing else is worked on.
 void MainWindow::show_backing_card() {
   const ToolKind tool = canvas_->tool();
+  if (session_.selection().empty())
+    copies_card_->hide();
   backing_card_->show_by_hand(tool == ToolKind::Backing);
   backing_card_->setVisible(BackingCard::has_something(session_) &&
                             (tool == ToolKind::Backing || (tool == ToolKind::Select && session_.selection().empty())));
@@ -468,7 +487,7 @@ void MainWindow::refresh_all() {
                      static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
                      static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
                      static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_),
-                     static_cast<Card*>(backing_card_)})
+                     static_cast<Card*>(backing_card_), static_cast<Card*>(copies_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

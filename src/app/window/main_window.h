@@ -4,6 +4,7 @@
 
 #include "app/cards/backing_card.h"
 #include "app/cards/came_in_card.h"
+#include "app/cards/copies_card.h"
 #include "app/cards/measure_card.h"
 #include "app/cards/guide_cards.h"
 #include "app/cards/letter_card.h"
@@ -97,6 +98,7 @@ private:
   void refresh_parts();
   bool letter_by_itself() const;
   void show_backing_card();
+  void show_copies(bool on);
   void refresh_all();
   void refresh_actions();
   void refresh_title();
@@ -148,6 +150,7 @@ private:
   CameInCard* came_in_;
   BackingCard* backing_card_;
   MeasureCard* measure_card_;
+  CopiesCard* copies_card_;
   LettersCard* letters_;
   BendCard* bend_;
   SpacingCard* spacing_;

@@ -1,0 +1,126 @@
+#include "app/cards/copies_card.h"
+
+#include "app/style/words.h"
+
+namespace frelm {
+
+CopiesCard::CopiesCard(Session& session, QWidget* parent)
+    : Card(0, tr("Copies"), session, parent),
+      kind_(new ChoiceRow(tr("Order of the copies"), {tr("By a step"), tr("In rows"), tr("Around")})),
+      upright_(new QCheckBox(tr("Each stays upright"))),
+      about_(new ChoiceRow(tr("Around what"), {tr("Sheet's middle"), tr("Last picked")})),
+      make_(new QPushButton(tr("Make copies"))) {
+  constexpr double most = static_cast<double>(most_copies), far = 1e5;
+  kind_->show_choice(0);
+  add_wide(kind_);
+  count_ = field<StepCopies>(MeasureKind::Count, tr("How many copies"), 1, most,
+                             [](StepCopies& o, double v) { o.count = static_cast<std::size_t>(v); });
+  step_across_ = field<StepCopies>(MeasureKind::Length, tr("Step across"), -far, far,
+                                   [](StepCopies& o, double v) { o.step.x = v; });
+  step_down_ = field<StepCopies>(MeasureKind::Length, tr("Step down"), -far, far,
+                                 [](StepCopies& o, double v) { o.step.y = v; });
+  turn_ = field<StepCopies>(MeasureKind::Angle, tr("Turn from one to the next"), -360, 360,
+                            [](StepCopies& o, double v) { o.turn = v; });
+  columns_ = field<GridCopies>(MeasureKind::Count, tr("Columns"), 1, most,
+                               [](GridCopies& o, double v) { o.columns = static_cast<std::size_t>(v); });
+  rows_count_ = field<GridCopies>(MeasureKind::Count, tr("Rows"), 1, most,
+                                  [](GridCopies& o, double v) { o.rows = static_cast<std::size_t>(v); });
+  gap_across_ = field<GridCopies>(MeasureKind::Length, tr("Gap across"), -far, far,
+                                  [](GridCopies& o, double v) { o.gap.x = v; });
+  gap_down_ = field<GridCopies>(MeasureKind::Length, tr("Gap down"), -far, far,
+                                [](GridCopies& o, double v) { o.gap.y = v; });
+  around_ = field<RingCopies>(MeasureKind::Count, tr("How many around"), 2, most,
+                              [](RingCopies& o, double v) { o.count = static_cast<std::size_t>(v); });
+  sweep_ = field<RingCopies>(MeasureKind::Angle, tr("Angle that they fill"), -360, 360,
+                             [](RingCopies& o, double v) { o.sweep = v; });
+  add_row(tr("Copies"), count_);
+  add_row(tr("Step"), {step_across_, step_down_});
+  add_row(tr("Turn"), turn_);
+  add_row(tr("Columns"), {columns_, rows_count_});
+  add_row(tr("Gaps"), {gap_across_, gap_down_});
+  add_row(tr("In all"), around_);
+  add_row(tr("Over"), sweep_);
+  add_row(tr("About"), about_);
+  add_wide(upright_);
+  auto* close = new QPushButton(tr("Close"));
+  close->setAccessibleName(tr("Close the copies"));
+  make_->setObjectName("strong");
+  add_wide(in_row({{make_, 2}, {close, 1}}));
+  connect(kind_, &ChoiceRow::chosen, this, &CopiesCard::changed);
+  connect(about_, &ChoiceRow::chosen, this, [this](int i) {
+    std::get<RingCopies>(orders_[2]).about_last = i == 1;
+    changed();
+  });
+  connect(upright_, &QCheckBox::clicked, this, [this](bool on) {
+    std::get<RingCopies>(orders_[2]).upright = on;
+    changed();
+  });
+  connect(make_, &QPushButton::clicked, this, [this] { emit wanted(order()); });
+  connect(close, &QPushButton::clicked, this, &CopiesCard::closed);
+}
+
+template <class Order>
+MeasureField* CopiesCard::field(MeasureKind kind, const QString& name, double low, double high,
+                                const std::function<void(Order&, double)>& set) {
+  auto* f = new MeasureField(kind, name);
+  f->set_range(low, high);
+  connect(f, &MeasureField::edited, this, [this, set](double v, bool) {
+    for (CopyOrder& o : orders_)
+      if (auto* mine = std::get_if<Order>(&o))
+        set(*mine, v);
+    changed();
+  });
+  return f;
+}
+
+void CopiesCard::changed() {
+  refresh();
+}
+
+void CopiesCard::showEvent(QShowEvent* event) {
+  Card::showEvent(event);
+  refresh();
+}
+
+void CopiesCard::hideEvent(QHideEvent* event) {
+  Card::hideEvent(event);
+  emit shown(nullptr);
+}
+
+void CopiesCard::refresh() {
+  const int kind = kind_->choice();
+  for (QWidget* f : {static_cast<QWidget*>(count_), static_cast<QWidget*>(step_across_), static_cast<QWidget*>(turn_)})
+    show_row(f, kind == 0);
+  step_down_->setVisible(kind == 0);
+  for (QWidget* f : {static_cast<QWidget*>(columns_), static_cast<QWidget*>(gap_across_)})
+    show_row(f, kind == 1);
+  rows_count_->setVisible(kind == 1);
+  gap_down_->setVisible(kind == 1);
+  for (QWidget* f : {static_cast<QWidget*>(around_), static_cast<QWidget*>(sweep_), static_cast<QWidget*>(about_)})
+    show_row(f, kind == 2);
+  upright_->setVisible(kind == 2);
+  for (MeasureField* f : {step_across_, step_down_, gap_across_, gap_down_})
+    f->set_unit(session_.document().unit);
+  const auto& step = std::get<StepCopies>(orders_[0]);
+  const auto& grid = std::get<GridCopies>(orders_[1]);
+  const auto& ring = std::get<RingCopies>(orders_[2]);
+  count_->show_value(static_cast<double>(step.count));
+  step_across_->show_value(step.step.x);
+  step_down_->show_value(step.step.y);
+  turn_->show_value(step.turn);
+  columns_->show_value(static_cast<double>(grid.columns));
+  rows_count_->show_value(static_cast<double>(grid.rows));
+  gap_across_->show_value(grid.gap.x);
+  gap_down_->show_value(grid.gap.y);
+  around_->show_value(static_cast<double>(ring.count));
+  sweep_->show_value(ring.sweep);
+  upright_->setChecked(ring.upright);
+  about_->show_choice(ring.about_last ? 1 : 0);
+  make_->setEnabled(!session_.selection().empty());
+  if (!isVisible() || session_.dragging())
+    return;
+  const Result<Outline> copies = copies_shown(session_.document(), session_.selection(), order(), session_.evaluator());
+  emit shown(copies ? std::make_shared<const Outline>(*copies) : nullptr);
+}
+
+} // namespace frelm

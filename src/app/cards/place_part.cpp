@@ -1,0 +1,65 @@
+#include "app/cards/place_part.h"
+
+namespace frelm {
+
+PlacePart::PlacePart(Session& session, const CommandTable& commands)
+    : Card(0, {}, session), commands_(commands),
+      to_(new ChoiceRow(tr("What stays"), {tr("Last picked"), tr("Together"), tr("Sheet")})),
+      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area")})) {
+  embed();
+  add_row(tr("Stays"), to_);
+  add_row(tr("By"), by_);
+  to_->button(0)->setToolTip(tr("The piece that was picked last stays, the others come to it"));
+  to_->button(1)->setToolTip(tr("What all of them cover now stays as it is"));
+  to_->button(2)->setToolTip(tr("They are placed on the sheet"));
+  by_->button(0)->setToolTip(tr("By what is cut"));
+  by_->button(1)->setToolTip(tr("Letterings by their baseline and the height of their capitals"));
+  by_->button(2)->setToolTip(tr("By the middle of their area"));
+  connect(to_, &ChoiceRow::chosen, this, [this](int i) {
+    PlaceChoice choice = session_.place_choice();
+    choice.to = static_cast<PlaceTo>(i);
+    session_.set_place_choice(choice);
+  });
+  connect(by_, &ChoiceRow::chosen, this, [this](int i) {
+    PlaceChoice choice = session_.place_choice();
+    choice.by = static_cast<PlaceBy>(i);
+    session_.set_place_choice(choice);
+  });
+  connect(&session_, &Session::place_choice_changed, this, &PlacePart::refresh);
+  add_buttons(tr("Line up"), {"arrange.line-up.left", "arrange.line-up.middle", "arrange.line-up.right",
+                              "arrange.line-up.top", "arrange.line-up.centre", "arrange.line-up.bottom"});
+  add_buttons(tr("Onto it"), {"arrange.centre-on", "arrange.spread-across", "arrange.spread-down"});
+  add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-high", "arrange.as-capitals"});
+}
+
+void PlacePart::add_buttons(const QString& label, const QStringList& ids) {
+  auto* held = new QWidget;
+  auto* grid = new QGridLayout(held);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setSpacing(5);
+  constexpr int columns = 3;
+  for (int i = 0; const QString& id : ids) {
+    const CommandTable::Entry* entry = commands_.find(id);
+    auto* button = new QPushButton(entry->command.short_words);
+    button->setAccessibleName(entry->words());
+    button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    connect(button, &QPushButton::clicked, entry->action, &QAction::trigger);
+    grid->addWidget(button, i / columns, i % columns);
+    buttons_.emplace_back(button, entry);
+    ++i;
+  }
+  add_row(label, held);
+}
+
+void PlacePart::refresh() {
+  to_->show_choice(static_cast<int>(session_.place_choice().to));
+  by_->show_choice(static_cast<int>(session_.place_choice().by));
+  for (const auto& [button, entry] : buttons_) {
+    const QString why_not = entry->why_not();
+    button->setEnabled(why_not.isEmpty());
+    button->setToolTip(why_not.isEmpty() ? entry->words() + (entry->key().isEmpty() ? "" : " (" + entry->key() + ")")
+                                         : why_not);
+  }
+}
+
+} // namespace frelm

@@ -1,0 +1,24 @@
+// Several pieces placed by each other: what they are measured by and what stays, and a button for each command.
+#pragma once
+
+#include "app/cards/card.h"
+#include "app/commands/command_table.h"
+
+namespace frelm {
+
+class PlacePart : public Card {
+  Q_OBJECT
+
+public:
+  PlacePart(Session& session, const CommandTable& commands);
+  void refresh() override;
+
+private:
+  void add_buttons(const QString& label, const QStringList& ids);
+
+  const CommandTable& commands_;
+  ChoiceRow *to_, *by_;
+  std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> buttons_;
+};
+
+} // namespace frelm

@@ -1,0 +1,98 @@
+#include "app/menus/place_menu.h"
+
+#include "document/arrange.h"
+#include "document/copies.h"
+
+namespace frelm {
+namespace {
+
+void take(Desk& desk, const QString& step, const Result<Document>& made) {
+  if (made)
+    desk.session.apply(step, *made);
+  else
+    desk.report(made.error());
+}
+
+// Two pieces or more; with the sheet as what stays, one.
+QString needs_several(const Desk& desk) {
+  const std::size_t n = desk.session.selection().size();
+  if (n >= 2 || (n == 1 && desk.session.place_choice().to == PlaceTo::Sheet))
+    return {};
+  return n == 1 ? Desk::tr("Select another piece too, the one that stays last") : Desk::tr("Select two pieces or more");
+}
+
+} // namespace
+
+void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto add = [&](const char* id, const QString& words, const QString& short_words, const char* key,
+                       std::function<Result<Document>(const Session&)> make, std::function<QString()> why_not) {
+    Command command{.id = id, .words = words, .run = {}, .why_not = std::move(why_not)};
+    command.short_words = short_words;
+    if (*key != '\0')
+      command.keys = {QKeySequence(key)};
+    command.run = [&desk, words, make = std::move(make)] {
+      take(desk, QString(words).remove('&'), make(desk.session));
+    };
+    commands.add(menu, std::move(command));
+  };
+  const auto several = [&desk] { return needs_several(desk); };
+  const auto line_up = [&](const char* id, const QString& words, const QString& short_words, LineUp side) {
+    add(id, words, short_words, "",
+        [side](const Session& s) {
+          return lined_up(s.document(), s.selection(), side, s.place_choice(), s.evaluator());
+        },
+        several);
+  };
+  line_up("arrange.line-up.left", Desk::tr("Line up &left edges"), Desk::tr("Left"), LineUp::Left);
+  line_up("arrange.line-up.middle", Desk::tr("Line up &middles across"), Desk::tr("Middle"), LineUp::Middle);
+  line_up("arrange.line-up.right", Desk::tr("Line up &right edges"), Desk::tr("Right"), LineUp::Right);
+  line_up("arrange.line-up.top", Desk::tr("Line up &upper edges"), Desk::tr("Top"), LineUp::Top);
+  line_up("arrange.line-up.centre", Desk::tr("Line up middles up and &down"), Desk::tr("Centre"), LineUp::Centre);
+  line_up("arrange.line-up.bottom", Desk::tr("Line up &lower edges"), Desk::tr("Bottom"), LineUp::Bottom);
+  menu->addSeparator();
+  add("arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre"), "M",
+      [](const Session& s) { return centred(s.document(), s.selection(), s.place_choice(), s.evaluator()); }, several);
+  const auto apart = [&desk]() -> QString {
+    const bool sheet = desk.session.place_choice().to == PlaceTo::Sheet;
+    return desk.session.selection().size() >= (sheet ? 1U : 3U) ? QString() : Desk::tr("Select three pieces or more");
+  };
+  add("arrange.spread-across", Desk::tr("Spread &across, gaps alike"), Desk::tr("Across"), "",
+      [](const Session& s) {
+        return spread(s.document(), s.selection(), Spread::Across, s.place_choice(), s.evaluator());
+      },
+      apart);
+  add("arrange.spread-down", Desk::tr("Spread up and d&own, gaps alike"), Desk::tr("Down"), "",
+      [](const Session& s) {
+        return spread(s.document(), s.selection(), Spread::Down, s.place_choice(), s.evaluator());
+      },
+      apart);
+  menu->addSeparator();
+  const auto two = [&desk]() -> QString {
+    return desk.session.selection().size() >= 2 ? QString() : Desk::tr("Select two pieces or more, the model last");
+  };
+  const auto large = [&](const char* id, const QString& words, const QString& short_words, AsLarge what) {
+    add(id, words, short_words, "",
+        [what](const Session& s) { return as_large(s.document(), s.selection(), what, s.evaluator()); }, two);
+  };
+  large("arrange.as-wide", Desk::tr("As &wide as the last picked"), Desk::tr("Width"), AsLarge::Width);
+  large("arrange.as-high", Desk::tr("As &high as the last picked"), Desk::tr("Height"), AsLarge::Height);
+  large("arrange.as-capitals", Desk::tr("Ca&pitals as high as those picked last"), Desk::tr("Capitals"),
+        AsLarge::Capitals);
+}
+
+void make_copies(Desk& desk, const CopyOrder& order) {
+  desk.start_task<Copied>(
+      Desk::tr("Copying"),
+      [&desk, document = desk.session.document(), ids = desk.session.selection(), order](const std::stop_token& stop) {
+        return copied(document, ids, order, desk.session.evaluator(), stop);
+      },
+      [&desk](Result<Copied> made) {
+        if (made)
+          desk.session.apply(Desk::tr("Copies"), std::move(made->document), made->ids);
+        else if (made.error().code != ErrorCode::Cancelled)
+          desk.report(made.error());
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was copied; try again"));
+}
+
+} // namespace frelm

@@ -1,0 +1,46 @@
+// Copies in order: by a step, in rows and columns, around a circle. Copies are free; what letters ride on comes along
+// with each, so that they stand by themselves.
+#pragma once
+
+#include "document/evaluate.h"
+
+#include <variant>
+
+namespace frelm {
+
+inline constexpr std::size_t most_copies = 5'000; // pieces that come of it
+
+struct StepCopies {
+  std::size_t count = 3; // besides what is there
+  Vec step{50, 0};       // mm from one to the next
+  double turn = 0;       // degrees from one to the next, clockwise, each about its own middle
+  bool operator==(const StepCopies&) const = default;
+};
+struct GridCopies {
+  std::size_t columns = 3, rows = 2; // with what is there, which is the upper left one
+  Vec gap{10, 10};                   // mm between what they cover
+  bool operator==(const GridCopies&) const = default;
+};
+// About the middle of the sheet, or of the piece picked last, which is not copied itself.
+struct RingCopies {
+  std::size_t count = 6; // with what is there
+  double sweep = 360;    // degrees; of all around the last one is a step short of it
+  bool upright = false;  // else they turn with their place
+  bool about_last = false;
+  bool operator==(const RingCopies&) const = default;
+};
+using CopyOrder = std::variant<StepCopies, GridCopies, RingCopies>;
+
+struct Copied {
+  Document document;
+  std::vector<PieceId> ids; // of the pieces that are there now, first the ones that were; without their guides
+};
+// Where they would stand, for the screen: letters and outlines as they are seated now, moved and turned as a whole. Of
+// more than can be shown at once, the first ones. Errors: those of copied.
+Result<Outline> copies_shown(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
+                             const DocumentEvaluator& evaluator);
+// Errors: nothing to copy, nothing to measure, more than `most_copies`, Cancelled.
+Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
+                      const DocumentEvaluator& evaluator, const std::stop_token& stop = {});
+
+} // namespace frelm

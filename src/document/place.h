@@ -1,0 +1,42 @@
+// Pieces placed by each other: lined up, spread, made as wide or as high. Each is measured as it stands: by the ink of
+// its letters or outline, by the capitals (letterings: from baseline to cap line, across by ink), or by the middle of
+// its area. What rides on a guide moves with it; pieces that can only move together count as one.
+#pragma once
+
+#include "document/evaluate.h"
+
+namespace frelm {
+
+enum class PlaceBy { Ink, Capitals, Area };
+// What stays: the last of the pieces, their common box, the sheet.
+enum class PlaceTo { Last, Together, Sheet };
+enum class LineUp { Left, Middle, Right, Top, Centre, Bottom };
+enum class Spread { Across, Down };
+enum class AsLarge { Width, Height, Capitals };
+
+struct PlaceChoice {
+  PlaceBy by = PlaceBy::Ink;
+  PlaceTo to = PlaceTo::Last;
+  bool operator==(const PlaceChoice&) const = default;
+};
+
+// mm: what a piece is placed by; by area a box without size. Errors: those of the evaluator; nothing to measure.
+Result<Box> placing_box(const Document& document, PieceId id, PlaceBy by, const DocumentEvaluator& evaluator);
+
+// Locked pieces stay, and can be the last. Errors: fewer pieces than that takes (two; one for the sheet; three to
+// spread them between their outermost), those of placing_box.
+Result<Document> lined_up(const Document& document, const std::vector<PieceId>& ids, LineUp side,
+                          const PlaceChoice& choice, const DocumentEvaluator& evaluator);
+// The middle of each on the middle of what stays, both ways.
+Result<Document> centred(const Document& document, const std::vector<PieceId>& ids, const PlaceChoice& choice,
+                         const DocumentEvaluator& evaluator);
+// Equal gaps between neighbours (by area: equal steps); the outermost two stay. With PlaceTo::Sheet the gaps to its
+// edges are as large as those between.
+Result<Document> spread(const Document& document, const std::vector<PieceId>& ids, Spread way,
+                        const PlaceChoice& choice, const DocumentEvaluator& evaluator);
+// The others as large as the last, each about its own middle; letterings by their letters' size, on their guides as
+// these are. Capitals: letterings only. Errors: also those of with_ink_size.
+Result<Document> as_large(const Document& document, const std::vector<PieceId>& ids, AsLarge what,
+                          const DocumentEvaluator& evaluator);
+
+} // namespace frelm
