@@ -118,6 +118,19 @@ Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point a
   return carry_all(std::move(document), ids, Similarity::turning_about(about, by));
 }
 
+Document mirror_outlines(Document document, const std::vector<PieceId>& ids, Point about, MirrorWay way) {
+  const Affine m = Affine::scaling_about(about, way == MirrorWay::Across ? -1 : 1, way == MirrorWay::Across ? 1 : -1);
+  for (const PieceId id : ids)
+    if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked && piece->outline() != nullptr)
+      document = edit_piece(std::move(document), id, [&](Piece& p) {
+        OutlinePiece& o = *p.outline();
+        o.outline = std::make_shared<const Outline>(turned_over(*o.outline, m));
+        if (o.origin != nullptr)
+          o.moved = m * o.moved;
+      });
+  return document;
+}
+
 namespace {
 
 // With the pieces that a block is made of, without what it rides on.

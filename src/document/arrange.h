@@ -15,6 +15,10 @@ std::set<PieceId> moving_with(const Document& document, PieceId id);
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
 // Turns, degrees clockwise, about a point; as moving does with guides. Letters stay as they are set.
 Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point about, double degrees);
+// Outlines left for right, or upside down, about a point; other pieces stay as they are (letterings have a finish for
+// it).
+enum class MirrorWay { Across, Down };
+Document mirror_outlines(Document document, const std::vector<PieceId>& ids, Point about, MirrorWay way);
 // Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
 // guide, the arc and distances along it.
 enum class GuideScaling { Kept, Along };

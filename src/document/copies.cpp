@@ -2,6 +2,7 @@
 
 #include "document/arrange.h"
 #include "document/copying.h"
+#include "document/edits.h"
 
 namespace frelm {
 namespace {
@@ -144,6 +145,31 @@ Result<Outline> copies_shown(const Document& document, const std::vector<PieceId
       break;
     const Affine turn = Similarity::turning_about(plan->box.centre(), place.turn).affine();
     out.append(one.transformed(Affine::translation(place.by) * turn));
+  }
+  return out;
+}
+
+Result<Copied> parked(const Document& document, const std::vector<PieceId>& ids, const DocumentEvaluator& evaluator) {
+  if (ids.empty())
+    return bad_input(FRELM_WORDS("core", "select a piece to put aside first"));
+  const Result<Box> box = ink_of(document, ids, evaluator);
+  if (!box)
+    return box.error();
+  constexpr double beside = 20, under = 10; // mm
+  const double left = document.sheet.width + beside;
+  double top = 0;
+  for (const auto& p : document.pieces)
+    if (const Result<PieceResult> r = evaluator.seat_now(document, p->id); r && !r->ink.empty() && r->ink.x1 > left)
+      top = std::max(top, r->ink.y1 + under);
+  const Document part = sub_document(document, ids, CopyGuides::Along);
+  Inserted copy = insert_part(document, part, CopyInto::SameJob, Vec{left - box->x0, top - box->y0});
+  Copied out{std::move(copy.document), {}};
+  for (std::size_t i = 0; i < part.pieces.size(); ++i) {
+    const Piece& p = *part.pieces[i];
+    if (p.destination == Destination::Knife || p.destination == Destination::Pen)
+      out.document = edit_piece(std::move(out.document), copy.ids[i], [](Piece& q) { q.destination = Destination::Off; });
+    if (std::find(ids.begin(), ids.end(), p.id) != ids.end())
+      out.ids.push_back(copy.ids[i]);
   }
   return out;
 }

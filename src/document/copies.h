@@ -43,4 +43,8 @@ Result<Outline> copies_shown(const Document& document, const std::vector<PieceId
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                       const DocumentEvaluator& evaluator, const std::stop_token& stop = {});
 
+// The pieces as they are now, put aside beside the sheet, under what was put there before; they go to no knife. What
+// letters ride on comes along. Errors: nothing to measure.
+Result<Copied> parked(const Document& document, const std::vector<PieceId>& ids, const DocumentEvaluator& evaluator);
+
 } // namespace frelm

@@ -62,6 +62,50 @@ private slots:
     QVERIFY(std::abs(f.box(b).width() - 40) < 1e-9 && std::abs(f.box(c).width() - 40) < 1e-9);
   }
 
+  void edges_and_middles_catch_while_a_piece_is_moved() {
+    Bench f;
+    const PieceId a = f.put_box(50, 50, 60, 40), b = f.put_box(300, 200, 100, 80);
+    const double px = 1 / f.px_per_mm();
+    f.session().select({a});
+    // Near the middle of the other, up and down; across it is free.
+    f.drag({80, 70}, {180, 240 + 4 * px});
+    QVERIFY2(std::abs(f.box(a).centre().y - 240) < 1e-9, qPrintable(QString::number(f.box(a).centre().y)));
+    f.session().undo();
+    // Its left edge, and what is told of it.
+    f.press_and_move({80, 70}, {330 - 3 * px, 120});
+    QVERIFY(f.document().find(b) != nullptr);
+    QVERIFY(std::abs(f.session().shown().find(a)->outline()->outline->bounds().x0 - 300) < 1e-9);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    QTest::mouseRelease(&f.window.canvas(), Qt::LeftButton, {}, f.px({330, 120}));
+    QVERIFY(f.box(a).x0 == 50);
+    // With Ctrl nothing catches; the sheet's middle does where no piece is.
+    f.drag({80, 70}, {180, 240 + 4 * px}, Qt::ControlModifier);
+    QVERIFY(std::abs(f.box(a).centre().y - 240) > px);
+    f.session().undo();
+    f.drag({80, 70}, {300 + 4 * px, 350});
+    QVERIFY(std::abs(f.box(a).centre().x - 300) < 1e-9);
+  }
+
+  void what_lies_below_and_what_the_box_touches() {
+    Bench f;
+    const PieceId low = f.put_box(100, 100, 100, 80), high = f.put_box(140, 120, 100, 80);
+    f.click({170, 150});
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{high});
+    f.click({170, 150}, Qt::ControlModifier);
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{low});
+    f.click({170, 150}, Qt::ControlModifier);
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{high});
+    // Rightwards what it holds, leftwards what it touches.
+    f.drag({90, 90}, {210, 190});
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{low});
+    f.drag({120, 210}, {80, 150});
+    QCOMPARE(f.session().selection(), std::vector<PieceId>{low});
+    f.drag({260, 210}, {190, 110});
+    QCOMPARE(f.session().selection(), (std::vector<PieceId>{low, high}));
+    f.drag({90, 250}, {260, 210}); // beside both
+    QVERIFY(f.session().selection().empty());
+  }
+
   void what_can_not_be_done_says_why() {
     Bench f;
     const PieceId a = f.put_box(10, 10, 40, 20), b = f.put_box(100, 60, 20, 30);
@@ -78,6 +122,35 @@ private slots:
     const Document before = f.document();
     f.press("Capitals as high as those picked last"); // neither has any
     QVERIFY(f.document() == before && f.window.bar().text().contains("letters"));
+  }
+
+  void turned_mirrored_and_put_aside() {
+    Bench f;
+    const PieceId a = f.put_box(10, 10, 40, 20), b = f.put_box(100, 60, 20, 30);
+    f.session().select({a, b});
+    const Box both = f.session().selection_ink();
+    f.type_measure("Turn all by", "90");
+    QVERIFY(f.settle());
+    QVERIFY(std::abs(f.box(a).width() - 20) < 1e-9 && distance(f.session().selection_ink().centre(), both.centre()) < 1e-9);
+    QVERIFY(f.find<MeasureField>("Turn all by")->text() == "0");
+    f.window.commands().action("arrange.turn-left")->trigger();
+    QVERIFY(std::abs(f.box(a).x0 - 10) < 1e-9 && std::abs(f.box(b).y0 - 60) < 1e-9);
+    f.window.commands().action("arrange.mirror-across")->trigger();
+    QVERIFY(std::abs(f.box(a).x1 - both.x1) < 1e-9 && std::abs(f.box(b).x0 - both.x0) < 1e-9);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_P);
+    QCOMPARE(f.document().pieces.size(), std::size_t{4});
+    QCOMPARE(f.session().selection(), (std::vector<PieceId>{a, b}));
+    f.session().select({a});
+    f.window.commands().action("edit.select-destination")->trigger();
+    QCOMPARE(f.session().selection(), (std::vector<PieceId>{a, b}));
+    f.letter_on_circle("Marsh");
+    QVERIFY(f.why_not("arrange.mirror-down").contains("Finish"));
+    // A locked piece: told, and it stays.
+    f.session().edit("Lock", a, [](Piece& p) { p.locked = true; });
+    f.session().select({a});
+    const Document before = f.document();
+    f.window.commands().action("arrange.turn-right")->trigger();
+    QVERIFY(f.document() == before && f.window.bar().text().contains("locked"));
   }
 
   void copies_by_the_card() {

@@ -3,6 +3,7 @@
 #include "document/arrange.h"
 #include "document/copies.h"
 #include "document/place.h"
+#include "document/select_like.h"
 #include "document/validity.h"
 #include "geom/area_centre.h"
 #include "geom/path_data.h"
@@ -239,6 +240,46 @@ private slots:
         QVERIFY(apart(*evaluator().piece(d, id, Depth::Finish)->outline,
                       *evaluator().piece(back, id, Depth::Finish)->outline) < 1e-6);
     }
+  }
+
+  void mirrored_outlines_stay_sound() {
+    Document d;
+    const PieceId ring = put(d, "M0 0H40V20H0Z M5 5V15H20V5Z"), words = put_words(d, "Creek", {50, 60});
+    const Document once = mirror_outlines(d, {ring, words}, {30, 10}, MirrorWay::Across);
+    const Outline& o = *once.find(ring)->outline()->outline;
+    QVERIFY(near(o.bounds().x0, 20) && near(o.area(), 40 * 20 - 15 * 10)); // holes stay holes
+    QVERIFY(*once.find(words) == *d.find(words));
+    QVERIFY(apart(*mirror_outlines(once, {ring}, {30, 10}, MirrorWay::Across).find(ring)->outline()->outline,
+                  *d.find(ring)->outline()->outline) < 1e-12);
+  }
+
+  void pieces_alike() {
+    Document d;
+    const PieceId a = put_box(d, 0, 0, 5, 5), b = put_box(d, 10, 0, 5, 5), words = put_words(d, "Creek", {50, 60}),
+                  hidden = put_box(d, 20, 0, 5, 5), locked = put_box(d, 30, 0, 5, 5);
+    d = edit_piece(d, b, [](Piece& p) { p.colour = {200, 0, 0}, p.destination = Destination::Pen; });
+    d = edit_piece(d, hidden, [](Piece& p) { p.visible = false; });
+    d = edit_piece(d, locked, [](Piece& p) { p.locked = true; });
+    QCOMPARE(pieces_like(d, {a}, Like::Kind), (std::vector<PieceId>{a, b}));
+    QCOMPARE(pieces_like(d, {a}, Like::Colour), (std::vector<PieceId>{a, words}));
+    QCOMPARE(pieces_like(d, {b}, Like::Destination), (std::vector<PieceId>{b}));
+    QCOMPARE(pieces_like(d, {locked}, Like::Kind), (std::vector<PieceId>{a, b, locked}));
+    QVERIFY(pieces_like(d, {}, Like::Kind).empty());
+  }
+
+  void put_aside() {
+    CircleJob job = circle_job("Salt", 60);
+    const auto once = parked(job.document, {job.lettering}, evaluator());
+    QVERIFY(once.ok() && faults(once->document).empty());
+    QCOMPARE(once->ids.size(), std::size_t{1});
+    QCOMPARE(once->document.pieces.size(), std::size_t{4}); // with the circle that it rides on
+    QVERIFY(once->document.find(once->ids[0])->destination == Destination::Off);
+    QVERIFY(*once->document.find(job.lettering) == *job.document.find(job.lettering));
+    const Box first = ink(once->document, once->ids[0]);
+    QVERIFY(first.x0 > job.document.sheet.width);
+    const auto twice = parked(once->document, {job.lettering}, evaluator());
+    QVERIFY(twice.ok() && ink(twice->document, twice->ids[0]).y0 > first.y1);
+    QVERIFY(!parked(job.document, {}, evaluator()).ok());
   }
 
   void copies_by_a_step() {

@@ -395,11 +395,17 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
     painter.drawPolyline(line);
   }
   if (overlay.rubber) {
-    painter.setPen(line_pen(QColor("#0f6e73"), 1));
-    painter.setBrush(QColor(15, 110, 115, 28));
+    QPen pen = line_pen(QColor("#0f6e73"), 1);
+    if (overlay.touching)
+      pen.setDashPattern({5, 3});
+    painter.setPen(pen);
+    painter.setBrush(QColor(15, 110, 115, overlay.touching ? 14 : 28));
     painter.drawRect(scene.to_screen.mapRect(
         QRectF(overlay.rubber->x0, overlay.rubber->y0, overlay.rubber->width(), overlay.rubber->height())));
   }
+  painter.setPen(line_pen(QColor("#e8a317"), 1.2));
+  for (const auto& [from, to] : overlay.caught_lines)
+    painter.drawLine(map(scene, from), map(scene, to));
   if (overlay.caught) {
     painter.setPen(line_pen(QColor("#e8a317"), 1.5));
     painter.setBrush(Qt::NoBrush);

@@ -58,6 +58,43 @@ PieceId piece_at(const Session& session, Point at, double within_mm) {
   return 0;
 }
 
+PieceId piece_below(const Session& session, Point at, double within_mm, PieceId above) {
+  std::vector<PieceId> here; // from the front
+  const auto& pieces = session.shown().pieces;
+  for (auto it = pieces.rbegin(); it != pieces.rend(); ++it)
+    if ((*it)->visible && !(*it)->locked && hits(session, **it, at, within_mm))
+      here.push_back((*it)->id);
+  if (here.empty())
+    return 0;
+  const auto it = std::find(here.begin(), here.end(), above);
+  return it == here.end() || it + 1 == here.end() ? here.front() : *(it + 1);
+}
+
+bool touches(const Session& session, const Piece& piece, const Box& box) {
+  const Result<PieceResult>& now = session.seated(piece.id);
+  if (!now || !now->ink.overlaps(box))
+    return false;
+  if (box.contains(now->ink))
+    return true;
+  if (now->seated != nullptr)
+    return std::any_of(now->seated->letters.begin(), now->seated->letters.end(), [&](const PlacedLetter& l) {
+      return !l.blank() && l.shape->transformed(l.place).bounds().overlaps(box);
+    });
+  if (now->outline == nullptr)
+    return false;
+  for (const Contour& c : now->outline->contours)
+    for (const Segment& s : c.segments) {
+      constexpr int parts = 8; // of a long segment, each by its own box
+      for (int i = 0; i < parts; ++i) {
+        Box part;
+        part.add(s.at(double(i) / parts)), part.add(s.at((i + 1.0) / parts));
+        if (part.overlaps(box))
+          return true;
+      }
+    }
+  return (piece.guide() == nullptr || piece.is_shape()) && winding_number(*now->outline, box.centre(), 0.05) != 0;
+}
+
 std::optional<Colour> colour_at(const Session& session, Point at) {
   constexpr double flat = 0.05; // mm
   const auto& pieces = session.shown().pieces;

@@ -1,6 +1,8 @@
-// Select: click picks, dragging moves, handles reshape, dragging over empty sheet picks all it encloses.
+// Select: click picks, Ctrl+click what lies below, dragging moves (edges and middles catch, Ctrl lets go of them),
+// handles reshape, dragging over empty sheet picks all it encloses, leftwards all it touches.
 #include "app/canvas/handles.h"
 #include "app/style/words.h"
+#include "document/align_catch.h"
 #include "document/arrange.h"
 #include "document/measure.h"
 #include "document/on_lines.h"
@@ -14,6 +16,7 @@ public:
     from_ = event.at;
     moved_ = false;
     if_clicked_.reset();
+    lines_.reset();
     start_ = session.document();
     ToolReply reply;
     handle_ = handle_at(session, event);
@@ -35,13 +38,15 @@ public:
       ids.clear();
     } else if (had == ids.end()) {
       ids = {id};
+    } else if (event.modifiers.testFlag(Qt::ControlModifier)) {
+      if_clicked_ = {{piece_below(session, event.at, pick_px * event.mm_per_px, ids.size() == 1 ? ids[0] : 0)}};
     } else if (ids.size() > 1) {
       if_clicked_ = {{id}};
     }
     drag_ = id == 0 ? Drag::Rubber : Drag::Move;
     // A second click goes into the run: it chooses the letter under the hand, and a drag of that letter moves it.
     const bool again = id != 0 && session.selected() != nullptr && session.selected()->id == id &&
-                       !event.modifiers.testFlag(Qt::ShiftModifier);
+                       !(event.modifiers & (Qt::ShiftModifier | Qt::ControlModifier));
     const PlacedLetter* letter = again ? letter_at(session, event.at) : nullptr;
     const PlacedLetter* chosen = chosen_letter(session);
     letter_ = letter != nullptr ? id_of(session, *letter) : 0;
@@ -70,6 +75,7 @@ public:
       Box box;
       box.add(from_), box.add(event.at);
       reply.overlay.rubber = box;
+      reply.overlay.touching = event.at.x < from_.x;
       reply.cursor = Qt::ArrowCursor;
     } else if (drag_ == Drag::Move) {
       Vec by = event.at - from_;
@@ -95,10 +101,12 @@ public:
     if (moved_ && drag_ == Drag::Rubber) {
       Box box;
       box.add(from_), box.add(event.at);
+      const bool touching = event.at.x < from_.x;
       std::vector<PieceId> ids;
       for (const auto& p : session.document().pieces)
         if (const Result<PieceResult>& now = session.seated(p->id);
-            p->visible && !p->locked && now && !now->ink.empty() && box.contains(now->ink))
+            p->visible && !p->locked && now && !now->ink.empty() &&
+            (touching ? touches(session, *p, box) : box.contains(now->ink)))
           ids.push_back(p->id);
       reply.select = ids;
     } else if (moved_ && session.dragging()) {
@@ -177,7 +185,77 @@ private:
           return;
         }
     }
+    if (!event.modifiers.testFlag(Qt::ControlModifier))
+      catch_lines(session, event, by, reply);
     reply.preview = move_pieces(start_, session.selection(), by);
+  }
+
+  // Edges and middles by those of the others and of the sheet; with Shift along the free way only.
+  void catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
+    if (!lines_) {
+      std::vector<PlacedBox> others;
+      const std::set<PieceId> moving = moving_along(session);
+      for (const auto& p : start_.pieces)
+        if (p->visible && !moving.contains(p->id))
+          if (const Result<PieceResult> r = session.evaluator().seat_now(start_, p->id); r && !r->ink.empty())
+            others.push_back({p->id, r->ink});
+      lines_ = align_lines(start_.sheet, others);
+      held_box_ = {};
+      for (const PieceId id : session.selection())
+        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id); r)
+          held_box_.add(r->ink);
+    }
+    if (held_box_.empty())
+      return;
+    const auto at = [&] { return Box{held_box_.x0 + by.x, held_box_.y0 + by.y, held_box_.x1 + by.x, held_box_.y1 + by.y}; };
+    AlignCatch caught = align_catch(*lines_, at(), pick_px * event.mm_per_px);
+    if (event.modifiers.testFlag(Qt::ShiftModifier))
+      (by.x == 0 ? caught.across : caught.down).reset();
+    by += {caught.across ? caught.across->by : 0, caught.down ? caught.down->by : 0};
+    const Box now = at();
+    QStringList words;
+    if (caught.across) {
+      const Box& other = caught.across->line.box;
+      reply.overlay.caught_lines.emplace_back(Point{caught.across->line.at, std::min(now.y0, other.y0)},
+                                              Point{caught.across->line.at, std::max(now.y1, other.y1)});
+      words << caught_words(caught.across->line, true);
+    }
+    if (caught.down) {
+      const Box& other = caught.down->line.box;
+      reply.overlay.caught_lines.emplace_back(Point{std::min(now.x0, other.x0), caught.down->line.at},
+                                              Point{std::max(now.x1, other.x1), caught.down->line.at});
+      if (const QString word = caught_words(caught.down->line, false); !words.contains(word))
+        words << word;
+    }
+    for (const QString& word : words)
+      reply.overlay.measure = QObject::tr("%1 · %2").arg(reply.overlay.measure, word);
+  }
+
+  // What goes along with the selection: what it rides on, and all that rides on that.
+  std::set<PieceId> moving_along(const Session& session) const {
+    std::set<PieceId> out(session.selection().begin(), session.selection().end());
+    for (const PieceId id : session.selection())
+      out.merge(moving_with(start_, id));
+    for (const auto& p : start_.pieces)
+      if (const Lettering* l = p->lettering())
+        for (const GuideRef* ref : l->recipe.bend.followed())
+          if (out.contains(ref->guide))
+            out.insert(p->id);
+    return out;
+  }
+
+  QString caught_words(const AlignLine& line, bool across) const {
+    const Piece* piece = start_.find(line.piece);
+    const QString of = piece != nullptr ? piece_words(start_, *piece) : QObject::tr("the sheet");
+    switch (line.side) {
+    case AlignSide::Low:
+      return across ? QObject::tr("left edge of %1").arg(of) : QObject::tr("upper edge of %1").arg(of);
+    case AlignSide::Middle:
+      return QObject::tr("middle of %1").arg(of);
+    case AlignSide::High:
+      return across ? QObject::tr("right edge of %1").arg(of) : QObject::tr("lower edge of %1").arg(of);
+    }
+    return {};
   }
 
   // The line nearest to the hand that the one lettering dragged could ride on.
@@ -252,6 +330,8 @@ private:
   Point from_;
   Document start_;
   std::optional<Handle> handle_;
+  std::optional<AlignLines> lines_; // of this drag
+  Box held_box_;                    // of the selection when it began
   QString name_;
 };
 

@@ -19,6 +19,8 @@ struct ToolEvent {
 // What a tool draws over the pieces.
 struct ToolOverlay {
   std::optional<Box> rubber;                          // selection rectangle
+  bool touching = false;                              // what it touches, else what it holds
+  std::vector<std::pair<Point, Point>> caught_lines;  // along which something is lined up
   std::optional<GuideShape> ghost;                    // a guide being drawn
   std::vector<Point> stroke;                          // a freehand line under the hand
   std::shared_ptr<const Curve> edge;                  // an edge that a click would take
@@ -94,6 +96,10 @@ inline constexpr double pick_px = 7;
 
 // The frontmost visible, unlocked piece at a place; 0 for none.
 PieceId piece_at(const Session& session, Point at, double within_mm);
+// The next one under `above` there, or the frontmost where that is the lowest.
+PieceId piece_below(const Session& session, Point at, double within_mm, PieceId above);
+// Does anything of a piece lie in the box?
+bool touches(const Session& session, const Piece& piece, const Box& box);
 // The colour of the layer in front at a place of the sheet.
 std::optional<Colour> colour_at(const Session& session, Point at);
 // A place on the sheet after catching: nodes, corners, centres and edges near it, unless Ctrl is held.

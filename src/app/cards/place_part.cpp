@@ -5,7 +5,8 @@ namespace frelm {
 PlacePart::PlacePart(Session& session, const CommandTable& commands)
     : Card(0, {}, session), commands_(commands),
       to_(new ChoiceRow(tr("What stays"), {tr("Last picked"), tr("Together"), tr("Sheet")})),
-      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area")})) {
+      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area")})),
+      turn_(new MeasureField(MeasureKind::Angle, tr("Turn all by"))) {
   embed();
   add_row(tr("Stays"), to_);
   add_row(tr("By"), by_);
@@ -28,8 +29,16 @@ PlacePart::PlacePart(Session& session, const CommandTable& commands)
   connect(&session_, &Session::place_choice_changed, this, &PlacePart::refresh);
   add_buttons(tr("Line up"), {"arrange.line-up.left", "arrange.line-up.middle", "arrange.line-up.right",
                               "arrange.line-up.top", "arrange.line-up.centre", "arrange.line-up.bottom"});
-  add_buttons(tr("Onto it"), {"arrange.centre-on", "arrange.spread-across", "arrange.spread-down"});
+  add_buttons(tr("Both ways"), {"arrange.centre-on"});
+  add_buttons(tr("Spread"), {"arrange.spread-across", "arrange.spread-down"});
   add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-high", "arrange.as-capitals"});
+  turn_->set_range(-360, 360);
+  turn_->setToolTip(tr("Clockwise, about the middle of all"));
+  add_row(tr("Turn by"), turn_);
+  connect(turn_, &MeasureField::edited, this, [this](double v, bool) {
+    emit turn_wanted(v);
+    turn_->show_value(0); // it is done
+  });
 }
 
 void PlacePart::add_buttons(const QString& label, const QStringList& ids) {
@@ -37,7 +46,7 @@ void PlacePart::add_buttons(const QString& label, const QStringList& ids) {
   auto* grid = new QGridLayout(held);
   grid->setContentsMargins(0, 0, 0, 0);
   grid->setSpacing(5);
-  constexpr int columns = 3;
+  const int columns = std::min(3, static_cast<int>(ids.size()));
   for (int i = 0; const QString& id : ids) {
     const CommandTable::Entry* entry = commands_.find(id);
     auto* button = new QPushButton(entry->command.short_words);
@@ -54,6 +63,7 @@ void PlacePart::add_buttons(const QString& label, const QStringList& ids) {
 void PlacePart::refresh() {
   to_->show_choice(static_cast<int>(session_.place_choice().to));
   by_->show_choice(static_cast<int>(session_.place_choice().by));
+  turn_->show_value(0);
   for (const auto& [button, entry] : buttons_) {
     const QString why_not = entry->why_not();
     button->setEnabled(why_not.isEmpty());

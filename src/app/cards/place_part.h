@@ -13,11 +13,15 @@ public:
   PlacePart(Session& session, const CommandTable& commands);
   void refresh() override;
 
+signals:
+  void turn_wanted(double degrees);
+
 private:
   void add_buttons(const QString& label, const QStringList& ids);
 
   const CommandTable& commands_;
   ChoiceRow *to_, *by_;
+  MeasureField* turn_;
   std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> buttons_;
 };
 

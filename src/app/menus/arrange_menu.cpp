@@ -2,6 +2,7 @@
 
 #include "app/menus/place_menu.h"
 #include "document/arrange.h"
+#include "document/copies.h"
 
 namespace frelm {
 namespace {
@@ -35,6 +36,50 @@ void centre_on_sheet(Desk& desk) {
                                                                 desk.sheet_centre() - ink.centre()));
 }
 
+void park(Desk& desk) {
+  Result<Copied> made = parked(desk.session.document(), desk.session.selection(), desk.session.evaluator());
+  if (!made) {
+    desk.report(made.error());
+    return;
+  }
+  desk.session.apply(Desk::tr("Put a copy aside"), std::move(made->document));
+  desk.bar.tell(Desk::tr("A copy stands beside the sheet, on the right; it is not cut"));
+}
+
+QString needs_outlines(const Desk& desk) {
+  const std::vector<PieceId>& ids = desk.session.selection();
+  const auto outline = [&](PieceId id) { return desk.session.document().find(id)->outline() != nullptr; };
+  return ids.empty()                                    ? Desk::tr("Select an outline first")
+         : std::all_of(ids.begin(), ids.end(), outline) ? QString()
+                                                        : Desk::tr("Letterings are mirrored by their Finish");
+}
+
+void add_turns(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto turn = [&](const char* id, const QString& words, double degrees) {
+    commands.add(menu, {.id = id,
+                        .words = words,
+                        .run = [&desk, degrees] { turn_selected(desk, degrees); },
+                        .why_not = desk.needs_selection()});
+  };
+  turn("arrange.turn-right", Desk::tr("A quarter &clockwise"), 90);
+  turn("arrange.turn-left", Desk::tr("A quarter c&ounter-clockwise"), -90);
+  turn("arrange.turn-over", Desk::tr("By &half"), 180);
+  const auto mirror = [&](const char* id, const QString& words, MirrorWay way) {
+    commands.add(menu, {.id = id,
+                        .words = words,
+                        .run =
+                            [&desk, words, way] {
+                              const Session& s = desk.session;
+                              desk.session.apply(QString(words).remove('&'),
+                                                 mirror_outlines(s.document(), s.selection(),
+                                                                 s.selection_ink().centre(), way));
+                            },
+                        .why_not = [&desk] { return needs_outlines(desk); }});
+  };
+  mirror("arrange.mirror-across", Desk::tr("Mirror &left for right"), MirrorWay::Across);
+  mirror("arrange.mirror-down", Desk::tr("Mirror &upside down"), MirrorWay::Down);
+}
+
 // The pieces that are selected now get the colour of what is clicked next.
 void pick_up_colour(Desk& desk) {
   desk.bar.tell(Desk::tr("Click a piece or a layer; what is selected gets its colour. Esc leaves it"));
@@ -48,6 +93,18 @@ void pick_up_colour(Desk& desk) {
 }
 
 } // namespace
+
+void turn_selected(Desk& desk, double degrees) {
+  const Box ink = desk.session.selection_ink();
+  if (ink.empty())
+    return;
+  Document turned = turn_pieces(desk.session.document(), desk.session.selection(), ink.centre(), degrees);
+  if (turned == desk.session.document())
+    desk.bar.tell(Desk::tr("What is selected, or the guide that it rides on, is locked; Arrange → Lock lets it be "
+                           "moved again"));
+  else
+    desk.session.apply(Desk::tr("Turn"), std::move(turned));
+}
 
 void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   const auto order = [&](const char* id, const QString& words, const char* key, int where) {
@@ -74,6 +131,13 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .tip = Desk::tr("By a step, in rows and columns, around a middle"),
                       .run = [&desk] { desk.show_copies(); },
                       .why_not = desk.needs_selection()});
+  commands.add(menu, {.id = "arrange.park",
+                      .words = Desk::tr("Put a cop&y aside"),
+                      .keys = {QKeySequence("P")},
+                      .tip = Desk::tr("As it is now, beside the sheet; it is not cut"),
+                      .run = [&desk] { park(desk); },
+                      .why_not = desk.needs_selection()});
+  add_turns(commands, menu->addMenu(Desk::tr("&Turn and mirror")), desk);
   menu->addSeparator();
   commands.add(
       menu,

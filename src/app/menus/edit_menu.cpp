@@ -6,6 +6,7 @@
 #include "app/menus/lettering_menu.h"
 #include "app/menus/outline_menu.h"
 #include "document/copying.h"
+#include "document/select_like.h"
 #include "formats/import.h"
 
 #include <QApplication>
@@ -199,6 +200,19 @@ void fill_edit_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                             return desk.session.document().pieces.empty() ? Desk::tr("There is nothing on the sheet")
                                                                           : QString();
                           }});
+  QMenu* like = menu->addMenu(Desk::tr("Select al&ike"));
+  const auto select_like = [&](const char* id, const QString& words, Like what) {
+    commands.add(like, {.id = id,
+                        .words = words,
+                        .run =
+                            [&desk, what] {
+                              desk.session.select(pieces_like(desk.session.document(), desk.session.selection(), what));
+                            },
+                        .why_not = desk.needs_selection()});
+  };
+  select_like("edit.select-colour", Desk::tr("Of the same &colour"), Like::Colour);
+  select_like("edit.select-destination", Desk::tr("For the same &destination"), Like::Destination);
+  select_like("edit.select-kind", Desk::tr("Of the same &kind"), Like::Kind);
   commands.add(menu, {.id = "edit.select-nothing",
                       .words = Desk::tr("Select &nothing"),
                       .keys = {QKeySequence("Ctrl+Shift+A")},

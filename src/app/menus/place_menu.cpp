@@ -50,7 +50,7 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   line_up("arrange.line-up.centre", Desk::tr("Line up middles up and &down"), Desk::tr("Centre"), LineUp::Centre);
   line_up("arrange.line-up.bottom", Desk::tr("Line up &lower edges"), Desk::tr("Bottom"), LineUp::Bottom);
   menu->addSeparator();
-  add("arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre"), "M",
+  add("arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre on it"), "M",
       [](const Session& s) { return centred(s.document(), s.selection(), s.place_choice(), s.evaluator()); }, several);
   const auto apart = [&desk]() -> QString {
     const bool sheet = desk.session.place_choice().to == PlaceTo::Sheet;

@@ -121,7 +121,9 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
   many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
                                 "lettering.together", "lettering.finish-together", "lettering.release"});
-  many_card_->put_in(new PlacePart(session_, commands_), new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
+  auto* place = new PlacePart(session_, commands_);
+  connect(place, &PlacePart::turn_wanted, this, [this](double degrees) { turn_selected(*desk_, degrees); });
+  many_card_->put_in(place, new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
   wire();
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   if (settings_->contains("window/geometry"))
