@@ -115,8 +115,8 @@ Result<int> run_import(const ImportOptions& o, CommandContext& context) {
 
 void add_import_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<ImportOptions>();
-  CLI::App* c =
-      app.add_subcommand("import", "Make a job of drawings, each where its page says, and pictures as backings; the sheet is the first's");
+  CLI::App* c = app.add_subcommand(
+      "import", "Make a job of drawings, each where its page says, and pictures as backings; the sheet is the first's");
   c->add_option("files", o->files, "drawings")->required();
   c->add_option("-o", o->output, "job file to write")->required();
   c->add_option("--unit", o->unit, "one unit of a drawing that doesn't say: px (1/96 in), pt, mm, cm, in")

@@ -52,8 +52,8 @@ std::size_t backing_at(const Document& document, Point at) {
 Backing backing_of(std::string name, std::shared_ptr<const PictureFile> picture, double px_per_mm, Point centre,
                    double sheet_width, double sheet_height) {
   constexpr double share = 0.8; // of the sheet
-  double mm = px_per_mm > 0 ? 1 / px_per_mm
-                            : share * std::min(sheet_width / picture->width, sheet_height / picture->height);
+  double mm =
+      px_per_mm > 0 ? 1 / px_per_mm : share * std::min(sheet_width / picture->width, sheet_height / picture->height);
   constexpr double least = 1e-4, most = 1e3; // mm a px
   mm = std::clamp(mm, least, most);
   Backing out;
@@ -72,8 +72,8 @@ Backing scaled(Backing b, Point about, double k) {
   return b;
 }
 Backing turned(Backing b, Point about, double by) {
-  b.place = Affine::translation(about - Point{}) * Affine::rotation(radians(by)) * Affine::translation(Point{} - about) *
-            b.place;
+  b.place = Affine::translation(about - Point{}) * Affine::rotation(radians(by)) *
+            Affine::translation(Point{} - about) * b.place;
   return b;
 }
 

@@ -13,7 +13,7 @@ namespace frelm {
 struct Document;
 
 struct PictureFile {
-  std::string bytes; // a PNG or a JPEG
+  std::string bytes;         // a PNG or a JPEG
   int width = 0, height = 0; // px, as it stands upright
   bool operator==(const PictureFile&) const = default;
 };
@@ -21,8 +21,8 @@ struct PictureFile {
 struct Backing {
   std::string name;
   std::shared_ptr<const PictureFile> picture;
-  Affine place;           // px from its upper left corner, y down → mm on the sheet; without shear
-  double strength = 0.5;  // how firmly it is shown, 0 to 1
+  Affine place;          // px from its upper left corner, y down → mm on the sheet; without shear
+  double strength = 0.5; // how firmly it is shown, 0 to 1
   bool visible = true;
   bool operator==(const Backing& other) const; // by value
 };

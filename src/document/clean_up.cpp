@@ -75,8 +75,10 @@ std::vector<Mark> small_groups(const std::vector<std::pair<PieceId, Box>>& boxes
 
 std::size_t corners_held(const Box& all, const std::vector<Mark>& marks) {
   std::size_t held = 0;
-  for (const Point corner : {Point{all.x0, all.y0}, Point{all.x1, all.y0}, Point{all.x1, all.y1}, Point{all.x0, all.y1}})
-    held += std::any_of(marks.begin(), marks.end(), [&](const Mark& m) { return m.box.grown(doubled).contains(corner); });
+  for (const Point corner :
+       {Point{all.x0, all.y0}, Point{all.x1, all.y0}, Point{all.x1, all.y1}, Point{all.x0, all.y1}})
+    held +=
+        std::any_of(marks.begin(), marks.end(), [&](const Mark& m) { return m.box.grown(doubled).contains(corner); });
   return held;
 }
 

@@ -8,8 +8,8 @@
 
 namespace frelm {
 
-inline constexpr double ends_meet = 0.01; // mm
-inline constexpr double doubled = 0.001;  // mm: nearer than this, two lines are one
+inline constexpr double ends_meet = 0.01;  // mm
+inline constexpr double doubled = 0.001;   // mm: nearer than this, two lines are one
 inline constexpr double largest_mark = 30; // mm
 
 struct LineFaults {

@@ -167,7 +167,8 @@ Result<Copied> parked(const Document& document, const std::vector<PieceId>& ids,
   for (std::size_t i = 0; i < part.pieces.size(); ++i) {
     const Piece& p = *part.pieces[i];
     if (p.destination == Destination::Knife || p.destination == Destination::Pen)
-      out.document = edit_piece(std::move(out.document), copy.ids[i], [](Piece& q) { q.destination = Destination::Off; });
+      out.document =
+          edit_piece(std::move(out.document), copy.ids[i], [](Piece& q) { q.destination = Destination::Off; });
     if (std::find(ids.begin(), ids.end(), p.id) != ids.end())
       out.ids.push_back(copy.ids[i]);
   }

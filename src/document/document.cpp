@@ -39,7 +39,8 @@ std::size_t Document::index_of(PieceId id) const {
 }
 
 bool Document::operator==(const Document& o) const {
-  return sheet == o.sheet && unit == o.unit && next_id == o.next_id && materials == o.materials && backings == o.backings &&
+  return sheet == o.sheet && unit == o.unit && next_id == o.next_id && materials == o.materials &&
+         backings == o.backings &&
          std::equal(pieces.begin(), pieces.end(), o.pieces.begin(), o.pieces.end(), same_value<Piece>);
 }
 

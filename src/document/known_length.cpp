@@ -14,9 +14,9 @@ std::size_t backing_under(const Document& document, const MeasuredLine& line) {
 } // namespace
 
 Scales scaled_by(const Document& document, const std::vector<PieceId>& selection, const MeasuredLine& line) {
-  return !selection.empty()                                             ? Scales::Selection
+  return !selection.empty()                                         ? Scales::Selection
          : backing_under(document, line) < document.backings.size() ? Scales::Backing
-                                                                        : Scales::All;
+                                                                    : Scales::All;
 }
 
 Result<Document> with_known_length(Document document, const std::vector<PieceId>& selection, const MeasuredLine& line,

@@ -75,7 +75,8 @@ Document with_materials_for(Document document, const std::vector<PieceId>& ids, 
     const std::string& called = document.find(*std::find_if(ids.begin(), ids.end(), of_colour))->name;
     ++number;
     document.materials.push_back(
-        {called.empty() || called.size() > longest_material_name ? name + " " + std::to_string(number) : called, colour});
+        {called.empty() || called.size() > longest_material_name ? name + " " + std::to_string(number) : called,
+         colour});
   }
   return document;
 }

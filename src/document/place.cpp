@@ -21,7 +21,7 @@ bool meet(const std::set<PieceId>& a, const std::set<PieceId>& b) {
 }
 
 Result<std::vector<Movable>> units_of(const Document& document, const std::vector<PieceId>& ids, PlaceBy by,
-                                   const DocumentEvaluator& evaluator) {
+                                      const DocumentEvaluator& evaluator) {
   std::vector<Movable> out;
   for (const PieceId id : ids) {
     const Result<Box> box = placing_box(document, id, by, evaluator);
@@ -115,8 +115,9 @@ Result<Box> placing_box(const Document& document, PieceId id, PlaceBy by, const 
     return with_capitals(r->ink, *r->seated);
   if (by == PlaceBy::Area) {
     const Outline letters = r->seated != nullptr ? letters_outline(*r->seated) : Outline{};
-    const std::optional<Point> middle =
-        r->seated != nullptr ? area_centre(letters) : r->outline != nullptr ? area_centre(*r->outline) : std::nullopt;
+    const std::optional<Point> middle = r->seated != nullptr    ? area_centre(letters)
+                                        : r->outline != nullptr ? area_centre(*r->outline)
+                                                                : std::nullopt;
     const Point at = middle.value_or(r->ink.centre());
     return Box{at.x, at.y, at.x, at.y};
   }
@@ -166,8 +167,9 @@ Result<Document> spread(const Document& document, const std::vector<PieceId>& id
   const bool across = way == Spread::Across;
   const auto low = [&](const Box& b) { return across ? b.x0 : b.y0; };
   const auto high = [&](const Box& b) { return across ? b.x1 : b.y1; };
-  std::stable_sort(units->begin(), units->end(),
-                   [&](const Movable& a, const Movable& b) { return low(a.box) + high(a.box) < low(b.box) + high(b.box); });
+  std::stable_sort(units->begin(), units->end(), [&](const Movable& a, const Movable& b) {
+    return low(a.box) + high(a.box) < low(b.box) + high(b.box);
+  });
   const std::size_t n = units->size();
   for (std::size_t i = sheet ? 0 : 1; i + (sheet ? 0 : 1) < n; ++i)
     if ((*units)[i].fixed())
@@ -197,7 +199,9 @@ Result<Document> as_large(const Document& document, const std::vector<PieceId>& 
   const Result<PieceResult> last = seated(document, ids.back());
   if (!last)
     return last.error();
-  const auto capitals = [](const PieceResult& r) { return r.seated != nullptr ? r.seated->spaced->set->cap_height : 0; };
+  const auto capitals = [](const PieceResult& r) {
+    return r.seated != nullptr ? r.seated->spaced->set->cap_height : 0;
+  };
   const double target = what == AsLarge::Width    ? last->ink.width()
                         : what == AsLarge::Height ? last->ink.height()
                                                   : capitals(*last);

@@ -6,6 +6,7 @@
 #include "geom/outline.h"
 #include "geom/result.h"
 
+#include <functional>
 #include <stop_token>
 #include <string>
 #include <vector>
@@ -92,6 +93,7 @@ struct DrawingReadOptions {
   std::string language = "en"; // for what a drawing shows by language
   int page = 1;                // of formats with pages
   std::stop_token stop = {};
+  std::function<void(double)> progress = {}; // 0 to 1, of formats that can take long
   Clean clean = Clean::Yes;
 };
 

@@ -37,9 +37,10 @@ Result<Drawing> read_drawing(std::string_view bytes, const DrawingReadOptions& o
   if (looks_like_hpgl(bytes))
     return read_hpgl(bytes, options);
   if (!looks_like_svg(bytes))
-    return Error{ErrorCode::Unsupported,
-                 FRELM_WORDS("core", "is no drawing that can be read; save it as SVG, PDF, EPS, DXF or HP-GL where it was made"),
-                 {}};
+    return Error{
+        ErrorCode::Unsupported,
+        FRELM_WORDS("core", "is no drawing that can be read; save it as SVG, PDF, EPS, DXF or HP-GL where it was made"),
+        {}};
   return read_svg(bytes, options);
 }
 

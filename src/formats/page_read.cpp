@@ -59,8 +59,9 @@ std::optional<Error> failure(const ChildAnswer& answer, int page) {
   using pages::Answer;
   if (answer.ended)
     return Error{ErrorCode::Unsupported,
-                 FRELM_WORDS("core", "takes more time or memory than a page may, or is damaged; save it anew, with less "
-                                     "on the page, where it was made"),
+                 FRELM_WORDS("core",
+                             "takes more time or memory than a page may, or is damaged; save it anew, with less "
+                             "on the page, where it was made"),
                  {}};
   switch (static_cast<Answer>(answer.code)) {
   case Answer::Done:
@@ -78,16 +79,16 @@ std::optional<Error> failure(const ChildAnswer& answer, int page) {
                  {}};
   case Answer::TooMuch:
     return Error{ErrorCode::Unsupported,
-                 FRELM_WORDS("core", "takes more time or memory than a page may; save it with less on the page where it "
-                                     "was made"),
+                 FRELM_WORDS("core",
+                             "takes more time or memory than a page may; save it with less on the page where it "
+                             "was made"),
                  {}};
   case Answer::Unreadable:
   case Answer::Misuse:
     break;
   }
-  return Error{ErrorCode::Unreadable,
-               FRELM_WORDS("core", "can't be read as pages; it may be damaged or end too soon"),
-               {}};
+  return Error{
+      ErrorCode::Unreadable, FRELM_WORDS("core", "can't be read as pages; it may be damaged or end too soon"), {}};
 }
 
 double distance(const Box& a, const Box& b) {

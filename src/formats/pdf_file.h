@@ -1,5 +1,5 @@
-// Pages put together to a file by qpdf. Plain values in, bytes out; compiled as C++17, since qpdf 11.3 has a header that
-// Clang refuses as C++20 (JSON.hh destroys a vector of what is not complete yet).
+// Pages put together to a file by qpdf. Plain values in, bytes out; compiled as C++17, since qpdf 11.3 has a header
+// that Clang refuses as C++20 (JSON.hh destroys a vector of what is not complete yet).
 #pragma once
 
 #include <optional>

@@ -24,12 +24,14 @@ struct Pixels {
   std::uint32_t at(int x, int y) const { return const_cast<Pixels*>(this)->at(x, y); }
 };
 Pixels blank(int width, int height) {
-  return {width, height, false, std::vector<std::uint32_t>(static_cast<std::size_t>(width) * static_cast<std::size_t>(height))};
+  return {width, height, false,
+          std::vector<std::uint32_t>(static_cast<std::size_t>(width) * static_cast<std::size_t>(height))};
 }
 
 Error damaged() {
   return {ErrorCode::Unreadable,
-          FRELM_WORDS("core", "is a picture that can't be read; it may be damaged or end too soon. Save it anew"), {}};
+          FRELM_WORDS("core", "is a picture that can't be read; it may be damaged or end too soon. Save it anew"),
+          {}};
 }
 Error too_large() {
   return bad_input(FRELM_WORDS("core", "is a picture with more px than can be taken; save it smaller first"));
@@ -143,9 +145,9 @@ bool read_jpeg(std::string_view bytes, JpegHead& head, unsigned shrink, Pixels* 
   head.width = static_cast<int>(cinfo.image_width), head.height = static_cast<int>(cinfo.image_height);
   head.parts = cinfo.num_components;
   head.px_per_mm = cinfo.saw_JFIF_marker == FALSE || cinfo.X_density == 0 ? 0
-                   : cinfo.density_unit == 1 ? cinfo.X_density / mm_per_inch_of_pictures
-                   : cinfo.density_unit == 2 ? cinfo.X_density / 10.0
-                                             : 0;
+                   : cinfo.density_unit == 1                              ? cinfo.X_density / mm_per_inch_of_pictures
+                   : cinfo.density_unit == 2                              ? cinfo.X_density / 10.0
+                                                                          : 0;
   for (jpeg_saved_marker_ptr m = cinfo.marker_list; m != nullptr; m = m->next)
     if (m->marker == JPEG_APP0 + 1 && m->data_length > 6 && std::memcmp(m->data, "Exif", 4) == 0)
       head.turn = orientation_in(m->data, m->data_length);
@@ -368,10 +370,10 @@ Result<PictureAdded> add_picture(Document document, std::string_view bytes, cons
   const Sheet sheet = document.sheet;
   PictureAdded out{{}, read->width, read->height};
   const double px_per_mm = read->px_per_mm;
-  out.document = with_backing(std::move(document),
-                              backing_of(name, std::make_shared<const PictureFile>(std::move(read->file)), px_per_mm,
-                                         centre.value_or(Point{sheet.width / 2, sheet.height / 2}), sheet.width,
-                                         sheet.height));
+  out.document =
+      with_backing(std::move(document),
+                   backing_of(name, std::make_shared<const PictureFile>(std::move(read->file)), px_per_mm,
+                              centre.value_or(Point{sheet.width / 2, sheet.height / 2}), sheet.width, sheet.height));
   return out;
 }
 

@@ -1,8 +1,8 @@
 // Photos and scans in, as backings: PNG by cairo, JPEG by libjpeg, upright as their camera says (libexif). What is
 // larger than a backing needs is made smaller; else the file's own bytes are kept.
 //
-// Bounds: 64 million px of a PNG, 64,000 px along a side of a JPEG (which is decoded at a half, quarter or eighth). Sizes
-// are said by pHYs (W3C, PNG, second edition, 2003, 11.3.5.3), JFIF (ECMA TR/98, 2009) or not at all.
+// Bounds: 64 million px of a PNG, 64,000 px along a side of a JPEG (which is decoded at a half, quarter or eighth).
+// Sizes are said by pHYs (W3C, PNG, second edition, 2003, 11.3.5.3), JFIF (ECMA TR/98, 2009) or not at all.
 #pragma once
 
 #include "document/document.h"

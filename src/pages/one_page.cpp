@@ -14,7 +14,8 @@ namespace frelm::pages {
 namespace {
 
 std::string in_one_line(std::string words) {
-  std::replace_if(words.begin(), words.end(), [](unsigned char c) { return c < ' '; }, ' ');
+  std::replace_if(
+      words.begin(), words.end(), [](unsigned char c) { return c < ' '; }, ' ');
   return words;
 }
 
@@ -72,9 +73,10 @@ private:
   }
 
   static void make_grey(QPDFObjectHandle& picture) {
-    const bool stencil = picture.getDict().getKey("/ImageMask").isBool() &&
-                         picture.getDict().getKey("/ImageMask").getBoolValue();
-    const char* grey = "<< /Type /XObject /Subtype /Image /Width 1 /Height 1 /ColorSpace /DeviceGray /BitsPerComponent 8 >>";
+    const bool stencil =
+        picture.getDict().getKey("/ImageMask").isBool() && picture.getDict().getKey("/ImageMask").getBoolValue();
+    const char* grey =
+        "<< /Type /XObject /Subtype /Image /Width 1 /Height 1 /ColorSpace /DeviceGray /BitsPerComponent 8 >>";
     const char* mask = "<< /Type /XObject /Subtype /Image /Width 1 /Height 1 /ImageMask true /BitsPerComponent 1 >>";
     picture.replaceDict(QPDFObjectHandle::parse(stencil ? mask : grey));
     picture.replaceStreamData(stencil ? std::string(1, '\0') : std::string("\x80"), QPDFObjectHandle::newNull(),
@@ -106,7 +108,8 @@ Answer take_page(const std::string& pdf, int number, OnePage& out) {
     tree.replaceKey("/Kids", QPDFObjectHandle::newArray(std::vector<QPDFObjectHandle>{page}));
     tree.replaceKey("/Count", QPDFObjectHandle::newInteger(1));
     page.replaceKey("/Parent", tree);
-    for (const char* not_painted : {"/Outlines", "/Dests", "/Names", "/StructTreeRoot", "/OpenAction", "/AA", "/Metadata", "/PageLabels", "/Threads"})
+    for (const char* not_painted : {"/Outlines", "/Dests", "/Names", "/StructTreeRoot", "/OpenAction", "/AA",
+                                    "/Metadata", "/PageLabels", "/Threads"})
       root.removeKey(not_painted);
     Walk(out).over(page);
     std::sort(out.other_faces.begin(), out.other_faces.end());

@@ -11,12 +11,12 @@ namespace frelm::pages {
 
 struct OnePage {
   std::string pdf;
-  int number = 1;       // of the page in `pdf`
-  int pages = 1;        // of the file
-  double unit = 1;      // points that one unit of the page is long (UserUnit, PDF 1.6)
-  int effects = 0;      // blends taken out
+  int number = 1;                       // of the page in `pdf`
+  int pages = 1;                        // of the file
+  double unit = 1;                      // points that one unit of the page is long (UserUnit, PDF 1.6)
+  int effects = 0;                      // blends taken out
   std::vector<std::string> other_faces; // named, but not in the file
-  std::string damage;   // what was mended, in one line
+  std::string damage;                   // what was mended, in one line
 };
 
 // What can't be taken apart is handed on as it is, for the painter to try.

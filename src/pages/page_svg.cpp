@@ -72,7 +72,8 @@ Answer svg_of_page(OnePage& page, std::string& svg) {
     return Answer::TooMuch;
 
   cairo_surface_t* surface = cairo_svg_surface_create_for_stream(take, &svg, width * enlarged, height * enlarged);
-  cairo_surface_set_fallback_resolution(surface, 72 / enlarged, 72 / enlarged); // what can't be told in SVG is a picture
+  cairo_surface_set_fallback_resolution(surface, 72 / enlarged,
+                                        72 / enlarged); // what can't be told in SVG is a picture
   cairo_t* painter = cairo_create(surface);
   cairo_scale(painter, enlarged, enlarged);
   poppler_page_render_for_printing(shown.get(), painter);

@@ -60,9 +60,18 @@ Answer pdf_of_postscript(std::string& bytes) {
   unsetenv("GS_OPTIONS");
   unsetenv("GS_LIB");
   // 7200 dpi: places to 1/100 of that, 0.00004 mm, in the numbers that it writes.
-  std::vector<std::string> words{"gs", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dQUIET", "-sDEVICE=pdfwrite", "-r7200",
-                                 "-dEPSCrop", "-dAutoRotatePages=/None", "-dCompressPages=false",
-                                 "-sOutputFile=" + out, in};
+  std::vector<std::string> words{"gs",
+                                 "-dSAFER",
+                                 "-dBATCH",
+                                 "-dNOPAUSE",
+                                 "-dQUIET",
+                                 "-sDEVICE=pdfwrite",
+                                 "-r7200",
+                                 "-dEPSCrop",
+                                 "-dAutoRotatePages=/None",
+                                 "-dCompressPages=false",
+                                 "-sOutputFile=" + out,
+                                 in};
   std::vector<char*> arguments;
   for (std::string& word : words)
     arguments.push_back(word.data());

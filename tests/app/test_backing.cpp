@@ -1,4 +1,5 @@
-// Pictures under the drawing: dropped, pasted, opened; by hand and by number; the Measure tool and lengths that are known.
+// Pictures under the drawing: dropped, pasted, opened; by hand and by number; the Measure tool and lengths that are
+// known.
 #include "app/window_fixture.h"
 
 #include "document/job_file.h"

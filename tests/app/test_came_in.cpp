@@ -275,10 +275,11 @@ private slots:
 
   void as_the_file_has_it_and_its_colours_as_materials() {
     Arrivals f;
-    QVERIFY(f.drop({f.put("sail.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 "
-                                      "40'><rect id='Sail' x='3' y='4' width='40' height='20' fill='#c8553d'/><rect x='50' "
-                                      "y='30' width='5' height='5' fill='#0a0b0c'/><text>words</text></svg>"),
-                    f.put("plate.dxf", dxf)}));
+    QVERIFY(
+        f.drop({f.put("sail.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 "
+                                  "40'><rect id='Sail' x='3' y='4' width='40' height='20' fill='#c8553d'/><rect x='50' "
+                                  "y='30' width='5' height='5' fill='#0a0b0c'/><text>words</text></svg>"),
+                f.put("plate.dxf", dxf)}));
     const std::vector<PieceId> ids = f.card().arrivals()[0].pieces;
     const std::size_t before = f.document().materials.size();
     f.click_on(f.find<QPushButton>("sail.svg: Where the file has it on its page: Place"));

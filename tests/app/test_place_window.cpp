@@ -14,7 +14,9 @@ struct Bench : WindowFixture {
     Piece p;
     p.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(
                                  QString("M%1 %2h%3v%4h-%3z").arg(x).arg(y).arg(w).arg(h).toStdString())),
-                             {}, nullptr, {}};
+                             {},
+                             nullptr,
+                             {}};
     Added added = add_piece(document(), std::move(p));
     session().apply("Add", std::move(added.document));
     return added.id;
@@ -47,17 +49,18 @@ private slots:
     f.press("Line up lower edges");
     QVERIFY(std::abs(f.box(a).y1 - f.document().sheet.height) < 1e-9);
     f.session().undo();
-    f.choose("What stays", "Together");
+    f.choose("What stays", "All");
     f.press("Line up upper edges");
     QVERIFY(f.box(c).y0 == 10 && f.box(b).y0 == 10);
     f.session().undo();
     f.press("Spread across, gaps alike");
     QVERIFY(std::abs((f.box(b).x0 - f.box(a).x1) - (f.box(c).x0 - f.box(b).x1)) < 1e-9);
-    f.choose("What stays", "Last picked");
+    f.choose("What stays", "Last");
     // One key centres on the last, whatever order they lie in.
     f.session().select({c, b, a});
     QTest::keyClick(&f.window.canvas(), Qt::Key_M);
-    QVERIFY(distance(f.box(c).centre(), f.box(a).centre()) < 1e-9 && distance(f.box(b).centre(), f.box(a).centre()) < 1e-9);
+    QVERIFY(distance(f.box(c).centre(), f.box(a).centre()) < 1e-9 &&
+            distance(f.box(b).centre(), f.box(a).centre()) < 1e-9);
     f.press("As wide as the last picked");
     QVERIFY(std::abs(f.box(b).width() - 40) < 1e-9 && std::abs(f.box(c).width() - 40) < 1e-9);
   }
@@ -131,7 +134,8 @@ private slots:
     const Box both = f.session().selection_ink();
     f.type_measure("Turn all by", "90");
     QVERIFY(f.settle());
-    QVERIFY(std::abs(f.box(a).width() - 20) < 1e-9 && distance(f.session().selection_ink().centre(), both.centre()) < 1e-9);
+    QVERIFY(std::abs(f.box(a).width() - 20) < 1e-9 &&
+            distance(f.session().selection_ink().centre(), both.centre()) < 1e-9);
     QVERIFY(f.find<MeasureField>("Turn all by")->text() == "0");
     f.window.commands().action("arrange.turn-left")->trigger();
     QVERIFY(std::abs(f.box(a).x0 - 10) < 1e-9 && std::abs(f.box(b).y0 - 60) < 1e-9);
@@ -175,6 +179,8 @@ private slots:
     f.session().undo();
     QCOMPARE(f.document().pieces.size(), std::size_t{1});
     QCOMPARE(f.session().selection(), std::vector<PieceId>{a});
+    QVERIFY(!f.find<MeasureField>("How many copies")->isVisible()); // it is done
+    f.window.commands().action("arrange.copies")->trigger();
     f.choose("Order of the copies", "In rows");
     f.type_measure("Columns", "4");
     f.type_measure("Rows", "3");
@@ -182,12 +188,14 @@ private slots:
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{12});
     f.session().undo();
+    f.window.commands().action("arrange.copies")->trigger();
     f.choose("Order of the copies", "Around");
     f.type_measure("How many around", "6");
     QTest::mouseClick(f.button("Make copies"), Qt::LeftButton);
     QVERIFY(f.settle());
     QCOMPARE(f.document().pieces.size(), std::size_t{6});
     f.session().undo();
+    f.window.commands().action("arrange.copies")->trigger();
     // More than there may be: told.
     f.type_measure("How many around", "5000");
     f.session().select({a, f.put_box(300, 300, 5, 5)});

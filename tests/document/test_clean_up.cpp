@@ -67,10 +67,10 @@ private slots:
     QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}, {0, 80}}, kite), 1);
     QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}}, kite), 1);
     QCOMPARE(with({{0, 0}, {50, 0}, {100, 0}, {0, 80}, {50, 80}, {100, 80}}, kite), 1);
-    QCOMPARE(with({{0, 0}, {100, 0}}, kite), 0);                                             // two
+    QCOMPARE(with({{0, 0}, {100, 0}}, kite), 0);                                                  // two
     QCOMPARE(with({{30, 30}, {70, 30}, {70, 50}, {30, 50}}, "M50 -20L110 40L50 100L-10 40Z"), 0); // holes of a plate
     QCOMPARE(with({{0, 0}, {50, 0}, {100, 0}, {0, 80}, {50, 80}, {100, 80}, {50, 60}}, kite), 0); // a pattern
-    QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}, {0, 80}}, "M-20 20L80 30L60 70Z"), 0);       // something lies outside
+    QCOMPARE(with({{0, 0}, {100, 0}, {100, 80}, {0, 80}}, "M-20 20L80 30L60 70Z"), 0); // something lies outside
   }
 
   void a_piece_of_several_lines_keeps_them() {

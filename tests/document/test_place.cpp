@@ -81,7 +81,7 @@ class TestPlace : public QObject {
 private slots:
   void area_centres_by_closed_forms() {
     const auto centre = [](const std::string& path) { return area_centre(*parse_outline(path)); };
-    QVERIFY(distance(*centre("M0 0H6V0L0 3Z"), {2, 1}) < 1e-12);             // a triangle's medians
+    QVERIFY(distance(*centre("M0 0H6V0L0 3Z"), {2, 1}) < 1e-12); // a triangle's medians
     QVERIFY(distance(*centre("M1000 1000h10v20h-10z"), {1005, 1010}) < 1e-9);
     // Half a disc: 4r/3π from its middle.
     QVERIFY(distance(*centre("M-5 0A5 5 0 0 1 5 0Z"), {0, -4 * 5 / (3 * pi)}) < 1e-3);
@@ -107,7 +107,7 @@ private slots:
         Box all;
         for (const PieceId id : a.ids)
           all.add(ink(a.document, id));
-        const Box stays = to == PlaceTo::Last ? ink(a.document, a.ids.back())
+        const Box stays = to == PlaceTo::Last       ? ink(a.document, a.ids.back())
                           : to == PlaceTo::Together ? all
                                                     : Box{0, 0, a.document.sheet.width, a.document.sheet.height};
         const auto d = lined_up(a.document, a.ids, static_cast<LineUp>(side), choice(to), evaluator());
@@ -161,7 +161,9 @@ private slots:
     const auto caps = lined_up(d, {low, high}, LineUp::Bottom, choice(PlaceTo::Last, PlaceBy::Capitals), evaluator());
     QVERIFY(caps.ok());
     // Baselines meet: descenders of the first hang below.
-    const auto base = [&](PieceId id) { return evaluator().piece(*caps, id, Depth::Seat)->seated->letters[0].origin.y; };
+    const auto base = [&](PieceId id) {
+      return evaluator().piece(*caps, id, Depth::Seat)->seated->letters[0].origin.y;
+    };
     QVERIFY(near(base(low), base(high)) && ink(*caps, low).y1 > ink(*caps, high).y1 + 1);
     const PieceId wedge = put(d, "M0 0H60V40Z"), disc = put_box(d, 200, 200, 20, 20);
     const auto area = centred(d, {wedge, disc}, choice(PlaceTo::Last, PlaceBy::Area), evaluator());
@@ -189,7 +191,9 @@ private slots:
     const PieceId first = put_words(d, "Tide", {100, 100}, 40), last = put_words(d, "table", {300, 173}, 20);
     const auto caps = as_large(d, {first, last}, AsLarge::Capitals, evaluator());
     QVERIFY(caps.ok());
-    const auto height = [&](PieceId id) { return evaluator().piece(*caps, id, Depth::Seat)->seated->spaced->set->cap_height; };
+    const auto height = [&](PieceId id) {
+      return evaluator().piece(*caps, id, Depth::Seat)->seated->spaced->set->cap_height;
+    };
     QVERIFY(near(height(first), height(last)));
     const PieceId box = put_box(d, 0, 0, 5, 5);
     QVERIFY(!as_large(d, {first, box}, AsLarge::Capitals, evaluator()).ok());
@@ -224,14 +228,16 @@ private slots:
       const PieceId box = put_box(d, 100, 120, 50, 20), words = put_words(d, "Creek", {50, 60});
       if (i % 3 == 1) // its own copy of the guide
         d = remove_pieces(d, {job.guide}).document;
-      const std::vector<PieceId> ids = i % 2 == 0 ? std::vector{job.lettering, box, words} : std::vector{words, box, job.lettering, job.guide};
+      const std::vector<PieceId> ids =
+          i % 2 == 0 ? std::vector{job.lettering, box, words} : std::vector{words, box, job.lettering, job.guide};
       const Point about{uniform(random, 0, 600), uniform(random, 0, 400)};
       const double angle = uniform(random, -180, 180);
       const Document turned_once = turn_pieces(d, ids, about, angle);
       QVERIFY(faults(turned_once).empty());
       const Affine m = Similarity::turning_about(about, angle).affine();
       for (const PieceId id : {job.lettering, box, words}) {
-        const auto before = evaluator().piece(d, id, Depth::Finish), after = evaluator().piece(turned_once, id, Depth::Finish);
+        const auto before = evaluator().piece(d, id, Depth::Finish),
+                   after = evaluator().piece(turned_once, id, Depth::Finish);
         QVERIFY(before.ok() && after.ok());
         QVERIFY(apart(before->outline->transformed(m), *after->outline) < 1e-6);
       }
@@ -324,7 +330,8 @@ private slots:
         QVERIFY(near(b.width(), upright || i % 2 == 0 ? 20 : 20 * std::sqrt(2.0), 1e-9));
       }
     }
-    const auto half = copied(d, {box}, RingCopies{3, 180, false, true}, evaluator()); // about the sheet: there is no last
+    const auto half =
+        copied(d, {box}, RingCopies{3, 180, false, true}, evaluator()); // about the sheet: there is no last
     QVERIFY(half.ok());
     QVERIFY(distance(ink(half->document, half->ids[2]).centre(), {300, 300}) < 1e-9);
     // What rides on a circle brings that along, and turns with its place.

@@ -131,7 +131,8 @@ private slots:
     const double unit = std::ldexp(0.025, -bits);
     Box box = d->shapes[0].outline.bounds();
     box.add(d->shapes[1].outline.bounds());
-    for (const auto& [seen, wanted] : {std::pair{box.x0, -3500.0}, {box.x1, 5000.0}, {-box.y1, 2000.0}, {-box.y0, 3598.25}})
+    for (const auto& [seen, wanted] :
+         {std::pair{box.x0, -3500.0}, {box.x1, 5000.0}, {-box.y1, 2000.0}, {-box.y0, 3598.25}})
       QVERIFY2(std::abs(seen - wanted * 0.025) <= unit, qPrintable(QString("%1 for %2").arg(seen).arg(wanted * 0.025)));
     QVERIFY(std::abs(d->shapes[2].outline.length() - 50 * 0.025) < 1e-9);
 
@@ -156,9 +157,11 @@ private slots:
     for (const DrawnShape& s : d->shapes)
       ours.add(s.outline.bounds());
     constexpr double plotter_step = 0.1; // mm, of what hp2xx writes
-    QVERIFY2(std::abs(theirs.width() - ours.width()) < plotter_step &&
-                 std::abs(theirs.height() - ours.height()) < plotter_step,
-             qPrintable(QString("%1 x %2, %3 x %4").arg(theirs.width()).arg(theirs.height()).arg(ours.width()).arg(ours.height())));
+    QVERIFY2(
+        std::abs(theirs.width() - ours.width()) < plotter_step &&
+            std::abs(theirs.height() - ours.height()) < plotter_step,
+        qPrintable(
+            QString("%1 x %2, %3 x %4").arg(theirs.width()).arg(theirs.height()).arg(ours.width()).arg(ours.height())));
   }
 
   void labels_and_what_is_not_read_are_told() {

@@ -38,8 +38,8 @@ QByteArray pdf(const QByteArray& content, const QByteArray& page = "/MediaBox [0
   out += "xref\n0 1\n0000000000 65535 f \n";
   for (const auto& [number, place] : at)
     out += QByteArray::number(number) + " 1\n" + QByteArray::number(place).rightJustified(10, '0') + " 00000 n \n";
-  return out + "trailer\n<< /Root 1 0 R /Size " + QByteArray::number(at.last().first + 1) +
-         " >>\nstartxref\n" + QByteArray::number(table) + "\n%%EOF\n";
+  return out + "trailer\n<< /Root 1 0 R /Size " + QByteArray::number(at.last().first + 1) + " >>\nstartxref\n" +
+         QByteArray::number(table) + "\n%%EOF\n";
 }
 
 Result<Drawing> read(const QByteArray& bytes, int page = 1) {
@@ -124,8 +124,7 @@ private slots:
       drawing->frame.y1 = drawing->frame.y0 + source->frame.height();
     }
     const double alike = overlap(*truth, seen_in(*drawing, truth->width, truth->height, zoom));
-    QVERIFY2(alike >= 0.98,
-             qPrintable(QString("%1 %2").arg(alike).arg(drawing->shapes.size())));
+    QVERIFY2(alike >= 0.98, qPrintable(QString("%1 %2").arg(alike).arg(drawing->shapes.size())));
   }
 
   // ISO 32000-1:2008. Sizes in pt of 1/72 in, y up from the page's lower left corner.
@@ -148,10 +147,11 @@ private slots:
     row("7.7.3.3 turned page", pdf(square, "/MediaBox [0 0 72 72] /Rotate 90"), {20, 10, 60, 40});
     row("7.7.3.3 media box from elsewhere", pdf(square, "/MediaBox [-10 -10 62 62]"), {20, 2, 50, 42});
     row("14.11.2 UserUnit", pdf(square, "/MediaBox [0 0 72 72] /UserUnit 10"), {100, 120, 400, 520});
-    row("8.10 form with a matrix", pdf("/F Do", "/MediaBox [0 0 72 72] /Resources << /XObject << /F 10 0 R >> >>",
-                                       {"<< /Type /XObject /Subtype /Form /BBox [0 0 72 72] /Matrix [1 0 0 1 5 6] "
-                                        "/Length 16 >>\nstream\n" +
-                                        square + "\nendstream"}),
+    row("8.10 form with a matrix",
+        pdf("/F Do", "/MediaBox [0 0 72 72] /Resources << /XObject << /F 10 0 R >> >>",
+            {"<< /Type /XObject /Subtype /Form /BBox [0 0 72 72] /Matrix [1 0 0 1 5 6] "
+             "/Length 16 >>\nstream\n" +
+             square + "\nendstream"}),
         {15, 6, 45, 46});
     row("8.11 layers that are off",
         pdf("/OC /L BDC 0 0 72 72 re f EMC " + square,
@@ -172,7 +172,8 @@ private slots:
     const Box b = bounds(*d);
     constexpr double exact = 0.0002; // mm
     for (const auto& [seen, wanted] : {std::pair{b.x0, box[0]}, {b.y0, box[1]}, {b.x1, box[2]}, {b.y1, box[3]}})
-      QVERIFY2(near(seen, wanted * mm_per_pt, exact), qPrintable(QString("%1 for %2").arg(seen).arg(wanted * mm_per_pt)));
+      QVERIFY2(near(seen, wanted * mm_per_pt, exact),
+               qPrintable(QString("%1 for %2").arg(seen).arg(wanted * mm_per_pt)));
     QVERIFY2((d->shapes[0].line_width > 0) == (line > 0) && near(d->shapes[0].line_width, line * mm_per_pt, 0.005),
              qPrintable(QString::number(d->shapes[0].line_width / mm_per_pt)));
     QCOMPARE(d->size, SizeFrom::Lengths);
@@ -194,8 +195,9 @@ private slots:
     const QString drawing = room_.filePath("text.svg");
     QFile out(drawing);
     QVERIFY(out.open(QIODevice::WriteOnly));
-    out.write("<svg xmlns='http://www.w3.org/2000/svg' width='300' height='100'><text x='10' y='60' font-family='Karla' "
-              "font-size='40'>Salt</text><text x='150' y='60' font-family='Karla' font-size='40'>Marsh</text></svg>");
+    out.write(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='300' height='100'><text x='10' y='60' font-family='Karla' "
+        "font-size='40'>Salt</text><text x='150' y='60' font-family='Karla' font-size='40'>Marsh</text></svg>");
     out.close();
     QVERIFY(made("rsvg-convert", {"-f", "pdf", "-o", page, drawing}));
     const auto d = read(bytes_of(page));
@@ -221,16 +223,16 @@ private slots:
     const QByteArray resources = "/MediaBox [0 0 72 72] /Resources << /XObject << /I 10 0 R >> /ExtGState << /B << /BM "
                                  "/Screen >> >> /Shading << /S << /ShadingType 2 /ColorSpace /DeviceGray /Coords [0 0 "
                                  "72 0] /Function << /FunctionType 2 /Domain [0 1] /N 1 >> >> >> >>";
-    const auto d = read(pdf(square + " q 20 0 0 20 50 50 cm /I Do Q /B gs 0 0 5 5 re f q 50 0 20 20 re W n /S sh Q",
-                            resources,
-                            {"<< /Type /XObject /Subtype /Image /Width 2 /Height 2 /ColorSpace /DeviceGray "
-                             "/BitsPerComponent 8 /Length 4 >>\nstream\nabcd\nendstream"}));
+    const auto d =
+        read(pdf(square + " q 20 0 0 20 50 50 cm /I Do Q /B gs 0 0 5 5 re f q 50 0 20 20 re W n /S sh Q", resources,
+                 {"<< /Type /XObject /Subtype /Image /Width 2 /Height 2 /ColorSpace /DeviceGray "
+                  "/BitsPerComponent 8 /Length 4 >>\nstream\nabcd\nendstream"}));
     QVERIFY2(d.ok(), d.ok() ? "" : d.error().text().c_str());
     QCOMPARE(told(*d, Lost::Picture), std::size_t{1});
     QCOMPARE(told(*d, Lost::Effect), std::size_t{1});
     QCOMPARE(told(*d, Lost::Gradient), std::size_t{1});
-    const auto picture = std::find_if(d->left_out.begin(), d->left_out.end(),
-                                      [](const LeftOut& l) { return l.what == Lost::Picture; });
+    const auto picture =
+        std::find_if(d->left_out.begin(), d->left_out.end(), [](const LeftOut& l) { return l.what == Lost::Picture; });
     QVERIFY(!picture->places.empty());
     const Box place = picture->places[0];
     QVERIFY(near(place.x0, 50 * mm_per_pt, 0.01) && near(place.y0, 2 * mm_per_pt, 0.01) &&
@@ -244,13 +246,14 @@ private slots:
               "<< /PageSize [300 50] >> setpagedevice 20 20 30 20 rectfill showpage\n");
     out.close();
     const QString page = room_.filePath("two.pdf");
-    QVERIFY(made("gs", {"-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=pdfwrite", "-sOutputFile=" + page,
-                        out.fileName()}));
+    QVERIFY(made(
+        "gs", {"-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=pdfwrite", "-sOutputFile=" + page, out.fileName()}));
     for (const QString& path : {page, out.fileName()}) {
       const auto first = read(bytes_of(path)), second = read(bytes_of(path), 2), third = read(bytes_of(path), 3);
       QVERIFY(first.ok() && second.ok() && !third.ok());
       QVERIFY(first->pages == 2 && second->pages == 2 && second->page == 2);
-      QVERIFY(near(first->frame.width(), 100 * mm_per_pt, 0.005) && near(second->frame.width(), 300 * mm_per_pt, 0.005));
+      QVERIFY(near(first->frame.width(), 100 * mm_per_pt, 0.005) &&
+              near(second->frame.width(), 300 * mm_per_pt, 0.005));
       QVERIFY(near(bounds(*second).width(), 30 * mm_per_pt, 0.0002));
       QVERIFY(third.error().text().find("page 3") != std::string::npos);
     }
@@ -358,10 +361,9 @@ private slots:
     const QByteArray twice = "/F Do /F Do " + square;
     QByteArrayList forms;
     for (int i = 0; i < 24; ++i)
-      forms << form + QByteArray::number(10 + (i + 1) % 24) + " 0 R >> >> /Length " +
-                   QByteArray::number(twice.size()) + " >>\nstream\n" + twice + "\nendstream";
-    const auto d =
-        read(pdf("/F Do", "/MediaBox [0 0 72 72] /Resources << /XObject << /F 10 0 R >> >>", forms));
+      forms << form + QByteArray::number(10 + (i + 1) % 24) + " 0 R >> >> /Length " + QByteArray::number(twice.size()) +
+                   " >>\nstream\n" + twice + "\nendstream";
+    const auto d = read(pdf("/F Do", "/MediaBox [0 0 72 72] /Resources << /XObject << /F 10 0 R >> >>", forms));
     QVERIFY(d.ok() || !d.error().text().empty());
   }
 

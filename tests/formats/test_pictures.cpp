@@ -1,5 +1,6 @@
-// Photos and scans as backings: written and looked at by Qt's own readers (QImage, QImageReader), sizes as the standards
-// have them (formats/picture_read.h), the eight ways a camera can be held, what is too large or damaged; in the job file.
+// Photos and scans as backings: written and looked at by Qt's own readers (QImage, QImageReader), sizes as the
+// standards have them (formats/picture_read.h), the eight ways a camera can be held, what is too large or damaged; in
+// the job file.
 #include "document/job_file.h"
 #include "document/known_length.h"
 #include "document/validity.h"
@@ -189,7 +190,7 @@ private slots:
     QVERIFY(with([](Backing& b) { b.picture = nullptr; }));
     QVERIFY(with([](Backing& b) { b.strength = -0.1; }));
     QVERIFY(with([](Backing& b) { b.place.a = std::nan(""); }));
-    QVERIFY(with([](Backing& b) { b.place = {}, b.place.c = 0.5; }));                        // leaning
+    QVERIFY(with([](Backing& b) { b.place = {}, b.place.c = 0.5; })); // leaning
     QVERIFY(with([](Backing& b) { b.place = Affine::scaling(1e-9, 1e-9); }));
     QVERIFY(with([](Backing& b) { b.picture = std::make_shared<PictureFile>(PictureFile{"no picture", 5, 5}); }));
     Document many;

@@ -35,9 +35,9 @@ void BackingPictures::paint(QPainter& painter, const std::vector<Backing>& backi
     const QImage& image = picture(b.picture, std::hypot(to_px.m11(), to_px.m12()) * ratio);
     if (image.isNull())
       continue;
-    painter.setTransform(QTransform::fromScale(double(b.picture->width) / image.width(),
-                                               double(b.picture->height) / image.height()) *
-                         to_px);
+    painter.setTransform(
+        QTransform::fromScale(double(b.picture->width) / image.width(), double(b.picture->height) / image.height()) *
+        to_px);
     painter.setOpacity(b.strength);
     painter.drawImage(0, 0, image);
   }

@@ -53,11 +53,12 @@ public:
     const Backing now = *held_ == inside ? moved(start_, event.at - from_) : sized(event.at);
     show(reply, now);
     const Unit unit = session.document().unit;
-    reply.overlay.measure = *held_ == inside
-                                ? QObject::tr("%1, %2 %3").arg(length_text(bounds_of(now).x0, unit),
-                                                               length_text(bounds_of(now).y0, unit), unit_name(unit))
-                                : QObject::tr("%1 × %2 %3").arg(length_text(backing_width(now), unit),
-                                                                length_text(backing_height(now), unit), unit_name(unit));
+    reply.overlay.measure =
+        *held_ == inside
+            ? QObject::tr("%1, %2 %3")
+                  .arg(length_text(bounds_of(now).x0, unit), length_text(bounds_of(now).y0, unit), unit_name(unit))
+            : QObject::tr("%1 × %2 %3")
+                  .arg(length_text(backing_width(now), unit), length_text(backing_height(now), unit), unit_name(unit));
     reply.overlay.measure_at = event.at;
     reply.preview = with_backing_changed(document, at_, now);
     return reply;

@@ -256,7 +256,8 @@ void Canvas::receive(PaintedPicture picture) {
 // Bench, sheet and rulers change only with zoom, place, size, unit and scheme; a drag copies them.
 bool Canvas::renew_backdrop(const Scene& scene) {
   const Document& document = session_.document();
-  BackdropKey key{scene.to_screen, size(), devicePixelRatioF(), document.sheet, document.unit, scheme().dark, font(), session_.shown().backings};
+  BackdropKey key{scene.to_screen, size(), devicePixelRatioF(),      document.sheet, document.unit,
+                  scheme().dark,   font(), session_.shown().backings};
   if (key == backdrop_key_)
     return false;
   backdrop_ = QPixmap(size() * devicePixelRatioF());

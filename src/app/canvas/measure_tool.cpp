@@ -1,5 +1,5 @@
-// Measure: a drag from place to place, caught by nodes, corners, centres and edges, says how far apart they are. The line
-// stays; its ends can be dragged on. With Shift it is level, upright or at 45°.
+// Measure: a drag from place to place, caught by nodes, corners, centres and edges, says how far apart they are. The
+// line stays; its ends can be dragged on. With Shift it is level, upright or at 45°.
 #include "app/canvas/tool.h"
 
 #include "app/style/words.h"

@@ -207,7 +207,9 @@ private:
     }
     if (held_box_.empty())
       return;
-    const auto at = [&] { return Box{held_box_.x0 + by.x, held_box_.y0 + by.y, held_box_.x1 + by.x, held_box_.y1 + by.y}; };
+    const auto at = [&] {
+      return Box{held_box_.x0 + by.x, held_box_.y0 + by.y, held_box_.x1 + by.x, held_box_.y1 + by.y};
+    };
     AlignCatch caught = align_catch(*lines_, at(), pick_px * event.mm_per_px);
     if (event.modifiers.testFlag(Qt::ShiftModifier))
       (by.x == 0 ? caught.across : caught.down).reset();

@@ -46,8 +46,8 @@ struct ToolReply {
   std::optional<std::vector<PieceId>> select;
   std::optional<std::uint64_t> letter;      // choose this letter of the selected lettering
   std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
-  std::optional<std::size_t> backing;               // work on this one
-  std::optional<MeasuredLine> measured;             // keep this
+  std::optional<std::size_t> backing;       // work on this one
+  std::optional<MeasuredLine> measured;     // keep this
   bool type_text = false;                   // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;

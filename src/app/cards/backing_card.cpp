@@ -22,10 +22,12 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
                  [=](const Backing& b, double v) { return scaled_to(b, v / backing_width(b)); });
   height_ = field(tr("Height of the backing"), tr("Size backing"), least, most,
                   [=](const Backing& b, double v) { return scaled_to(b, v / backing_height(b)); });
-  x_ = field(tr("Left edge of the backing"), tr("Move backing"), -most, most,
-             [](const Backing& b, double v) { return moved(b, {v - bounds_of(b).x0, 0}); });
-  y_ = field(tr("Top edge of the backing"), tr("Move backing"), -most, most,
-             [](const Backing& b, double v) { return moved(b, {0, v - bounds_of(b).y0}); });
+  x_ = field(tr("Left edge of the backing"), tr("Move backing"), -most, most, [](const Backing& b, double v) {
+    return moved(b, {v - bounds_of(b).x0, 0});
+  });
+  y_ = field(tr("Top edge of the backing"), tr("Move backing"), -most, most, [](const Backing& b, double v) {
+    return moved(b, {0, v - bounds_of(b).y0});
+  });
   const auto other = [this](MeasureKind kind, const QString& name, const QString& step, double low, double high,
                             const std::function<Backing(const Backing&, double)>& set) {
     auto* f = new MeasureField(kind, name);
@@ -35,9 +37,8 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
     });
     return f;
   };
-  turn_ = other(MeasureKind::Angle, tr("Turn of the backing"), tr("Turn backing"), -360, 360, [](const Backing& b, double v) {
-    return turned(b, backing_centre(b), v - backing_turn(b));
-  });
+  turn_ = other(MeasureKind::Angle, tr("Turn of the backing"), tr("Turn backing"), -360, 360,
+                [](const Backing& b, double v) { return turned(b, backing_centre(b), v - backing_turn(b)); });
   strength_ = other(MeasureKind::Percent, tr("Strength of the backing"), tr("Strength of backing"), 5, 100,
                     [](Backing b, double v) {
                       b.strength = v / 100;
@@ -58,9 +59,8 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
   });
   auto* remove = new QPushButton(tr("Remove"));
   remove->setAccessibleName(tr("Remove the backing"));
-  connect(remove, &QPushButton::clicked, this, [this] {
-    session_.apply(tr("Remove backing"), without_backing(session_.document(), session_.backing()));
-  });
+  connect(remove, &QPushButton::clicked, this,
+          [this] { session_.apply(tr("Remove backing"), without_backing(session_.document(), session_.backing())); });
   by_hand_->setCheckable(true);
   by_hand_->setToolTip(tr("Drag it on the sheet, its corners to size it; Escape ends that"));
   connect(by_hand_, &QPushButton::clicked, this, &BackingCard::by_hand);

@@ -52,7 +52,7 @@ private:
   std::vector<std::vector<Arrival>> earlier_; // how each was taken before; undone, it is that again
   LineFaultFinder faults_;
   std::vector<std::vector<QPushButton*>> size_buttons_; // of each
-  struct Offer { // a row that is there while it can be taken
+  struct Offer {                                        // a row that is there while it can be taken
     QWidget* row;
     QLabel* words;
     QPushButton* button;

@@ -6,8 +6,9 @@ namespace frelm {
 
 MeasureCard::MeasureCard(Session& session, QWidget* parent)
     : Card(0, tr("Measure"), session, parent), how_(note_label()), told_(note_label()), scales_(note_label()) {
-  how_->setText(tr("Drag from place to place. Nodes, corners, centres and edges catch; Ctrl lets go of them, Shift keeps "
-                   "to level, upright and 45°."));
+  how_->setText(
+      tr("Drag from place to place. Nodes, corners, centres and edges catch; Ctrl lets go of them, Shift keeps "
+         "to level, upright and 45°."));
   add_wide(how_);
   add_wide(told_);
   known_ = length_field(tr("True length"), 0.001, 1e6);

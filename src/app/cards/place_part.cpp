@@ -4,7 +4,7 @@ namespace frelm {
 
 PlacePart::PlacePart(Session& session, const CommandTable& commands)
     : Card(0, {}, session), commands_(commands),
-      to_(new ChoiceRow(tr("What stays"), {tr("Last picked"), tr("Together"), tr("Sheet")})),
+      to_(new ChoiceRow(tr("What stays"), {tr("Last"), tr("All"), tr("Sheet")})),
       by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area")})),
       turn_(new MeasureField(MeasureKind::Angle, tr("Turn all by"))) {
   embed();
@@ -29,7 +29,7 @@ PlacePart::PlacePart(Session& session, const CommandTable& commands)
   connect(&session_, &Session::place_choice_changed, this, &PlacePart::refresh);
   add_buttons(tr("Line up"), {"arrange.line-up.left", "arrange.line-up.middle", "arrange.line-up.right",
                               "arrange.line-up.top", "arrange.line-up.centre", "arrange.line-up.bottom"});
-  add_buttons(tr("Both ways"), {"arrange.centre-on"});
+  add_buttons(tr("Both"), {"arrange.centre-on"});
   add_buttons(tr("Spread"), {"arrange.spread-across", "arrange.spread-down"});
   add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-high", "arrange.as-capitals"});
   turn_->set_range(-360, 360);

@@ -111,8 +111,7 @@ void fill_add_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .run = [&desk] { desk.show_came_in(); },
                       .why_not =
                           [&desk] {
-                            return desk.came_in() ? QString()
-                                                  : Desk::tr("Nothing of a drawing that came in is there");
+                            return desk.came_in() ? QString() : Desk::tr("Nothing of a drawing that came in is there");
                           }});
   menu->addSeparator();
   commands.add(

@@ -70,9 +70,9 @@ void add_turns(CommandTable& commands, QMenu* menu, Desk& desk) {
                         .run =
                             [&desk, words, way] {
                               const Session& s = desk.session;
-                              desk.session.apply(QString(words).remove('&'),
-                                                 mirror_outlines(s.document(), s.selection(),
-                                                                 s.selection_ink().centre(), way));
+                              desk.session.apply(
+                                  QString(words).remove('&'),
+                                  mirror_outlines(s.document(), s.selection(), s.selection_ink().centre(), way));
                             },
                         .why_not = [&desk] { return needs_outlines(desk); }});
   };

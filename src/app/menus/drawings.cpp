@@ -9,7 +9,9 @@ QString drawing_patterns() {
   QStringList all;
   for (const std::string_view suffix : drawing_suffixes())
     all << "*." + QString::fromUtf8(suffix.data(), static_cast<qsizetype>(suffix.size()));
-  all << "*.png" << "*.jpg" << "*.jpeg";
+  all << "*.png"
+      << "*.jpg"
+      << "*.jpeg";
   return all.join(" ");
 }
 
@@ -17,7 +19,8 @@ void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional
   desk.start_task<DrawingsAdded>(
       Desk::tr("Reading"),
       [&desk, document = desk.session.document(), drawings = std::move(drawings), centre](const std::stop_token& stop) {
-        return frelm::add_drawings(desk.storage, document, drawings, centre, stop);
+        return frelm::add_drawings(desk.storage, document, drawings, centre,
+                                   {stop, [&desk](double share) { desk.task.tell_progress(share); }});
       },
       [&desk](Result<DrawingsAdded> added) {
         if (!added) {
@@ -38,8 +41,9 @@ void add_drawings(Desk& desk, std::vector<DrawingSource> drawings, std::optional
 
 void choose_drawings(Desk& desk) {
   std::vector<DrawingSource> chosen;
-  for (const QString& path : QFileDialog::getOpenFileNames(desk.canvas.window(), Desk::tr("Add drawings and pictures to the job"),
-                                                           {}, Desk::tr("Drawings and pictures (%1)").arg(drawing_patterns())))
+  for (const QString& path :
+       QFileDialog::getOpenFileNames(desk.canvas.window(), Desk::tr("Add drawings and pictures to the job"), {},
+                                     Desk::tr("Drawings and pictures (%1)").arg(drawing_patterns())))
     chosen.push_back({QFileInfo(path).fileName(), path});
   if (!chosen.empty())
     add_drawings(desk, std::move(chosen), desk.sheet_centre());
@@ -54,7 +58,8 @@ void take_drawing_again(Desk& desk, const Arrival& arrival, const TakeAs& as,
   desk.start_task<DrawingsAdded>(
       Desk::tr("Reading"),
       [&desk, document = desk.session.document(), arrival, as](const std::stop_token& stop) {
-        return take_again(desk.storage, document, arrival, as, stop);
+        return take_again(desk.storage, document, arrival, as,
+                          {stop, [&desk](double share) { desk.task.tell_progress(share); }});
       },
       [&desk, name = arrival.source.name, other_page = as.page != arrival.as.page, done](Result<DrawingsAdded> added) {
         if (!added) {
@@ -62,7 +67,8 @@ void take_drawing_again(Desk& desk, const Arrival& arrival, const TakeAs& as,
           done({});
           return;
         }
-        desk.session.apply(other_page ? Desk::tr("Page of %1").arg(name) : Desk::tr("Lines of %1").arg(name), std::move(added->document), added->pieces());
+        desk.session.apply(other_page ? Desk::tr("Page of %1").arg(name) : Desk::tr("Lines of %1").arg(name),
+                           std::move(added->document), added->pieces());
         done(std::move(added->arrivals.front()));
       },
       Desk::tr("The job was changed meanwhile, so the drawing stays as it was; try again"));

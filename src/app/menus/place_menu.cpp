@@ -37,7 +37,8 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   };
   const auto several = [&desk] { return needs_several(desk); };
   const auto line_up = [&](const char* id, const QString& words, const QString& short_words, LineUp side) {
-    add(id, words, short_words, "",
+    add(
+        id, words, short_words, "",
         [side](const Session& s) {
           return lined_up(s.document(), s.selection(), side, s.place_choice(), s.evaluator());
         },
@@ -50,18 +51,21 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   line_up("arrange.line-up.centre", Desk::tr("Line up middles up and &down"), Desk::tr("Centre"), LineUp::Centre);
   line_up("arrange.line-up.bottom", Desk::tr("Line up &lower edges"), Desk::tr("Bottom"), LineUp::Bottom);
   menu->addSeparator();
-  add("arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre on it"), "M",
+  add(
+      "arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre on it"), "M",
       [](const Session& s) { return centred(s.document(), s.selection(), s.place_choice(), s.evaluator()); }, several);
   const auto apart = [&desk]() -> QString {
     const bool sheet = desk.session.place_choice().to == PlaceTo::Sheet;
     return desk.session.selection().size() >= (sheet ? 1U : 3U) ? QString() : Desk::tr("Select three pieces or more");
   };
-  add("arrange.spread-across", Desk::tr("Spread &across, gaps alike"), Desk::tr("Across"), "",
+  add(
+      "arrange.spread-across", Desk::tr("Spread &across, gaps alike"), Desk::tr("Across"), "",
       [](const Session& s) {
         return spread(s.document(), s.selection(), Spread::Across, s.place_choice(), s.evaluator());
       },
       apart);
-  add("arrange.spread-down", Desk::tr("Spread up and d&own, gaps alike"), Desk::tr("Down"), "",
+  add(
+      "arrange.spread-down", Desk::tr("Spread up and d&own, gaps alike"), Desk::tr("Down"), "",
       [](const Session& s) {
         return spread(s.document(), s.selection(), Spread::Down, s.place_choice(), s.evaluator());
       },
@@ -71,7 +75,8 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
     return desk.session.selection().size() >= 2 ? QString() : Desk::tr("Select two pieces or more, the model last");
   };
   const auto large = [&](const char* id, const QString& words, const QString& short_words, AsLarge what) {
-    add(id, words, short_words, "",
+    add(
+        id, words, short_words, "",
         [what](const Session& s) { return as_large(s.document(), s.selection(), what, s.evaluator()); }, two);
   };
   large("arrange.as-wide", Desk::tr("As &wide as the last picked"), Desk::tr("Width"), AsLarge::Width);
@@ -80,17 +85,19 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
         AsLarge::Capitals);
 }
 
-void make_copies(Desk& desk, const CopyOrder& order) {
+void make_copies(Desk& desk, const CopyOrder& order, const std::function<void()>& done) {
   desk.start_task<Copied>(
       Desk::tr("Copying"),
       [&desk, document = desk.session.document(), ids = desk.session.selection(), order](const std::stop_token& stop) {
         return copied(document, ids, order, desk.session.evaluator(), stop);
       },
-      [&desk](Result<Copied> made) {
-        if (made)
+      [&desk, done](Result<Copied> made) {
+        if (made) {
           desk.session.apply(Desk::tr("Copies"), std::move(made->document), made->ids);
-        else if (made.error().code != ErrorCode::Cancelled)
+          done();
+        } else if (made.error().code != ErrorCode::Cancelled) {
           desk.report(made.error());
+        }
       },
       Desk::tr("The job was changed meanwhile, so nothing was copied; try again"));
 }

@@ -19,10 +19,10 @@ Result<std::string> bytes_of(Storage& storage, const DrawingSource& source) {
 }
 
 // Drawings by the language of the screen, where they show different things.
-DrawingReadOptions options_for(const std::stop_token& stop) {
+DrawingReadOptions options_for(const ReadWatch& watch) {
   DrawingReadOptions options;
   options.language = QLocale().name().section('_', 0, 0).toStdString();
-  options.stop = stop;
+  options.stop = watch.stop, options.progress = watch.progress;
   return options;
 }
 
@@ -64,8 +64,7 @@ void come(Arrival& arrival, Imported& imported) {
 // A backing more; what is told of it.
 Result<QString> take_picture(Document& document, std::string_view bytes, const QString& name,
                              std::optional<Point> centre) {
-  Result<PictureAdded> added =
-      add_picture(document, bytes, QFileInfo(name).completeBaseName().toStdString(), centre);
+  Result<PictureAdded> added = add_picture(document, bytes, QFileInfo(name).completeBaseName().toStdString(), centre);
   if (!added)
     return added.error();
   document = std::move(added->document);
@@ -98,7 +97,7 @@ std::vector<PieceId> DrawingsAdded::pieces() const {
   return out;
 }
 
-Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
+Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as, const ReadWatch& watch) {
   const Result<std::string> bytes = storage.read(path.toStdString());
   if (!bytes)
     return bytes.error();
@@ -112,7 +111,7 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
     return out;
   }
   if (!inside && (looks_like_drawing(*bytes) || is_drawing_file(path))) {
-    const DrawingReadOptions options = options_for({});
+    const DrawingReadOptions options = options_for(watch);
     const Result<Drawing> drawing = read_drawing(*bytes, options);
     if (!drawing)
       return drawing.error();
@@ -135,17 +134,23 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as) {
 }
 
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
-                                   std::optional<Point> centre, const std::stop_token& stop) {
+                                   std::optional<Point> centre, const ReadWatch& watch) {
   DrawingsAdded out{std::move(document), {}, {}, 0, {}};
-  const DrawingReadOptions options = options_for(stop);
+  DrawingReadOptions options = options_for(watch);
   std::vector<std::pair<Drawing, Arrival>> read;
+  std::size_t done = 0;
+  if (watch.progress)
+    options.progress = [&](double share) { watch.progress((double(done) + share) / double(drawings.size())); };
   double wide = 0;
   constexpr double apart = 10; // mm
   for (const DrawingSource& source : drawings) {
+    if (options.progress && done > 0)
+      options.progress(0);
     const Result<std::string> bytes = bytes_of(storage, source);
     if (bytes && looks_like_picture(*bytes)) {
-      const Result<QString> told = take_picture(out.document, *bytes, source.name,
-                                               centre.value_or(Point{out.document.sheet.width / 2, out.document.sheet.height / 2}));
+      const Result<QString> told =
+          take_picture(out.document, *bytes, source.name,
+                       centre.value_or(Point{out.document.sheet.width / 2, out.document.sheet.height / 2}));
       if (!told)
         out.refused << source.name + ": " + words_of(told.error());
       else if (++out.backings; !told->isEmpty())
@@ -153,7 +158,8 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
       continue;
     }
     Result<Drawing> drawing = bytes ? read_drawing(*bytes, options) : Result<Drawing>(bytes.error());
-    if (stop.stop_requested())
+    ++done;
+    if (watch.stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     if (!drawing) {
       out.refused << source.name + ": " + words_of(drawing.error());
@@ -183,14 +189,14 @@ Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const st
 }
 
 Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, const TakeAs& as,
-                                 const std::stop_token& stop) {
+                                 const ReadWatch& watch) {
   const Result<std::string> bytes = bytes_of(storage, arrival.source);
   if (!bytes)
     return bytes.error();
   Placing placing = arrival.placing;
   if (const double size = size_now(document, arrival); size > 0)
     placing.size = size;
-  DrawingReadOptions options = options_for(stop);
+  DrawingReadOptions options = options_for(watch);
   options.widest_line = as.widest_line / placing.size; // as it stands on the sheet
   options.page = as.page;
   const Result<Drawing> drawing = read_drawing(*bytes, options);

@@ -53,12 +53,17 @@ struct Opened {
   QString told;                   // of a picture
 };
 
-// A picture is a backing on a new job's sheet, as large as it says. An SVG with a job in it is that job, unless its drawing is asked for. Errors: those of the disk, of
-// read_what_can_be_read, read_drawing and job_from_drawing.
+// A picture is a backing on a new job's sheet, as large as it says. An SVG with a job in it is that job, unless its
+// drawing is asked for. Errors: those of the disk, of read_what_can_be_read, read_drawing and job_from_drawing.
 enum class OpenAs { Job, Drawing };
 bool is_drawing_file(const QString& path); // by its suffix
 bool is_picture_file(const QString& path);
-Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job);
+struct ReadWatch {
+  std::stop_token stop = {};
+  std::function<void(double)> progress = {}; // 0 to 1
+};
+Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as = OpenAs::Job,
+                            const ReadWatch& watch = {});
 
 struct DrawingsAdded {
   Document document;
@@ -68,14 +73,14 @@ struct DrawingsAdded {
   QStringList told; // of pictures
   std::vector<PieceId> pieces() const;
 };
-// One after another: beside each other about the point, or where their pages say; pictures as backings. One that can't be read is told, and
-// the others are added; when none can, that is the error. Stopped: Cancelled.
+// One after another: beside each other about the point, or where their pages say; pictures as backings. One that can't
+// be read is told, and the others are added; when none can, that is the error. Stopped: Cancelled.
 Result<DrawingsAdded> add_drawings(Storage& storage, Document document, const std::vector<DrawingSource>& drawings,
-                                   std::optional<Point> centre, const std::stop_token& stop);
+                                   std::optional<Point> centre, const ReadWatch& watch);
 
 // The same drawing once more, taken otherwise: in the place of what came of it before.
 Result<DrawingsAdded> take_again(Storage& storage, Document document, const Arrival& arrival, const TakeAs& as,
-                                 const std::stop_token& stop);
+                                 const ReadWatch& watch);
 // Times what the file has, of what stands there now; 0: its largest piece is gone.
 double size_now(const Document& document, const Arrival& arrival);
 // Does its page's corner stand on the sheet's? What came, moved so.

@@ -297,7 +297,8 @@ void MainWindow::wire() {
     canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
   });
   connect(copies_card_, &CopiesCard::closed, this, [this] { show_copies(false); });
-  connect(copies_card_, &CopiesCard::wanted, this, [this](const CopyOrder& order) { make_copies(*desk_, order); });
+  connect(copies_card_, &CopiesCard::wanted, this,
+          [this](const CopyOrder& order) { make_copies(*desk_, order, [this] { show_copies(false); }); });
   connect(copies_card_, &CopiesCard::shown, this, [this](const std::shared_ptr<const Outline>& copies) {
     canvas_->show_made({copies, nullptr});
   });

@@ -118,7 +118,10 @@ bool MainWindow::open_file(const QString& path) {
 
 void MainWindow::open_beside(const QString& path, const std::function<void()>& then, OpenAs as) {
   desk_->start_task<Opened>(
-      tr("Opening"), [this, path, as](std::stop_token) { return read_to_open(*storage_, path, as); },
+      tr("Opening"),
+      [this, path, as](const std::stop_token& stop) {
+        return read_to_open(*storage_, path, as, {stop, [this](double share) { task_.tell_progress(share); }});
+      },
       [this, path, then](Result<Opened> opened) {
         if (!opened) {
           not_opened(path, opened.error());
@@ -133,8 +136,9 @@ void MainWindow::open_beside(const QString& path, const std::function<void()>& t
 
 void MainWindow::open_dialog() {
   when_safe(tr("Open another job?"), [this] {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),
-                                                      tr("Jobs, drawings and pictures (*.frelm %1)").arg(drawing_patterns()));
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a job or a drawing"), QFileInfo(path_).path(),
+                                     tr("Jobs, drawings and pictures (*.frelm %1)").arg(drawing_patterns()));
     if (!path.isEmpty())
       open_beside(path);
   });
@@ -154,8 +158,7 @@ void MainWindow::open_dropped(const QStringList& paths, Point at) {
   QStringList jobs;
   std::vector<DrawingSource> drawings; // added to the job
   for (const QString& path : paths)
-    if (is_picture_file(path) ||
-        (is_drawing_file(path) && (!session_.document().pieces.empty() || paths.size() > 1)))
+    if (is_picture_file(path) || (is_drawing_file(path) && (!session_.document().pieces.empty() || paths.size() > 1)))
       drawings.push_back({QFileInfo(path).fileName(), path});
     else
       jobs << path;

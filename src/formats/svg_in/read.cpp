@@ -60,6 +60,8 @@ public:
       : left_out(told), options_(options), of_(definitions) {}
 
   void read(const pugi::xml_node& root, const Handed& outer) {
+    if (options_.progress)
+      elements_ = count_elements(root);
     if (const auto here = entered(root, outer)) {
       inside(root, *here);
       leave(root, *here, 0);
@@ -119,6 +121,26 @@ private:
     return here;
   }
 
+  static std::size_t count_elements(const pugi::xml_node& root) {
+    std::size_t out = 0;
+    for (pugi::xml_node at = root; at;) { // without a stack: groups may be 1000 deep
+      out += at.type() == pugi::node_element;
+      if (at.first_child()) {
+        at = at.first_child();
+        continue;
+      }
+      while (at && at != root && !at.next_sibling())
+        at = at.parent();
+      at = at == root ? pugi::xml_node() : at.next_sibling();
+    }
+    return out;
+  }
+  void tell_progress() const {
+    constexpr std::size_t each = 64; // elements
+    if (options_.progress && elements_ > 0 && visited_ % each == 0)
+      options_.progress(std::min(1.0, double(visited_) / double(elements_)));
+  }
+
   void inside(const pugi::xml_node& node, const Handed& here) {
     if (depth_ >= deepest) {
       left_out.add(Lost::TooMuch);
@@ -137,6 +159,7 @@ private:
         "g", "a", "svg", "switch", "use", "text", "image", "video", "canvas", "iframe", "foreignObject"};
     if (shown.count(name) == 0 && !is_svg_shape(name))
       return; // definitions, words about the drawing, what editors keep for themselves
+    tell_progress();
     if (++visited_ > most_elements) {
       if (visited_ == most_elements + 1)
         left_out.add(Lost::TooMuch);
@@ -600,7 +623,7 @@ private:
   bool in_mask_ = false;
   using ClipPlace = std::pair<std::size_t, std::array<double, 8>>;
   std::map<ClipPlace, std::optional<ClipRegion>> clips_;
-  std::size_t visited_ = 0;
+  std::size_t visited_ = 0, elements_ = 0;
 };
 
 } // namespace
