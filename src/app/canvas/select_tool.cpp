@@ -167,9 +167,6 @@ private:
 
   // Letters that stand straight and are dragged onto a line light it; with Ctrl they ride on it, where the hand is.
   void move_by(const Session& session, const ToolEvent& event, Vec by, ToolReply& reply) {
-    const Unit unit = start_.unit;
-    reply.overlay.measure =
-        QObject::tr("%1, %2 %3").arg(length_text(by.x, unit), length_text(by.y, unit), unit_name(unit));
     name_ = QObject::tr("Move");
     if (const PieceId line = line_under(session, event)) {
       const QString name = piece_words(start_, *start_.find(line));
@@ -185,13 +182,20 @@ private:
           return;
         }
     }
+    QStringList words;
     if (!event.modifiers.testFlag(Qt::ControlModifier))
-      catch_lines(session, event, by, reply);
+      words = catch_lines(session, event, by, reply);
+    const QString moved =
+        QObject::tr("%1, %2 %3")
+            .arg(length_text(by.x, start_.unit), length_text(by.y, start_.unit), unit_name(start_.unit));
+    if (reply.overlay.measure.isEmpty()) // else what a line that is near offers
+      reply.overlay.measure = (QStringList{moved} + words).join(QObject::tr(" · "));
     reply.preview = move_pieces(start_, session.selection(), by);
   }
 
   // Edges and middles by those of the others and of the sheet; with Shift along the free way only.
-  void catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
+  // Gives what they are.
+  QStringList catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
     if (!lines_) {
       std::vector<PlacedBox> others;
       const std::set<PieceId> moving = moving_along(session);
@@ -206,7 +210,7 @@ private:
           held_box_.add(r->ink);
     }
     if (held_box_.empty())
-      return;
+      return {};
     const auto at = [&] {
       return Box{held_box_.x0 + by.x, held_box_.y0 + by.y, held_box_.x1 + by.x, held_box_.y1 + by.y};
     };
@@ -229,8 +233,7 @@ private:
       if (const QString word = caught_words(caught.down->line, false); !words.contains(word))
         words << word;
     }
-    for (const QString& word : words)
-      reply.overlay.measure = QObject::tr("%1 · %2").arg(reply.overlay.measure, word);
+    return words;
   }
 
   // What goes along with the selection: what it rides on, and all that rides on that.

@@ -44,7 +44,7 @@ void MeasureCard::refresh() {
   const Unit unit = session_.document().unit;
   const Vec v = line->to - line->from;
   const auto text = [&](double mm) { return length_text(mm, unit) + " " + unit_name(unit); };
-  told_->setText(tr("%1 long, %2 across, %3 up or down, at %4°")
+  told_->setText((v.y < 0 ? tr("%1 long, %2 across, %3 up, at %4°") : tr("%1 long, %2 across, %3 down, at %4°"))
                      .arg(text(length(v)), text(std::abs(v.x)), text(std::abs(v.y)),
                           QString::number(std::round(100 * degrees(std::atan2(-v.y, v.x))) / 100)));
   known_->set_unit(unit);

@@ -181,7 +181,7 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
     button->setAccessibleName(name);
     button->setToolTip(by < 0 ? tr("The place before, of the same kind (Left)")
                               : tr("The next place of the same kind (Right)"));
-    connect(button, &QToolButton::clicked, this, [this, by] { step(by); });
+    connect(button, &QToolButton::clicked, this, [this, by = by] { step(by); });
   }
   place_->setObjectName("muted");
   steps->addWidget(before_);
