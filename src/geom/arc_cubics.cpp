@@ -7,7 +7,9 @@ std::vector<Segment> arc_cubics(Point centre, double rx, double ry, double turn,
   constexpr double quarter_error = 2.73e-4; // of the radius, for a quarter turn
   const double r = std::max(std::abs(rx), std::abs(ry));
   const double step = pi / 2 * std::pow(tolerance / std::max(quarter_error * r, 1e-12), 1.0 / 6);
-  const int n = std::max(1, static_cast<int>(std::ceil(std::abs(sweep) / std::min(step, pi / 2) - 1e-9)));
+  constexpr double most_pieces = 10'000; // more are no arc: a radius or a sweep beyond all sense
+  const double wanted = std::ceil(std::abs(sweep) / std::min(step, pi / 2) - 1e-9);
+  const int n = wanted >= 1 ? static_cast<int>(std::min(wanted, most_pieces)) : 1;
   const double d = sweep / n, k = 4.0 / 3 * std::tan(d / 4);
   const Affine place = Affine::translation(centre) * Affine::rotation(turn) * Affine::scaling(rx, ry);
   std::vector<Segment> out;
