@@ -53,6 +53,8 @@ private:
       out_.effects += blend.isNameAndEquals("/Normal") || blend.isNameAndEquals("/Compatible") ? 0 : 1;
       dictionary.removeKey("/BM");
     }
+    if (dictionary.getKey("/SMask").isDictionary())
+      out_.soft_masks = true;
     if (dictionary.getKey("/Type").isNameAndEquals("/Font"))
       note_face(dictionary);
     for (const std::string& key : dictionary.getKeys())

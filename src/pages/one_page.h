@@ -14,6 +14,7 @@ struct OnePage {
   int number = 1;                       // of the page in `pdf`
   int pages = 1;                        // of the file
   double unit = 1;                      // points that one unit of the page is long (UserUnit, PDF 1.6)
+  bool soft_masks = false;              // painted as pictures, as large as the page is painted
   int effects = 0;                      // blends taken out
   std::vector<std::string> other_faces; // named, but not in the file
   std::string damage;                   // what was mended, in one line

@@ -1,5 +1,6 @@
 #include "pages/page_svg.h"
 
+#include <algorithm>
 #include <cairo-svg.h>
 #include <cmath>
 #include <cstdio>
@@ -10,7 +11,14 @@
 namespace frelm::pages {
 namespace {
 
-constexpr double enlarged = 32;
+constexpr double usually_enlarged = 32;
+
+// Soft masks are pictures to the painter: they must have room.
+double enlarged_by(const OnePage& page, double width, double height) {
+  constexpr double most_px = 4e6;
+  return page.soft_masks ? std::clamp(std::sqrt(most_px / (width * height)), 1.0, usually_enlarged) : usually_enlarged;
+}
+
 constexpr std::size_t most_svg = std::size_t{96} << 20; // bytes
 constexpr double largest_page = 283465;                 // pt, 100 m
 
@@ -71,6 +79,7 @@ Answer svg_of_page(OnePage& page, std::string& svg) {
   if (!(width > 0 && height > 0 && std::max(width, height) * unit <= largest_page))
     return Answer::TooMuch;
 
+  const double enlarged = enlarged_by(page, width, height);
   cairo_surface_t* surface = cairo_svg_surface_create_for_stream(take, &svg, width * enlarged, height * enlarged);
   cairo_surface_set_fallback_resolution(surface, 72 / enlarged,
                                         72 / enlarged); // what can't be told in SVG is a picture
