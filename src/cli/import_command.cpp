@@ -84,7 +84,7 @@ Result<int> run_import(const ImportOptions& o, CommandContext& context) {
     DrawingReadOptions options;
     options.widest_line = o.widest_line;
     options.page = o.page;
-    const Result<Drawing> drawing = read_drawing_file(path, context, options);
+    const Result<Drawing> drawing = read_drawing_bytes(path, *bytes, context, options);
     if (!drawing)
       return drawing.error();
     const Result<double> size = factor_for(*drawing, o.unit);

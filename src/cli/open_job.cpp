@@ -23,9 +23,12 @@ Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
 
 Result<Drawing> read_drawing_file(const std::string& path, CommandContext& context, const DrawingReadOptions& options) {
   const Result<std::string> bytes = context.storage.read(path);
-  if (!bytes)
-    return bytes.error();
-  Result<Drawing> drawing = read_drawing(*bytes, options);
+  return bytes ? read_drawing_bytes(path, *bytes, context, options) : Result<Drawing>(bytes.error());
+}
+
+Result<Drawing> read_drawing_bytes(const std::string& path, const std::string& bytes, CommandContext& context,
+                                   const DrawingReadOptions& options) {
+  Result<Drawing> drawing = read_drawing(bytes, options);
   if (!drawing)
     return at_place(drawing.error(), path);
   if (const Result<Done> shows = shows_something(*drawing); !shows)

@@ -14,6 +14,8 @@ struct OpenJob {
 Result<OpenJob> open_job(const std::string& path, CommandContext& context);
 // A drawing's shapes; errors name the file, also that of a drawing of which nothing can be taken. What is left out is
 // told.
+Result<Drawing> read_drawing_bytes(const std::string& path, const std::string& bytes, CommandContext& context,
+                                   const DrawingReadOptions& options = {});
 Result<Drawing> read_drawing_file(const std::string& path, CommandContext& context,
                                   const DrawingReadOptions& options = {});
 

@@ -81,9 +81,8 @@ Document carry_all(Document document, const std::vector<PieceId>& ids, const Sim
     return document;
   std::vector<PieceId> riders;
   for (const auto& p : document.pieces)
-    if (const Lettering* l = p->lettering())
-      if (const Piece* guide = guide_piece(document, l->recipe.bend.guide);
-          guide != nullptr && moving.contains(guide->id) && !guide->locked)
+    if (const Lettering* l = p->lettering(); l != nullptr && moving.contains(l->recipe.bend.guide.guide))
+      if (const Piece* guide = guide_piece(document, l->recipe.bend.guide); guide != nullptr && !guide->locked)
         riders.push_back(p->id);
   for (const PieceId id : riders)
     document = edit_piece(std::move(document), id, [&](Piece& p) { turn_on_guide(*p.lettering(), by.angle); });
@@ -108,6 +107,18 @@ std::set<PieceId> moving_with(const Document& document, PieceId id) {
   if (piece->lettering() != nullptr && !piece->lettering()->recipe.bend.placed_by_guides())
     moving.insert(id);
   return moving;
+}
+
+std::set<PieceId> carried_along(const Document& document, const std::vector<PieceId>& ids) {
+  std::set<PieceId> out(ids.begin(), ids.end());
+  for (const PieceId id : ids)
+    out.merge(moving_with(document, id));
+  for (const auto& p : document.pieces)
+    if (const Lettering* l = p->lettering())
+      for (const GuideRef* ref : l->recipe.bend.followed())
+        if (out.contains(ref->guide))
+          out.insert(p->id);
+  return out;
 }
 
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by) {

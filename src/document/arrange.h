@@ -11,6 +11,8 @@ namespace frelm {
 void move_piece(Piece& piece, Vec by);
 // What moves when a piece is moved: itself, or what it rides on. Nothing: it is locked.
 std::set<PieceId> moving_with(const Document& document, PieceId id);
+// All that stands elsewhere when these are moved: they, what they ride on, and what else rides on that.
+std::set<PieceId> carried_along(const Document& document, const std::vector<PieceId>& ids);
 // Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
 // Turns, degrees clockwise, about a point; as moving does with guides. Letters stay as they are set.

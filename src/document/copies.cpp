@@ -12,10 +12,15 @@ struct Place { // of one copy
   double turn = 0; // degrees
 };
 
-Result<Box> ink_of(const Document& document, const std::vector<PieceId>& ids, const DocumentEvaluator& evaluator) {
+// How pieces are measured: exactly, or in bounded time for the screen.
+enum class Measured { Exactly, Now };
+
+Result<Box> ink_of(const Document& document, const std::vector<PieceId>& ids, const DocumentEvaluator& evaluator,
+                   Measured how) {
   Box box;
   for (const PieceId id : ids) {
-    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
+    const Result<PieceResult> r =
+        how == Measured::Now ? evaluator.seat_now(document, id) : evaluator.piece(document, id, Depth::Seat);
     if (!r)
       return r.error();
     box.add(r->ink);
@@ -68,7 +73,7 @@ struct Planned {
   std::vector<Place> places;
 };
 Result<Planned> planned(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
-                        const DocumentEvaluator& evaluator) {
+                        const DocumentEvaluator& evaluator, Measured how) {
   const auto* ring = std::get_if<RingCopies>(&order);
   Planned out{ids, {}, {}};
   const bool about_last = ring != nullptr && ring->about_last && ids.size() > 1;
@@ -76,13 +81,13 @@ Result<Planned> planned(const Document& document, const std::vector<PieceId>& id
     out.source.pop_back();
   if (out.source.empty())
     return bad_input(FRELM_WORDS("core", "select a piece to copy first"));
-  const Result<Box> box = ink_of(document, out.source, evaluator);
+  const Result<Box> box = ink_of(document, out.source, evaluator, how);
   if (!box)
     return box.error();
   out.box = *box;
   Point about{document.sheet.width / 2, document.sheet.height / 2};
   if (about_last) {
-    const Result<Box> last = ink_of(document, {ids.back()}, evaluator);
+    const Result<Box> last = ink_of(document, {ids.back()}, evaluator, how);
     if (!last)
       return last.error();
     about = last->centre();
@@ -99,7 +104,7 @@ Result<Planned> planned(const Document& document, const std::vector<PieceId>& id
 
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                       const DocumentEvaluator& evaluator, const std::stop_token& stop) {
-  const Result<Planned> plan = planned(document, ids, order, evaluator);
+  const Result<Planned> plan = planned(document, ids, order, evaluator, Measured::Exactly);
   if (!plan)
     return plan.error();
   const auto& [source, box, places] = *plan;
@@ -126,18 +131,13 @@ Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids,
 
 Result<Outline> copies_shown(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                              const DocumentEvaluator& evaluator) {
-  const Result<Planned> plan = planned(document, ids, order, evaluator);
+  const Result<Planned> plan = planned(document, ids, order, evaluator, Measured::Now);
   if (!plan)
     return plan.error();
   Outline one;
   for (const PieceId id : plan->source)
-    if (const Result<PieceResult> r = evaluator.seat_now(document, id); r && r->seated != nullptr) {
-      for (const PlacedLetter& l : r->seated->letters)
-        if (!l.blank())
-          one.append(l.shape->transformed(l.place));
-    } else if (r && r->outline != nullptr) {
-      one.append(*r->outline);
-    }
+    if (const Result<PieceResult> r = evaluator.seat_now(document, id))
+      one.append(seated_outline(*r));
   constexpr std::size_t most_nodes = 100'000;
   Outline out;
   for (const Place& place : plan->places) {
@@ -152,7 +152,7 @@ Result<Outline> copies_shown(const Document& document, const std::vector<PieceId
 Result<Copied> parked(const Document& document, const std::vector<PieceId>& ids, const DocumentEvaluator& evaluator) {
   if (ids.empty())
     return bad_input(FRELM_WORDS("core", "select a piece to put aside first"));
-  const Result<Box> box = ink_of(document, ids, evaluator);
+  const Result<Box> box = ink_of(document, ids, evaluator, Measured::Now);
   if (!box)
     return box.error();
   constexpr double beside = 20, under = 10; // mm

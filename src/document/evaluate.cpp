@@ -60,6 +60,16 @@ Result<PieceResult> DocumentEvaluator::seat_now(const Document& document, PieceI
   return piece(document, id, Depth::Seat, effort);
 }
 
+Outline seated_outline(const PieceResult& piece) {
+  Outline out;
+  if (piece.seated != nullptr)
+    for (const Outline& letter : letter_outlines(*piece.seated))
+      out.append(letter);
+  else if (piece.outline != nullptr)
+    out = *piece.outline;
+  return out;
+}
+
 std::shared_ptr<const std::vector<Gap>> DocumentEvaluator::gaps(const std::shared_ptr<const SeatedText>& text,
                                                                 std::stop_token stop) const {
   std::shared_ptr<const MeasuredGaps> measured = gaps_.find(text);

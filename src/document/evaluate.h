@@ -23,6 +23,9 @@ struct PieceResult {
   }
 };
 
+// Its letters, or what is drawn, as they are seated: neither welded nor finished.
+Outline seated_outline(const PieceResult& piece);
+
 // What may be spent, who may end it, and who is told how far it is (share of a lettering's evening).
 struct Effort {
   Effort() = default;

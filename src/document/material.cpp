@@ -5,6 +5,7 @@
 #include "lettering/finish_edit.h"
 
 #include <algorithm>
+#include <set>
 
 namespace frelm {
 namespace {
@@ -54,29 +55,35 @@ Document with_new_material(Document document, const std::string& name) {
   return document;
 }
 
-std::vector<Colour> colours_without_material(const Document& document, const std::vector<PieceId>& ids) {
-  std::vector<Colour> out;
-  for (const PieceId id : ids)
-    if (const Piece* p = document.find(id); p != nullptr && material_of(document.materials, p->colour) == nullptr &&
-                                            std::find(out.begin(), out.end(), p->colour) == out.end())
-      out.push_back(p->colour);
+namespace {
+
+// The first piece of each colour that no material has, in drawing order.
+std::vector<const Piece*> first_without_material(const Document& document, const std::vector<PieceId>& ids) {
+  const std::set<PieceId> looked_at(ids.begin(), ids.end());
+  std::set<Colour> seen;
+  for (const Material& m : document.materials)
+    seen.insert(m.colour);
+  std::vector<const Piece*> out;
+  for (const auto& p : document.pieces)
+    if (looked_at.contains(p->id) && seen.insert(p->colour).second)
+      out.push_back(p.get());
   return out;
+}
+
+} // namespace
+
+std::size_t colours_without_material(const Document& document, const std::vector<PieceId>& ids) {
+  return first_without_material(document, ids).size();
 }
 
 Document with_materials_for(Document document, const std::vector<PieceId>& ids, const std::string& name) {
   std::size_t number = 0;
-  for (const Colour colour : colours_without_material(document, ids)) {
+  for (const Piece* first : first_without_material(document, ids)) {
     if (document.materials.size() >= most_materials)
       break;
-    const auto of_colour = [&](PieceId id) {
-      const Piece* p = document.find(id);
-      return p != nullptr && p->colour == colour;
-    };
-    const std::string& called = document.find(*std::find_if(ids.begin(), ids.end(), of_colour))->name;
     ++number;
-    document.materials.push_back(
-        {called.empty() || called.size() > longest_material_name ? name + " " + std::to_string(number) : called,
-         colour});
+    const bool named = !first->name.empty() && first->name.size() <= longest_material_name;
+    document.materials.push_back({named ? first->name : name + " " + std::to_string(number), first->colour});
   }
   return document;
 }

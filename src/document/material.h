@@ -34,9 +34,9 @@ const Material* material_of(const std::vector<Material>& materials, Colour colou
 
 // The job with one more material, of a colour that none has and none is like, if there is room for it.
 Document with_new_material(Document document, const std::string& name);
-// The colours of pieces that no material has, and the job with a material for each, as many as there is room for:
+// How many colours of pieces no material has, and the job with a material for each, as many as there is room for:
 // called after the first piece of its colour, or `name` and a number.
-std::vector<Colour> colours_without_material(const Document& document, const std::vector<PieceId>& ids);
+std::size_t colours_without_material(const Document& document, const std::vector<PieceId>& ids);
 Document with_materials_for(Document document, const std::vector<PieceId>& ids, const std::string& name);
 // Changed at its place; another colour goes to all pieces, rings, shades and lines that have the old one. Errors: no
 // such place, a colour that another one has.

@@ -80,14 +80,6 @@ template <class Shift> Document placed(Document document, const Placing& placing
   return document;
 }
 
-Outline letters_outline(const SeatedText& text) {
-  Outline out;
-  for (const PlacedLetter& l : text.letters)
-    if (!l.blank())
-      out.append(l.shape->transformed(l.place));
-  return out;
-}
-
 // From baseline to cap line, of straight and of bent runs alike.
 Box with_capitals(Box ink, const SeatedText& text) {
   Box capitals;
@@ -114,11 +106,7 @@ Result<Box> placing_box(const Document& document, PieceId id, PlaceBy by, const 
   if (by == PlaceBy::Capitals && r->seated != nullptr)
     return with_capitals(r->ink, *r->seated);
   if (by == PlaceBy::Area) {
-    const Outline letters = r->seated != nullptr ? letters_outline(*r->seated) : Outline{};
-    const std::optional<Point> middle = r->seated != nullptr    ? area_centre(letters)
-                                        : r->outline != nullptr ? area_centre(*r->outline)
-                                                                : std::nullopt;
-    const Point at = middle.value_or(r->ink.centre());
+    const Point at = area_centre(seated_outline(*r)).value_or(r->ink.centre());
     return Box{at.x, at.y, at.x, at.y};
   }
   return r->ink;

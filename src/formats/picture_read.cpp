@@ -106,6 +106,12 @@ struct Jump {
   std::longjmp(reinterpret_cast<Jump*>(cinfo->err)->back, 1);
 }
 void stay_silent(j_common_ptr) {}
+jpeg_error_mgr* silent(Jump& jump) {
+  jpeg_error_mgr* out = jpeg_std_error(&jump.manager);
+  out->error_exit = jump_back;
+  out->output_message = stay_silent;
+  return out;
+}
 
 struct JpegHead {
   int width = 0, height = 0, parts = 0;
@@ -129,9 +135,7 @@ int orientation_in(const unsigned char* data, unsigned length) {
 bool read_jpeg(std::string_view bytes, JpegHead& head, unsigned shrink, Pixels* into, std::vector<unsigned char>& row) {
   jpeg_decompress_struct cinfo;
   Jump jump;
-  cinfo.err = jpeg_std_error(&jump.manager);
-  jump.manager.error_exit = jump_back;
-  jump.manager.output_message = stay_silent;
+  cinfo.err = silent(jump);
   if (setjmp(jump.back) != 0) {
     jpeg_destroy_decompress(&cinfo);
     return false;
@@ -190,9 +194,7 @@ struct JpegBytes { // libjpeg's own room for what it writes
 bool write_jpeg(const Pixels& pixels, JpegBytes& out, std::vector<unsigned char>& row) {
   jpeg_compress_struct cinfo;
   Jump jump;
-  cinfo.err = jpeg_std_error(&jump.manager);
-  jump.manager.error_exit = jump_back;
-  jump.manager.output_message = stay_silent;
+  cinfo.err = silent(jump);
   if (setjmp(jump.back) != 0) {
     jpeg_destroy_compress(&cinfo);
     return false;

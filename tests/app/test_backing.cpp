@@ -131,6 +131,10 @@ private slots:
     QCOMPARE(f.document().backings.size(), std::size_t{1});
     QTest::keyClick(&f.window.canvas(), Qt::Key_Delete);
     QVERIFY(f.document().backings.empty());
+    const QImage bare = f.window.canvas().grab().toImage(); // nothing of its frame is left
+    QCOMPARE(bare.pixelColor(f.px({250, 150})), bare.pixelColor(f.px({250, 152})));
+    for (const Point corner : backing_corners(before.backings[0]))
+      QVERIFY(bare.pixelColor(f.px(corner)) != QColor("#0f6e73"));
     f.drag({300, 200}, {320, 220}); // there is none
     QVERIFY(f.window.bar().text().contains("no backing"));
     QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
@@ -149,6 +153,17 @@ private slots:
     f.type_measure("True length", "400");
     QVERIFY(std::abs(backing_width(f.backing()) - 120 * 400 / drawn) < 0.1);
     QVERIFY(std::abs(distance(f.session().measured()->from, f.session().measured()->to) - 400) < 1e-6);
+    const auto red_near = [&](Point mm) { // the line is seen where it is now, before the hand moves
+      const QImage seen = f.window.canvas().grab().toImage();
+      bool found = false;
+      for (int y = -3; y <= 3; ++y) {
+        const QColor c = seen.pixelColor(f.px(mm) + QPoint(0, y)), line("#992c45");
+        found = found || (std::abs(c.red() - line.red()) < 60 && std::abs(c.green() - line.green()) < 60 &&
+                          std::abs(c.blue() - line.blue()) < 60);
+      }
+      return found;
+    };
+    QVERIFY(red_near({450, 200}));
     f.session().undo();
     QVERIFY(std::abs(backing_width(f.backing()) - 120) < 0.01);
     // Its end can be dragged on; a click beside it changes nothing.

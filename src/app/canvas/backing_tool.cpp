@@ -29,29 +29,22 @@ public:
     start_ = document.backings[at_];
     from_ = event.at;
     moved_ = false;
-    show(reply, start_);
     return reply;
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
     ToolReply reply;
     const Document& document = session.document();
     if (!pressed || !held_) {
-      if (session.backing() < document.backings.size()) {
-        show(reply, document.backings[session.backing()]);
-        const auto handle = handle_at(document, session.backing(), event);
-        reply.cursor = !handle             ? Qt::ArrowCursor
-                       : *handle == inside ? Qt::SizeAllCursor
-                                           : (*handle % 2 == 0 ? Qt::SizeFDiagCursor : Qt::SizeBDiagCursor);
-      }
+      const auto handle = handle_at(document, session.backing(), event);
+      reply.cursor = !handle             ? Qt::ArrowCursor
+                     : *handle == inside ? Qt::SizeAllCursor
+                                         : (*handle % 2 == 0 ? Qt::SizeFDiagCursor : Qt::SizeBDiagCursor);
       return reply;
     }
     moved_ = moved_ || distance(event.at, from_) >= drag_begins_px * event.mm_per_px;
-    if (!moved_ || at_ >= document.backings.size()) {
-      show(reply, start_);
+    if (!moved_ || at_ >= document.backings.size())
       return reply;
-    }
     const Backing now = *held_ == inside ? moved(start_, event.at - from_) : sized(event.at);
-    show(reply, now);
     const Unit unit = session.document().unit;
     reply.overlay.measure =
         *held_ == inside
@@ -65,14 +58,9 @@ public:
   }
   ToolReply release(const Session& session, const ToolEvent& event) override {
     ToolReply reply = move(session, event, true);
-    reply.preview.reset();
-    reply.overlay.measure.clear();
-    if (held_ && moved_ && at_ < session.document().backings.size()) {
-      const Backing now = *held_ == inside ? moved(start_, event.at - from_) : sized(event.at);
-      reply.cancel = true;
-      reply.apply = with_backing_changed(session.document(), at_, now);
-      reply.name = *held_ == inside ? QObject::tr("Move backing") : QObject::tr("Size backing");
-    }
+    reply.overlay = {};
+    reply.commit = reply.preview.has_value();
+    reply.name = held_ == inside ? QObject::tr("Move backing") : QObject::tr("Size backing");
     held_.reset();
     return reply;
   }
@@ -83,14 +71,13 @@ public:
     return reply;
   }
   ToolReply escape(const Session&) override { return leave(); }
+  bool shows_backing() const override { return true; }
   ToolReply nudge(const Session& session, Vec by) override {
     ToolReply reply;
     const Document& document = session.document();
     if (session.backing() >= document.backings.size())
       return reply;
-    Backing now = moved(document.backings[session.backing()], by);
-    show(reply, now);
-    reply.apply = with_backing_changed(document, session.backing(), std::move(now));
+    reply.apply = with_backing_changed(document, session.backing(), moved(document.backings[session.backing()], by));
     reply.name = QObject::tr("Nudge backing");
     reply.merge_key = "nudge-backing";
     return reply;
@@ -113,7 +100,6 @@ private:
     constexpr double least = 0.01; // of what it was
     return scaled(start_, fixed, std::max(least, dot(to - fixed, across) / dot(across, across)));
   }
-  static void show(ToolReply& reply, const Backing& backing) { reply.overlay.frame = backing_corners(backing); }
 
   std::optional<std::size_t> held_;
   std::size_t at_ = 0;

@@ -190,6 +190,11 @@ void Canvas::paintEvent(QPaintEvent*) {
     paint_selection(painter, scene);
   }
   paint_made(painter, scene, made_, paths_, sheet_area());
+  if (tool_->shows_backing())
+    paint_backing_frame(painter, scene);
+  if (tool_->shows_measured())
+    if (const std::optional<MeasuredLine>& line = overlay_.measuring ? overlay_.measuring : session_.measured(); line)
+      paint_measured(painter, scene, *line);
   paint_overlay(painter, scene, overlay_);
   if (session_.shown().pieces.empty() && session_.shown().backings.empty()) {
     painter.setPen(QColor("#5f6b70"));
@@ -472,13 +477,11 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
   case Qt::Key_Right:
   case Qt::Key_Up:
   case Qt::Key_Down:
-    if ((session_.selection().empty() && kind_ != ToolKind::Backing) ||
-        (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)))
+    if (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier))
       break;
     {
       ToolReply reply = tool_->nudge(session_, nudge_by(event->key(), event->modifiers().testFlag(Qt::ShiftModifier)));
-      if (reply.overlay.frame.empty())
-        reply.overlay = overlay_; // what is being drawn stays
+      reply.overlay = overlay_; // what is being drawn stays
       carry_out(std::move(reply));
       return;
     }

@@ -10,11 +10,10 @@ namespace {
 class MeasureTool final : public Tool {
 public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
-    before_ = session.measured();
     const HandPlace hand = caught_place(session, session.document(), event);
     start_ = hand.at;
-    if (before_)
-      for (const auto& [end, other] : {std::pair{before_->from, before_->to}, {before_->to, before_->from}})
+    if (const auto& line = session.measured()) // its ends
+      for (const auto& [end, other] : {std::pair{line->from, line->to}, {line->to, line->from}})
         if (distance(end, event.at) <= pick_px * event.mm_per_px)
           start_ = other;
     ToolReply reply;
@@ -25,10 +24,9 @@ public:
     ToolReply reply;
     const HandPlace hand = caught_place(session, session.document(), event);
     reply.overlay.caught = hand.caught;
-    reply.overlay.measured = session.measured();
     if (pressed && start_) {
       const MeasuredLine line{*start_, end_of(hand, event)};
-      reply.overlay.measured = line;
+      reply.overlay.measuring = line;
       const Unit unit = session.document().unit;
       reply.overlay.measure =
           QObject::tr("%1 %2 at %3°%4")
@@ -41,21 +39,18 @@ public:
   ToolReply release(const Session& session, const ToolEvent& event) override {
     ToolReply reply = move(session, event, true);
     reply.overlay.measure.clear();
-    if (start_ && reply.overlay.measured &&
-        distance(reply.overlay.measured->from, reply.overlay.measured->to) >= drag_begins_px * event.mm_per_px)
-      reply.measured = reply.overlay.measured;
-    else
-      reply.overlay.measured = before_;
+    const std::optional<MeasuredLine> line = std::exchange(reply.overlay.measuring, std::nullopt);
+    if (line && distance(line->from, line->to) >= drag_begins_px * event.mm_per_px)
+      reply.measured = line;
     start_.reset();
     return reply;
   }
   ToolReply cancel() override {
     start_.reset();
-    ToolReply reply;
-    reply.overlay.measured = before_;
-    return reply;
+    return {};
   }
   ToolReply escape(const Session&) override { return leave(); }
+  bool shows_measured() const override { return true; }
 
 private:
   static double angle_of(const MeasuredLine& line) { // degrees, counter-clockwise from level
@@ -72,7 +67,6 @@ private:
   }
 
   std::optional<Point> start_;
-  std::optional<MeasuredLine> before_;
 };
 
 } // namespace

@@ -186,19 +186,6 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
   }
 }
 
-// As a dimension is drawn: a line with a tick across each end.
-void paint_measured(QPainter& painter, QPointF from, QPointF to) {
-  const QPointF v = to - from;
-  const double l = std::hypot(v.x(), v.y());
-  const QPointF across = l > 0 ? QPointF(-v.y(), v.x()) * (7 / l) : QPointF();
-  for (const QPen& pen : {line_pen(scheme().sheet, 4), line_pen(QColor("#992c45"), 1.6)}) {
-    painter.setPen(pen);
-    painter.drawLine(from, to);
-    painter.drawLine(from - across, from + across);
-    painter.drawLine(to - across, to + across);
-  }
-}
-
 void paint_bubble(QPainter& painter, QPointF at, const QString& text) {
   const QFontMetricsF metrics(painter.font());
   // Below the hand, where the letters are not; above it near the lower edge, to its left near the right one.
@@ -358,19 +345,6 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(scene.to_screen.map(to_path(*overlay.lit_lines)));
   }
-  if (!overlay.frame.empty()) {
-    QPolygonF frame;
-    for (const Point p : overlay.frame)
-      frame << map(scene, p);
-    painter.setPen(line_pen(QColor("#0f6e73"), 1));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawPolygon(frame);
-    painter.setBrush(scheme().sheet);
-    for (const QPointF& p : frame)
-      painter.drawRect(QRectF(p.x() - 4, p.y() - 4, 8, 8));
-  }
-  if (overlay.measured)
-    paint_measured(painter, map(scene, overlay.measured->from), map(scene, overlay.measured->to));
   if (overlay.brush) {
     QColor fill("#e8a317");
     fill.setAlpha(40);
@@ -413,6 +387,34 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
   }
   if (!overlay.measure.isEmpty())
     paint_bubble(painter, map(scene, overlay.measure_at), overlay.measure);
+}
+
+void paint_backing_frame(QPainter& painter, const Scene& scene) {
+  const std::vector<Backing>& backings = scene.session.shown().backings;
+  if (backings.empty())
+    return;
+  QPolygonF frame;
+  for (const Point p : backing_corners(backings[scene.session.backing()]))
+    frame << map(scene, p);
+  painter.setPen(line_pen(QColor("#0f6e73"), 1));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawPolygon(frame);
+  painter.setBrush(scheme().sheet);
+  for (const QPointF& p : frame)
+    painter.drawRect(QRectF(p.x() - 4, p.y() - 4, 8, 8));
+}
+
+// As a dimension is drawn: a line with a tick across each end.
+void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& line) {
+  const QPointF from = map(scene, line.from), to = map(scene, line.to), v = to - from;
+  const double l = std::hypot(v.x(), v.y());
+  const QPointF across = l > 0 ? QPointF(-v.y(), v.x()) * (7 / l) : QPointF();
+  for (const QPen& pen : {line_pen(scheme().sheet, 4), line_pen(QColor("#992c45"), 1.6)}) {
+    painter.setPen(pen);
+    painter.drawLine(from, to);
+    painter.drawLine(from - across, from + across);
+    painter.drawLine(to - across, to + across);
+  }
 }
 
 void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, PathCache& paths, const QRectF& seen) {

@@ -75,6 +75,9 @@ struct Scene {
 void paint_sheet(QPainter& painter, const Scene& scene);
 void paint_selection(QPainter& painter, const Scene& scene);
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay);
+// The backing that is worked on, with its corners as handles; from place to place.
+void paint_backing_frame(QPainter& painter, const Scene& scene);
+void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& line);
 // What a command would make: `stays` firm, `goes` faded and struck through; either may be null.
 struct MadePicture {
   std::shared_ptr<const Outline> stays, goes;

@@ -193,12 +193,11 @@ private:
     reply.preview = move_pieces(start_, session.selection(), by);
   }
 
-  // Edges and middles by those of the others and of the sheet; with Shift along the free way only.
-  // Gives what they are.
+  // Edges and middles by those of the others and of the sheet; with Shift along the free way only. Gives what caught.
   QStringList catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
     if (!lines_) {
       std::vector<PlacedBox> others;
-      const std::set<PieceId> moving = moving_along(session);
+      const std::set<PieceId> moving = carried_along(start_, session.selection());
       for (const auto& p : start_.pieces)
         if (p->visible && !moving.contains(p->id))
           if (const Result<PieceResult> r = session.evaluator().seat_now(start_, p->id); r && !r->ink.empty())
@@ -234,19 +233,6 @@ private:
         words << word;
     }
     return words;
-  }
-
-  // What goes along with the selection: what it rides on, and all that rides on that.
-  std::set<PieceId> moving_along(const Session& session) const {
-    std::set<PieceId> out(session.selection().begin(), session.selection().end());
-    for (const PieceId id : session.selection())
-      out.merge(moving_with(start_, id));
-    for (const auto& p : start_.pieces)
-      if (const Lettering* l = p->lettering())
-        for (const GuideRef* ref : l->recipe.bend.followed())
-          if (out.contains(ref->guide))
-            out.insert(p->id);
-    return out;
   }
 
   QString caught_words(const AlignLine& line, bool across) const {

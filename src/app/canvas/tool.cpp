@@ -8,6 +8,8 @@ namespace frelm {
 
 ToolReply Tool::nudge(const Session& session, Vec by) {
   ToolReply reply;
+  if (session.selection().empty())
+    return reply;
   Document moved = move_pieces(session.document(), session.selection(), by);
   if (moved == session.document()) {
     reply.refused = QObject::tr(

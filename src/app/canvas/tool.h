@@ -27,8 +27,7 @@ struct ToolOverlay {
   std::shared_ptr<const Outline> lit_lines, lit_area; // what a click would take out, or make a piece
   std::vector<Point> loose_ends;                      // of lines
   std::vector<Bridge> bridges;                        // over openings
-  std::vector<Point> frame;                           // around a backing, with its corners as handles
-  std::optional<MeasuredLine> measured;               // from place to place
+  std::optional<MeasuredLine> measuring;              // under the hand
   std::optional<CircleGuide> brush;                   // under the hand
   QString measure;                                    // live measure beside the hand
   Point measure_at;
@@ -74,6 +73,9 @@ public:
   }
   // Shows the nodes of the selected line or outline in place of the selection's frame.
   virtual bool shows_nodes() const { return false; }
+  // Shows the frame of the backing that is worked on; what was measured.
+  virtual bool shows_backing() const { return false; }
+  virtual bool shows_measured() const { return false; }
 };
 
 std::unique_ptr<Tool> make_select_tool();

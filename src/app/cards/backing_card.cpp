@@ -18,28 +18,21 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
 
   const auto scaled_to = [](const Backing& b, double k) { return scaled(b, bounds_of(b).centre(), k); };
   constexpr double least = 0.1, most = 1e5; // mm
-  width_ = field(tr("Width of the backing"), tr("Size backing"), least, most,
+  width_ = field(MeasureKind::Length, tr("Width of the backing"), tr("Size backing"), least, most,
                  [=](const Backing& b, double v) { return scaled_to(b, v / backing_width(b)); });
-  height_ = field(tr("Height of the backing"), tr("Size backing"), least, most,
+  height_ = field(MeasureKind::Length, tr("Height of the backing"), tr("Size backing"), least, most,
                   [=](const Backing& b, double v) { return scaled_to(b, v / backing_height(b)); });
-  x_ = field(tr("Left edge of the backing"), tr("Move backing"), -most, most, [](const Backing& b, double v) {
-    return moved(b, {v - bounds_of(b).x0, 0});
-  });
-  y_ = field(tr("Top edge of the backing"), tr("Move backing"), -most, most, [](const Backing& b, double v) {
-    return moved(b, {0, v - bounds_of(b).y0});
-  });
-  const auto other = [this](MeasureKind kind, const QString& name, const QString& step, double low, double high,
-                            const std::function<Backing(const Backing&, double)>& set) {
-    auto* f = new MeasureField(kind, name);
-    f->set_range(low, high);
-    connect(f, &MeasureField::edited, this, [this, step, set](double v, bool stepped) {
-      change(step, stepped, [&](const Backing& b) { return set(b, v); });
-    });
-    return f;
-  };
-  turn_ = other(MeasureKind::Angle, tr("Turn of the backing"), tr("Turn backing"), -360, 360,
+  x_ = field(MeasureKind::Length, tr("Left edge of the backing"), tr("Move backing"), -most, most,
+             [](const Backing& b, double v) {
+               return moved(b, {v - bounds_of(b).x0, 0});
+             });
+  y_ = field(MeasureKind::Length, tr("Top edge of the backing"), tr("Move backing"), -most, most,
+             [](const Backing& b, double v) {
+               return moved(b, {0, v - bounds_of(b).y0});
+             });
+  turn_ = field(MeasureKind::Angle, tr("Turn of the backing"), tr("Turn backing"), -360, 360,
                 [](const Backing& b, double v) { return turned(b, backing_centre(b), v - backing_turn(b)); });
-  strength_ = other(MeasureKind::Percent, tr("Strength of the backing"), tr("Strength of backing"), 5, 100,
+  strength_ = field(MeasureKind::Percent, tr("Strength of the backing"), tr("Strength of backing"), 5, 100,
                     [](Backing b, double v) {
                       b.strength = v / 100;
                       return b;
@@ -72,9 +65,10 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
   connect(&session_, &Session::backing_chosen, this, &BackingCard::refresh);
 }
 
-MeasureField* BackingCard::field(const QString& name, const QString& step, double low, double high,
+MeasureField* BackingCard::field(MeasureKind kind, const QString& name, const QString& step, double low, double high,
                                  const std::function<Backing(const Backing&, double)>& set) {
-  MeasureField* f = length_field(name, low, high);
+  auto* f = new MeasureField(kind, name);
+  f->set_range(low, high);
   connect(f, &MeasureField::edited, this, [this, step, set](double v, bool stepped) {
     change(step, stepped, [&](const Backing& b) { return set(b, v); });
   });
@@ -101,8 +95,11 @@ void BackingCard::refresh() {
   for (const Backing& b : list)
     names << (b.name.empty() ? tr("Picture") : QString::fromStdString(b.name));
   const QSignalBlocker quiet(which_);
-  which_->clear();
-  which_->addItems(names);
+  if (names != names_) {
+    which_->clear();
+    which_->addItems(names);
+    names_ = names;
+  }
   which_->setCurrentIndex(static_cast<int>(session_.backing()));
   which_->setToolTip(names.at(static_cast<int>(session_.backing())));
   const Backing& b = list[session_.backing()];

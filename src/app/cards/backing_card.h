@@ -24,10 +24,11 @@ signals:
 private:
   using Change = std::function<Backing(const Backing&)>;
   void change(const QString& step, bool stepped, const Change& change);
-  MeasureField* field(const QString& name, const QString& step, double low, double high,
+  MeasureField* field(MeasureKind kind, const QString& name, const QString& step, double low, double high,
                       const std::function<Backing(const Backing&, double)>& set);
 
   QComboBox* which_;
+  QStringList names_; // in it
   MeasureField *width_, *height_, *x_, *y_, *turn_, *strength_;
   QCheckBox* shown_;
   QPushButton* by_hand_;

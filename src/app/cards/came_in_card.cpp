@@ -24,6 +24,21 @@ QLabel* plain(const QString& words) {
   return label;
 }
 
+// Words, and a button for what can be done about them.
+struct OfferedRow {
+  QWidget* row;
+  QLabel* words;
+  QPushButton* button;
+};
+OfferedRow offered_row(const QString& words, const QString& action) {
+  OfferedRow out{new QWidget, plain(words), new QPushButton(action)};
+  auto* line = new QHBoxLayout(out.row);
+  line->setContentsMargins(0, 0, 0, 0);
+  line->addWidget(out.words, 1);
+  line->addWidget(out.button, 0, Qt::AlignTop);
+  return out;
+}
+
 } // namespace
 
 CameInCard::CameInCard(Session& session, QWidget* parent)
@@ -203,28 +218,19 @@ void CameInCard::add_left_out(QVBoxLayout* list, std::size_t at) {
       list->addWidget(plain(words));
       continue;
     }
-    auto* row = new QHBoxLayout;
-    auto* where = new QPushButton(tr("Show"));
+    const auto [row, said, where] = offered_row(words, tr("Show"));
     where->setAccessibleName(tr("Show where: %1").arg(words));
     connect(where, &QPushButton::clicked, this, [this, places = l.places, next = std::size_t{0}]() mutable {
       emit look_at(places[next]);
       next = (next + 1) % places.size();
     });
-    row->addWidget(plain(words), 1);
-    row->addWidget(where, 0, Qt::AlignTop);
-    list->addLayout(row);
+    list->addWidget(row);
   }
 }
 
 void CameInCard::add_offers(QVBoxLayout* list, std::size_t at) {
   const auto add = [&](std::vector<Offer>& to, const QString& action) {
-    auto* row = new QWidget;
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(0, 0, 0, 0);
-    QLabel* words = plain({});
-    auto* button = new QPushButton(action);
-    line->addWidget(words, 1);
-    line->addWidget(button, 0, Qt::AlignTop);
+    const auto [row, words, button] = offered_row({}, action);
     list->addWidget(row);
     to.push_back({row, words, button});
     return button;
@@ -248,15 +254,17 @@ void CameInCard::show_offers() {
   for (std::size_t i = 0; i < arrivals_.size(); ++i) {
     show(place_offers_[i], size_now(now, arrivals_[i]) > 0 && !stands_as_in_file(now, arrivals_[i]),
          arrivals_[i].source.name, tr("Where the file has it on its page"));
-    const std::size_t colours = colours_without_material(now, arrivals_[i].pieces).size();
+    const std::size_t colours = colours_without_material(now, arrivals_[i].pieces);
     show(material_offers_[i], colours > 0 && now.materials.size() < most_materials, arrivals_[i].source.name,
          tr("Colours that are no material of the job (%1)").arg(QString::number(colours)));
   }
 }
 
 void CameInCard::refresh() {
+  if (session_.dragging()) // the document stays
+    return;
   bool other = false;
-  for (std::size_t i = 0; i < arrivals_.size() && !session_.dragging(); ++i)
+  for (std::size_t i = 0; i < arrivals_.size(); ++i)
     if (!is_there(arrivals_[i]))
       for (Arrival& before : earlier_[i])
         if (is_there(before)) { // undone or done again
@@ -287,14 +295,9 @@ void CameInCard::show_faults(std::size_t at, const LineFaults& found) {
     old->deleteLater();
   }
   const auto row = [&](const QString& words, const QString& action, const QString& step, const CleanStep& clean) {
-    auto* part = new QWidget;
-    auto* line = new QHBoxLayout(part);
-    line->setContentsMargins(0, 0, 0, 0);
-    auto* button = new QPushButton(action);
+    const auto [part, said, button] = offered_row(words, action);
     button->setAccessibleName(words + ": " + action);
     connect(button, &QPushButton::clicked, this, [this, step, clean] { emit clean_wanted(step, clean); });
-    line->addWidget(plain(words), 1);
-    line->addWidget(button, 0, Qt::AlignTop);
     fault_rows_[at]->layout()->addWidget(part);
   };
   const std::vector<PieceId>& ids = arrivals_[at].pieces;

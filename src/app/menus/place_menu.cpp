@@ -6,7 +6,26 @@
 namespace frelm {
 namespace {
 
-void take(Desk& desk, const QString& step, const Result<Document>& made) {
+using Make = std::function<Result<Document>(const Document&, const std::vector<PieceId>&, const PlaceChoice&,
+                                            const DocumentEvaluator&)>;
+
+// At once where all that is selected stands as it will; else beside the window.
+void place(Desk& desk, const QString& step, const Make& make) {
+  const std::vector<PieceId>& ids = desk.session.selection();
+  const auto waits = [&](PieceId id) {
+    const Result<PieceResult>& now = desk.session.seated(id);
+    return now && now->provisional();
+  };
+  if (std::any_of(ids.begin(), ids.end(), waits)) {
+    desk.start_step(
+        Desk::tr("Placing"), step,
+        [make, document = desk.session.document(), ids, choice = desk.session.place_choice(),
+         &evaluator = desk.session.evaluator()](std::stop_token) { return make(document, ids, choice, evaluator); },
+        Desk::tr("The job was changed meanwhile, so nothing was placed; try again"));
+    return;
+  }
+  const Result<Document> made =
+      make(desk.session.document(), ids, desk.session.place_choice(), desk.session.evaluator());
   if (made)
     desk.session.apply(step, *made);
   else
@@ -24,24 +43,21 @@ QString needs_several(const Desk& desk) {
 } // namespace
 
 void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
-  const auto add = [&](const char* id, const QString& words, const QString& short_words, const char* key,
-                       std::function<Result<Document>(const Session&)> make, std::function<QString()> why_not) {
+  const auto add = [&](const char* id, const QString& words, const QString& short_words, const char* key, Make make,
+                       std::function<QString()> why_not) {
     Command command{.id = id, .words = words, .run = {}, .why_not = std::move(why_not)};
     command.short_words = short_words;
     if (*key != '\0')
       command.keys = {QKeySequence(key)};
-    command.run = [&desk, words, make = std::move(make)] {
-      take(desk, QString(words).remove('&'), make(desk.session));
-    };
+    command.run = [&desk, words, make = std::move(make)] { place(desk, QString(words).remove('&'), make); };
     commands.add(menu, std::move(command));
   };
   const auto several = [&desk] { return needs_several(desk); };
   const auto line_up = [&](const char* id, const QString& words, const QString& short_words, LineUp side) {
     add(
         id, words, short_words, "",
-        [side](const Session& s) {
-          return lined_up(s.document(), s.selection(), side, s.place_choice(), s.evaluator());
-        },
+        [side](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice& choice,
+               const DocumentEvaluator& evaluator) { return lined_up(d, ids, side, choice, evaluator); },
         several);
   };
   line_up("arrange.line-up.left", Desk::tr("Line up &left edges"), Desk::tr("Left"), LineUp::Left);
@@ -51,24 +67,20 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   line_up("arrange.line-up.centre", Desk::tr("Line up middles up and &down"), Desk::tr("Centre"), LineUp::Centre);
   line_up("arrange.line-up.bottom", Desk::tr("Line up &lower edges"), Desk::tr("Bottom"), LineUp::Bottom);
   menu->addSeparator();
-  add(
-      "arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre on it"), "M",
-      [](const Session& s) { return centred(s.document(), s.selection(), s.place_choice(), s.evaluator()); }, several);
+  add("arrange.centre-on", Desk::tr("&Centre on what stays"), Desk::tr("Centre on it"), "M", &centred, several);
   const auto apart = [&desk]() -> QString {
     const bool sheet = desk.session.place_choice().to == PlaceTo::Sheet;
     return desk.session.selection().size() >= (sheet ? 1U : 3U) ? QString() : Desk::tr("Select three pieces or more");
   };
   add(
       "arrange.spread-across", Desk::tr("Spread &across, gaps alike"), Desk::tr("Across"), "",
-      [](const Session& s) {
-        return spread(s.document(), s.selection(), Spread::Across, s.place_choice(), s.evaluator());
-      },
+      [](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice& choice,
+         const DocumentEvaluator& evaluator) { return spread(d, ids, Spread::Across, choice, evaluator); },
       apart);
   add(
       "arrange.spread-down", Desk::tr("Spread up and d&own, gaps alike"), Desk::tr("Down"), "",
-      [](const Session& s) {
-        return spread(s.document(), s.selection(), Spread::Down, s.place_choice(), s.evaluator());
-      },
+      [](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice& choice,
+         const DocumentEvaluator& evaluator) { return spread(d, ids, Spread::Down, choice, evaluator); },
       apart);
   menu->addSeparator();
   const auto two = [&desk]() -> QString {
@@ -77,7 +89,9 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   const auto large = [&](const char* id, const QString& words, const QString& short_words, AsLarge what) {
     add(
         id, words, short_words, "",
-        [what](const Session& s) { return as_large(s.document(), s.selection(), what, s.evaluator()); }, two);
+        [what](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice&,
+               const DocumentEvaluator& evaluator) { return as_large(d, ids, what, evaluator); },
+        two);
   };
   large("arrange.as-wide", Desk::tr("As &wide as the last picked"), Desk::tr("Width"), AsLarge::Width);
   large("arrange.as-high", Desk::tr("As &high as the last picked"), Desk::tr("Height"), AsLarge::Height);
