@@ -22,7 +22,7 @@ namespace {
 
 using namespace frelm::pages;
 
-constexpr rlim_t most_memory = rlim_t{300} << 20; // bytes
+constexpr rlim_t most_memory = rlim_t{256} << 20; // bytes
 constexpr rlim_t most_seconds = 4;                // of a processor, for each program
 constexpr rlim_t largest_file = rlim_t{256} << 20;
 
