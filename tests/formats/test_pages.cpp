@@ -95,22 +95,24 @@ private slots:
     const QByteArray differs = list.readAll();
     const QDir dir(FRELM_SOURCE_DIR "/tests/formats/drawings");
     int n = 0;
-    for (const QString& name : dir.entryList({"*.svg"}))
-      if (!differs.contains(name.toUtf8()) && ++n % (sanitized ? 24 : 4) == 0)
+    for (const QString& name : dir.entryList({"*.svg"})) {
+      if (differs.contains(name.toUtf8()))
+        continue;
+      const auto source = read_drawing(bytes_of(dir.filePath(name)).toStdString()); // text and the like is no drawing
+      if (source.ok() && source->left_out.empty() && ++n % (sanitized ? 18 : 3) == 0)
         for (const char* format : {"pdf", "eps"})
           QTest::addRow("%s as %s", qPrintable(name), format) << dir.filePath(name) << QString(format);
-    QVERIFY(n > 150);
+    }
+    QVERIFY(n > 100);
   }
   void pages_of_cairo() {
     QFETCH(QString, path);
     QFETCH(QString, format);
     const QString page = room_.filePath("page." + format);
-    if (!made("rsvg-convert", {"-f", format, "-o", page, path}))
-      QSKIP("librsvg makes no page of it");
+    QVERIFY(made("rsvg-convert", {"-f", format, "-o", page, path}));
     auto drawing = read(bytes_of(page));
     const auto source = read_drawing(bytes_of(path).toStdString());
-    if (!source.ok() || !source->left_out.empty())
-      QSKIP("it holds what is no drawing, such as text");
+    QVERIFY(source.ok());
     const double zoom = zoom_for(*source, 400);
     const auto truth = seen_by_librsvg(path.toStdString(), zoom);
     QVERIFY(truth);
