@@ -1,4 +1,6 @@
-// Catching while pieces are moved: their edges and middles by the edges and middles of other pieces and of the sheet.
+// Catching while pieces are moved: their edges and middles by the edges and middles of other pieces and of the sheet,
+// their baselines and cap lines by those of other letterings, all of them by ruler lines; and equal gaps to their
+// neighbours.
 #pragma once
 
 #include "document/document.h"
@@ -7,34 +9,40 @@
 
 namespace frelm {
 
-enum class AlignSide { Low, Middle, High }; // left or top, middle, right or bottom
+// Left or top, middle, right or bottom; of level letterings; between neighbours.
+enum class AlignSide { Low, Middle, High, Baseline, CapLine, EqualGap };
+enum class AlignTo { Piece, Sheet, RulerLine };
 
 // Lines that catch, sorted by their place: found in the time of a search, however many pieces there are.
 struct AlignLine {
   double at = 0; // mm
   AlignSide side = AlignSide::Low;
-  PieceId piece = 0; // 0: the sheet
+  AlignTo to = AlignTo::Piece;
+  PieceId piece = 0; // of AlignTo::Piece
   Box box;           // of what it belongs to
-};
-struct AlignLines {
-  std::vector<AlignLine> across, down; // places along x, along y
 };
 struct PlacedBox {
   PieceId piece = 0;
   Box box;
+  std::vector<double> baselines = {}, cap_lines = {}; // y, mm
 };
-AlignLines align_lines(const Sheet& sheet, const std::vector<PlacedBox>& others);
+struct AlignLines {
+  std::vector<AlignLine> across, down; // places along x, along y
+  std::vector<PlacedBox> others;
+};
+AlignLines align_lines(const Document& document, std::vector<PlacedBox> others);
 
 struct AlignCaught {
   AlignLine line;
   AlignSide side = AlignSide::Low; // of what is moved
   double by = 0;                   // mm that it is moved on
+  std::vector<Box> equal = {};     // the gaps that are equal, where those are what caught
 };
 struct AlignCatch {
   std::optional<AlignCaught> across, down;
 };
-// The nearest one each way within `reach` mm; of equally near ones middles on middles first, then pieces before the
-// sheet.
-AlignCatch align_catch(const AlignLines& lines, const Box& moved, double reach);
+// The nearest one each way within `reach` mm; of equally near ones ruler lines first, then middles on middles, pieces,
+// the sheet, equal gaps.
+AlignCatch align_catch(const AlignLines& lines, const PlacedBox& moved, double reach);
 
 } // namespace frelm

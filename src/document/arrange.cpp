@@ -125,6 +125,57 @@ Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by)
   return carry_all(std::move(document), ids, Similarity::move(by));
 }
 
+Document stacked_on(Document document, const std::vector<PieceId>& ids, PieceId on) {
+  const std::set<PieceId> moves(ids.begin(), ids.end());
+  std::vector<std::shared_ptr<const Piece>> taken, rest;
+  std::size_t at = 0;
+  bool behind = on == 0; // all that comes now
+  for (const auto& p : document.pieces) {
+    (moves.contains(p->id) ? taken : rest).push_back(p);
+    if (!behind) {
+      at = rest.size();
+      behind = p->id == on;
+    }
+  }
+  rest.insert(rest.begin() + static_cast<std::ptrdiff_t>(at), taken.begin(), taken.end());
+  document.pieces = std::move(rest);
+  return document;
+}
+
+Document stacked(Document document, const std::vector<PieceId>& ids, Stacking where) {
+  const std::set<PieceId> moves(ids.begin(), ids.end());
+  std::size_t lowest = document.pieces.size(), highest = 0; // of those that move
+  std::vector<PieceId> rest;
+  std::vector<std::size_t> places; // of the rest
+  for (std::size_t i = 0; i < document.pieces.size(); ++i) {
+    const PieceId id = document.pieces[i]->id;
+    if (moves.contains(id))
+      lowest = std::min(lowest, i), highest = i;
+    else
+      rest.push_back(id), places.push_back(i);
+  }
+  if (rest.empty() || lowest == document.pieces.size())
+    return document;
+  const auto above = [&](std::size_t place) { // how many of the rest stand below it
+    return static_cast<std::size_t>(std::lower_bound(places.begin(), places.end(), place) - places.begin());
+  };
+  std::size_t below = 0; // so many of the rest shall stand below
+  switch (where) {
+  case Stacking::Front:
+    below = rest.size();
+    break;
+  case Stacking::Forward:
+    below = std::min(above(highest) + 1, rest.size());
+    break;
+  case Stacking::Backward:
+    below = above(lowest) - std::min<std::size_t>(above(lowest), 1);
+    break;
+  case Stacking::Back:
+    break;
+  }
+  return stacked_on(std::move(document), ids, below == 0 ? 0 : rest[below - 1]);
+}
+
 Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point about, double by) {
   return carry_all(std::move(document), ids, Similarity::turning_about(about, by));
 }

@@ -15,6 +15,11 @@ std::set<PieceId> moving_with(const Document& document, PieceId id);
 std::set<PieceId> carried_along(const Document& document, const std::vector<PieceId>& ids);
 // Moves. A lettering on a guide takes its guide along (the guide once, however many of its riders are named).
 Document move_pieces(Document document, const std::vector<PieceId>& ids, Vec by);
+// The drawing order, which these keep among themselves: before or behind all others, by one of the others, or in front
+// of a certain one (0: behind all).
+enum class Stacking { Front, Forward, Backward, Back };
+Document stacked(Document document, const std::vector<PieceId>& ids, Stacking where);
+Document stacked_on(Document document, const std::vector<PieceId>& ids, PieceId on);
 // Turns, degrees clockwise, about a point; as moving does with guides. Letters stay as they are set.
 Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point about, double degrees);
 // Outlines left for right, or upside down, about a point; other pieces stay as they are (letterings have a finish for

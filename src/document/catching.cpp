@@ -1,15 +1,49 @@
 #include "document/catching.h"
+#include "document/ruler_lines.h"
 #include "geom/said.h"
 
+#include "geom/bisect.h"
 #include "geom/nodes.h"
 
 namespace frelm {
 
 Words catch_name(CatchKind kind) {
-  constexpr Words names[] = {FRELM_WORDS("core", "node"), FRELM_WORDS("core", "corner"), FRELM_WORDS("core", "centre"),
-                             FRELM_WORDS("core", "edge"), FRELM_WORDS("core", "edge of the sheet")};
+  constexpr Words names[] = {FRELM_WORDS("core", "node"),
+                             FRELM_WORDS("core", "corner"),
+                             FRELM_WORDS("core", "centre"),
+                             FRELM_WORDS("core", "crossing"),
+                             FRELM_WORDS("core", "edge"),
+                             FRELM_WORDS("core", "ruler line"),
+                             FRELM_WORDS("core", "edge of the sheet")};
   return names[static_cast<std::size_t>(kind)];
 }
+
+namespace {
+
+// Where an outline crosses a ruler line nearest to p: its segments that come near are halved until the place is found.
+std::optional<Point> crossing_near(const Outline& outline, const RulerLine& line, Point p, double reach) {
+  std::optional<Point> best;
+  double nearest = reach;
+  const auto side = [&](Point q) { return cross(way_of(line), q - line.at); };
+  for (const Contour& c : outline.contours)
+    for (const Segment& s : c.segments) {
+      if (!s.bounds().grown(reach).contains(p))
+        continue;
+      constexpr int parts = 16;
+      for (int i = 0; i < parts; ++i) {
+        const double low = double(i) / parts, high = double(i + 1) / parts;
+        const double before = side(s.at(low));
+        if (before * side(s.at(high)) > 0)
+          continue;
+        const Point at = s.at(bisect({low, high}, [&](double t) { return before * side(s.at(t)) <= 0; }).high);
+        if (const double d = distance(at, p); d < nearest)
+          best = at, nearest = d;
+      }
+    }
+  return best;
+}
+
+} // namespace
 
 std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
                                const std::vector<PieceId>& except) {
@@ -49,8 +83,21 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
         offer(kind == NodeKind::Corner || kind == NodeKind::End ? CatchKind::Corner : CatchKind::Node, at, piece->id);
       }
   }
+  const std::vector<RulerLine>& rulers = document.ruler_lines;
+  for (std::size_t i = 0; i < rulers.size(); ++i) {
+    if (distance(foot_on(rulers[i], p), p) > reach)
+      continue;
+    for (std::size_t k = i + 1; k < rulers.size(); ++k)
+      if (const auto at = crossing_of(rulers[i], rulers[k]))
+        offer(CatchKind::Crossing, *at, 0);
+    for (const auto& [id, outline] : near)
+      if (const auto at = crossing_near(*outline, rulers[i], p, reach))
+        offer(CatchKind::Crossing, *at, id);
+  }
   if (best)
     return best;
+  for (const RulerLine& l : rulers)
+    offer(CatchKind::RulerLine, foot_on(l, p), 0);
   // Edges only where no point catches.
   for (const auto& [id, outline] : near)
     if (const auto n = nearest_on(*outline, p))

@@ -1,11 +1,12 @@
-// What a hand is caught by: nodes, corners, centres, edges and the sheet's own lines near a point.
+// What a hand is caught by: nodes, corners, centres, crossings of ruler lines and edges, edges, ruler lines and the
+// sheet's own lines near a point.
 #pragma once
 
 #include "document/evaluate.h"
 
 namespace frelm {
 
-enum class CatchKind { Node, Corner, Centre, Edge, SheetEdge };
+enum class CatchKind { Node, Corner, Centre, Crossing, Edge, RulerLine, SheetEdge };
 Words catch_name(CatchKind kind); // "corner"
 
 struct Caught {

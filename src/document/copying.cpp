@@ -16,7 +16,8 @@ namespace {
 
 class Inserter {
 public:
-  Inserter(Document& document, const Document& part, CopyInto into) : document_(document), into_(into) {
+  Inserter(Document& document, const Document& part, CopyInto into)
+      : document_(document), into_(into), groups_(add_groups(document, part, into)) {
     for (const auto& p : part.pieces)
       ids_[p->id] = document_.next_id++;
   }
@@ -24,6 +25,7 @@ public:
   PieceId id(PieceId old) const { return ids_.at(old); }
 
   void renew(Piece& piece) {
+    piece.group = group(piece.group);
     rename(piece.content, ids_);
     if (Lettering* l = piece.lettering())
       renew_letter_ids(l->recipe, document_.next_id);
@@ -32,6 +34,11 @@ public:
   }
 
 private:
+  GroupId group(GroupId old) const {
+    const auto it = groups_.find(old);
+    return it != groups_.end() ? it->second : 0;
+  }
+
   using Ids = std::map<PieceId, PieceId>;
 
   void rename(decltype(Piece::content)& content, const Ids& ids) const {
@@ -56,6 +63,7 @@ private:
       ids[p.id] = document_.next_id++;
     const auto renew_inside = [&](Piece& p) {
       p.id = ids.at(p.id);
+      p.group = group(p.group);
       rename(p.content, ids);
       if (Lettering* l = p.lettering())
         renew_letter_ids(l->recipe, document_.next_id);
@@ -68,6 +76,7 @@ private:
 
   Document& document_;
   CopyInto into_;
+  GroupIds groups_;
   Ids ids_;
   std::map<std::uint64_t, std::shared_ptr<const Origin>> origins_; // by the release they had
 };
@@ -112,6 +121,7 @@ Document sub_document(const Document& document, const std::vector<PieceId>& ids,
   }
   Document part = document;
   std::erase_if(part.pieces, [&](const auto& p) { return !wanted.contains(p->id); });
+  part = without_idle_groups(std::move(part));
   return guides == CopyGuides::Along ? detached(document, std::move(part)) : part;
 }
 

@@ -1,7 +1,7 @@
 // Copies: a sub-document with all that its pieces need, and its way into a document, the same one or another.
 #pragma once
 
-#include "document/document.h"
+#include "document/piece_groups.h"
 
 namespace frelm {
 
@@ -12,8 +12,7 @@ Document sub_document(const Document& document, const std::vector<PieceId>& ids,
 
 // The pieces of `part` in front of the others, moved by `by`, with new ids for all that has one: pieces, letters,
 // releases and what these put aside. Names inside the part go on meaning the same; those of other pieces are kept in
-// the same job and forgotten in another. Carried faces come along.
-enum class CopyInto { SameJob, OtherJob };
+// the same job and forgotten in another. Groups and carried faces come along.
 struct Inserted {
   Document document;
   std::vector<PieceId> ids; // in the part's order

@@ -15,13 +15,44 @@ struct Sheet {
   bool operator==(const Sheet&) const = default;
 };
 
+// Pieces that are handled as one; what it holds stands in these (piece_groups.h).
+struct PieceGroup {
+  GroupId id = 0;
+  std::string name;   // empty: named after what it holds
+  GroupId inside = 0; // the group that it stands in; 0: none
+  bool operator==(const PieceGroup&) const = default;
+};
+
+// A straight line across the bench (ruler_lines.h).
+struct RulerLine {
+  Point at;         // a place on it, mm
+  double angle = 0; // degrees, clockwise; 0: level, 90: upright
+  bool locked = false;
+  bool operator==(const RulerLine&) const = default;
+};
+
+// A measured distance that stays (marks.h).
+struct MarkEnd {
+  PieceId piece = 0; // that it follows; 0: none
+  Point at;          // mm; of a piece: shares of what its ink covers, from its top left corner
+  bool operator==(const MarkEnd&) const = default;
+};
+struct DimensionMark {
+  MarkEnd from, to;
+  double beside = 0; // mm from what is measured to its line
+  bool operator==(const DimensionMark&) const = default;
+};
+
 struct Document {
   Sheet sheet;
   Unit unit = Unit::Millimetre;
   std::vector<Material> materials;                  // no two of one colour
   std::vector<Backing> backings;                    // under all pieces; the last is in front
   std::vector<std::shared_ptr<const Piece>> pieces; // drawn in this order: the last is in front
-  std::uint64_t next_id = 1;                        // for pieces, characters and releases
+  std::vector<PieceGroup> groups;
+  std::vector<RulerLine> ruler_lines;
+  std::vector<DimensionMark> marks;
+  std::uint64_t next_id = 1; // for pieces, groups, characters and releases
   // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them. They are
   // luggage, not part of the value.
   std::shared_ptr<const std::vector<CarriedShapes>> carried;

@@ -1,6 +1,8 @@
 #include "document/following.h"
 
 #include "document/edits.h"
+#include "document/marks.h"
+#include "document/piece_groups.h"
 #include "document/references.h"
 
 #include <algorithm>
@@ -155,7 +157,7 @@ Document detached(const Document& before, Document after) {
     if (std::optional<Piece> own = freed(before, after, *after.pieces[i]))
       after.pieces[i] = std::make_shared<const Piece>(std::move(*own));
   free_origins(before, after);
-  return after;
+  return without_lost_marks(without_idle_groups(std::move(after)));
 }
 
 std::vector<PieceId> sources_only_of(const Document& document, const std::vector<PieceId>& ids) {

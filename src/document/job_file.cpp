@@ -4,6 +4,8 @@
 #include "document/backing_json.h"
 #include "document/edits.h"
 #include "document/job_json.h"
+#include "document/marks.h"
+#include "document/piece_groups.h"
 #include "document/piece_name.h"
 #include "document/validity.h"
 #include "lettering/evaluate.h"
@@ -262,6 +264,8 @@ Json piece(const Piece& p, Origins& origins) {
   Json out = {
       {"id", p.id},         {"name", p.name},      {"colour", to_hex(p.colour)}, {"goes_to", name_of(p.destination)},
       {"locked", p.locked}, {"visible", p.visible}};
+  if (p.group != 0)
+    out["group"] = p.group;
   if (const Lettering* l = p.lettering()) {
     out["lettering"] = {{"recipe", recipe(l->recipe)}, {"at", point(l->placement.at)}, {"angle", l->placement.angle}};
     if (!l->line_colours.empty()) {
@@ -309,6 +313,8 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
   p.destination = at["goes_to"].choice<Destination>();
   p.locked = at["locked"].flag();
   p.visible = at["visible"].flag();
+  if (at.has("group")) // since version 11
+    p.group = at["group"].whole();
   if (at.has("lettering")) {
     const At l = at["lettering"];
     Lettering lettering{recipe(l["recipe"]), {point(l["at"]), l["angle"].number()}, {}};
@@ -473,6 +479,32 @@ void read_list(const At& list, ReadJob& job, std::vector<T> Document::*member, T
     }
 }
 
+RulerLine ruler_line(const At& at) {
+  return {point(at["at"]), at["angle"].number(), at["locked"].flag()};
+}
+
+DimensionMark mark(const At& at) {
+  const auto end = [](const At& e) { return MarkEnd{e["piece"].whole(), point(e["at"])}; };
+  return {end(at["from"]), end(at["to"]), at["beside"].number()};
+}
+
+// Pieces are what counts: of groups that can't be, what stands in them is in none.
+void read_groups(const At& list, ReadJob& job) {
+  Document& d = job.document;
+  for (std::size_t i = 0; i < list.size(); ++i)
+    try {
+      const At at = list.item(i);
+      const PieceGroup group{at["id"].whole(), at["name"].text(), at["inside"].whole()};
+      d.groups.push_back(group);
+      if (const std::vector<Fault> found = group_faults(d); !found.empty()) {
+        d.groups.pop_back();
+        at.refuse(found.front().reason);
+      }
+    } catch (const Refused& r) {
+      job.lost.push_back({name_of_lost(list.item(i).json(), i), {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
+    }
+}
+
 ReadJob read_document(const Json& json) {
   const At root(json, "");
   if (!json.is_object() || !root.has("format") || !json["format"].is_string() || json["format"] != "frelm-job")
@@ -492,6 +524,10 @@ ReadJob read_document(const Json& json) {
     read_list(root["materials"], out, &Document::materials, &material);
   if (root.has("backings")) // since version 10
     read_list(root["backings"], out, &Document::backings, &backing);
+  if (root.has("ruler_lines")) // since version 11
+    read_list(root["ruler_lines"], out, &Document::ruler_lines, &ruler_line);
+  if (root.has("groups")) // since version 11
+    read_groups(root["groups"], out);
   Origins origins;
   std::map<PieceId, std::size_t> places; // in the file
   const At pieces = root["pieces"];
@@ -510,7 +546,12 @@ ReadJob read_document(const Json& json) {
         d.next_id = std::max(d.next_id, t.id + 1);
   });
   forget_stale_guides(d, version);
+  d = without_idle_groups(std::move(d));
   drop_faulty(out, places);
+  d = without_idle_groups(std::move(d));
+  if (root.has("marks")) // since version 11; of pieces that could not be read they go with these
+    read_list(root["marks"], out, &Document::marks, &mark);
+  d = without_lost_marks(std::move(d));
   auto shapes = std::make_shared<std::vector<CarriedShapes>>();
   const At faces = root["faces"];
   for (std::size_t i = 0; i < faces.size(); ++i)
@@ -532,6 +573,13 @@ std::string write_job(const Document& document, const FaceLibrary& faces) {
   json["materials"] = materials(document.materials);
   if (!document.backings.empty())
     json["backings"] = backings(document.backings);
+  for (const RulerLine& l : document.ruler_lines)
+    json["ruler_lines"].push_back({{"at", point(l.at)}, {"angle", l.angle}, {"locked", l.locked}});
+  const auto end = [](const MarkEnd& e) { return Json{{"piece", e.piece}, {"at", point(e.at)}}; };
+  for (const DimensionMark& m : document.marks)
+    json["marks"].push_back({{"from", end(m.from)}, {"to", end(m.to)}, {"beside", m.beside}});
+  for (const PieceGroup& g : document.groups)
+    json["groups"].push_back({{"id", g.id}, {"name", g.name}, {"inside", g.inside}});
   json["pieces"] = Json::array();
   Origins origins;
   for (const auto& p : document.pieces)

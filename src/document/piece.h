@@ -37,6 +37,8 @@ struct OutlinePiece {
   bool operator==(const OutlinePiece& other) const; // by value
 };
 
+using GroupId = std::uint64_t;
+
 struct Piece {
   PieceId id = 0;
   std::string name;
@@ -44,6 +46,7 @@ struct Piece {
   Destination destination = Destination::Knife;
   bool locked = false;
   bool visible = true;
+  GroupId group = 0; // that it stands in (piece_groups.h); 0: none
   std::variant<Lettering, Guide, OutlinePiece> content;
   bool operator==(const Piece&) const = default;
 

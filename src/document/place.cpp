@@ -1,5 +1,7 @@
 #include "document/place.h"
 
+#include "document/arrange.h"
+#include "document/piece_groups.h"
 #include "document/resize.h"
 #include "geom/area_centre.h"
 
@@ -20,14 +22,19 @@ bool meet(const std::set<PieceId>& a, const std::set<PieceId>& b) {
   return std::any_of(a.begin(), a.end(), [&](PieceId id) { return b.contains(id); });
 }
 
-Result<std::vector<Movable>> units_of(const Document& document, const std::vector<PieceId>& ids, PlaceBy by,
-                                      const DocumentEvaluator& evaluator) {
+// Groups that are whole among them stay whole.
+Result<std::vector<Movable>> movables_of(const Document& document, const std::vector<PieceId>& ids, PlaceBy by,
+                                         const DocumentEvaluator& evaluator) {
   std::vector<Movable> out;
-  for (const PieceId id : ids) {
-    const Result<Box> box = placing_box(document, id, by, evaluator);
-    if (!box)
-      return box.error();
-    Movable unit{{id}, moving_with(document, id), *box};
+  for (const PieceUnit& part : parts_to_place(document, ids)) {
+    Movable unit{part.pieces, {}, {}};
+    for (const PieceId id : part.pieces) {
+      const Result<Box> box = placing_box(document, id, by, evaluator);
+      if (!box)
+        return box.error();
+      unit.box.add(*box);
+      unit.moving.merge(moving_with(document, id));
+    }
     for (std::size_t i = out.size(); i-- > 0;)
       if (meet(out[i].moving, unit.moving)) {
         unit.pieces.insert(unit.pieces.begin(), out[i].pieces.begin(), out[i].pieces.end());
@@ -52,7 +59,7 @@ struct Placing {
 };
 Result<Placing> placing_of(const Document& document, const std::vector<PieceId>& ids, const PlaceChoice& choice,
                            const DocumentEvaluator& evaluator) {
-  Result<std::vector<Movable>> units = units_of(document, ids, choice.by, evaluator);
+  Result<std::vector<Movable>> units = movables_of(document, ids, choice.by, evaluator);
   if (!units)
     return units.error();
   if (units->size() < (choice.to == PlaceTo::Sheet ? 1U : 2U))
@@ -146,7 +153,7 @@ Result<Document> centred(const Document& document, const std::vector<PieceId>& i
 
 Result<Document> spread(const Document& document, const std::vector<PieceId>& ids, Spread way,
                         const PlaceChoice& choice, const DocumentEvaluator& evaluator) {
-  Result<std::vector<Movable>> units = units_of(document, ids, choice.by, evaluator);
+  Result<std::vector<Movable>> units = movables_of(document, ids, choice.by, evaluator);
   if (!units)
     return units.error();
   const bool sheet = choice.to == PlaceTo::Sheet;
@@ -181,44 +188,68 @@ Result<Document> spread(const Document& document, const std::vector<PieceId>& id
 
 Result<Document> as_large(const Document& document, const std::vector<PieceId>& ids, AsLarge what,
                           const DocumentEvaluator& evaluator) {
-  if (ids.size() < 2)
+  const std::vector<PieceUnit> parts = parts_to_place(document, ids);
+  if (parts.size() < 2)
     return too_few(PlaceTo::Last);
   const auto seated = [&](const Document& d, PieceId id) { return evaluator.piece(d, id, Depth::Seat); };
-  const Result<PieceResult> last = seated(document, ids.back());
-  if (!last)
-    return last.error();
   const auto capitals = [](const PieceResult& r) {
     return r.seated != nullptr ? r.seated->spaced->set->cap_height : 0;
   };
-  const double target = what == AsLarge::Width    ? last->ink.width()
-                        : what == AsLarge::Height ? last->ink.height()
-                                                  : capitals(*last);
-  if (!(target > 0))
-    return what == AsLarge::Capitals ? bad_input(FRELM_WORDS("core", "the piece picked last has no letters"))
-                                     : bad_input(FRELM_WORDS("core", "the piece picked last has no such size"));
+  const auto box_of = [&](const Document& d, const PieceUnit& part) -> Result<Box> {
+    Box box;
+    for (const PieceId id : part.pieces) {
+      const Result<PieceResult> r = seated(d, id);
+      if (!r)
+        return r.error();
+      box.add(r->ink);
+    }
+    return box;
+  };
+  const auto side_of = [&](const Box& box) { return what == AsLarge::Width ? box.width() : box.height(); };
+  double target = 0;
+  if (what == AsLarge::Capitals) {
+    const Result<PieceResult> last = seated(document, parts.back().pieces.back());
+    if (!last)
+      return last.error();
+    target = parts.back().group == 0 ? capitals(*last) : 0;
+    if (!(target > 0))
+      return bad_input(FRELM_WORDS("core", "the piece picked last has no letters"));
+  } else {
+    const Result<Box> last = box_of(document, parts.back());
+    if (!last)
+      return last.error();
+    target = side_of(*last);
+    if (!(target > 0))
+      return bad_input(FRELM_WORDS("core", "the piece picked last has no such size"));
+  }
   Document out = document;
-  for (std::size_t i = 0; i + 1 < ids.size(); ++i) {
-    const Piece* piece = out.find(ids[i]);
-    const Result<PieceResult> now = seated(out, ids[i]);
-    if (!now)
-      return now.error();
+  for (std::size_t i = 0; i + 1 < parts.size(); ++i) {
+    const PieceId id = parts[i].pieces.back();
+    const Piece* piece = out.find(id);
+    const Result<Box> box = box_of(out, parts[i]);
+    if (!box)
+      return box.error();
     if (piece->locked)
       return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it to change its size"));
     if (what == AsLarge::Capitals) {
-      if (!(capitals(*now) > 0))
+      const Result<PieceResult> now = seated(out, id);
+      if (!now)
+        return now.error();
+      if (parts[i].group != 0 || !(capitals(*now) > 0))
         return bad_input(FRELM_WORDS("core", "only letterings have capitals; select letterings"));
-      out = scale_piece(std::move(out), ids[i], now->ink.centre(), target / capitals(*now), GuideScaling::Kept);
+      out = scale_piece(std::move(out), id, box->centre(), target / capitals(*now), GuideScaling::Kept);
+    } else if (!(side_of(*box) > 0)) {
+      return bad_input(FRELM_WORDS("core", "one of the pieces has no such size"));
+    } else if (parts[i].group != 0) {
+      out = scale_pieces(std::move(out), parts[i].pieces, box->centre(), target / side_of(*box));
     } else if (piece->lettering() != nullptr) {
-      Result<Document> sized = with_ink_size(out, ids[i], what == AsLarge::Width ? InkSide::Width : InkSide::Height,
-                                             target, GuideScaling::Kept, evaluator);
+      Result<Document> sized = with_ink_size(out, id, what == AsLarge::Width ? InkSide::Width : InkSide::Height, target,
+                                             GuideScaling::Kept, evaluator);
       if (!sized)
         return sized.error();
       out = std::move(*sized);
     } else {
-      const double was = what == AsLarge::Width ? now->ink.width() : now->ink.height();
-      if (!(was > 0))
-        return bad_input(FRELM_WORDS("core", "one of the pieces has no such size"));
-      out = scale_piece(std::move(out), ids[i], now->ink.centre(), target / was, GuideScaling::Along);
+      out = scale_piece(std::move(out), id, box->centre(), target / side_of(*box), GuideScaling::Along);
     }
   }
   return out;

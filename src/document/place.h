@@ -1,6 +1,7 @@
 // Pieces placed by each other: lined up, spread, made as wide or as high. Each is measured as it stands: by the ink of
 // its letters or outline, by the capitals (letterings: from baseline to cap line, across by ink), or by the middle of
-// its area. What rides on a guide moves with it; pieces that can only move together count as one.
+// its area. What rides on a guide moves with it; pieces that can only move together count as one, and so do groups that
+// are whole among the pieces (of a single group, what it is made of).
 #pragma once
 
 #include "document/evaluate.h"

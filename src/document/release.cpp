@@ -210,6 +210,7 @@ Result<Reopened> reopen(const Document& document, PieceId id) {
     return o != nullptr && o->origin && o->origin->release == origin->release;
   });
   auto lettering = std::make_shared<Piece>(origin->lettering);
+  lettering->group = piece->group;
   if (!lettering->finish()->makes_layers() && origin->beside == 0) { // else the piece may have the looks of another
     lettering->destination = piece->destination;
     lettering->colour = piece->colour;

@@ -377,6 +377,18 @@ void backing_faults(const Document& document, std::vector<Fault>& out) {
   }
 }
 
+// Ruler lines and marks.
+void bench_faults(const Document& document, std::vector<Fault>& out) {
+  const auto good = [](double v) { return std::isfinite(v) && std::abs(v) <= largest_number; };
+  const auto place = [&](Point p) { return good(p.x) && good(p.y); };
+  for (const RulerLine& l : document.ruler_lines)
+    if (!place(l.at) || !good(l.angle))
+      out.push_back({0, "ruler_lines", FRELM_WORDS("core", "is out of range")});
+  for (const DimensionMark& m : document.marks)
+    if (!place(m.from.at) || !place(m.to.at) || !good(m.beside))
+      out.push_back({0, "marks", FRELM_WORDS("core", "is out of range")});
+}
+
 } // namespace
 
 std::vector<Fault> faults(const Document& document, const Document* known_good) {
@@ -401,6 +413,12 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
         materials(FRELM_WORDS("core", "is out of range"));
   }
   backing_faults(document, out);
+  bench_faults(document, out);
+  for (Fault& f : group_faults(document))
+    out.push_back(std::move(f));
+  std::set<GroupId> groups;
+  for (const PieceGroup& g : document.groups)
+    groups.insert(g.id);
   std::set<const Piece*> good;
   if (known_good != nullptr)
     for (const auto& p : known_good->pieces)
@@ -412,6 +430,8 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   for (const auto& p : document.pieces) {
     if (p->id == 0 || p->id >= document.next_id || index[p->id] != p.get())
       out.push_back({p->id, "id", FRELM_WORDS("core", "has an id that can't be")});
+    if (p->group != 0 && !groups.contains(p->group))
+      out.push_back({p->id, "group", FRELM_WORDS("core", "stands in a group that is not there")});
     PieceRules rules(document, index, p->id, out);
     if (!good.contains(p.get()))
       rules.values(*p);
@@ -423,6 +443,28 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
       const auto& first = origins.try_emplace(o->origin->release, o->origin).first->second;
       if (o->origin->release == 0 || o->origin->release >= document.next_id || !same_value(first, o->origin))
         out.push_back({p->id, "release", FRELM_WORDS("core", "is not its own")});
+    }
+  }
+  return out;
+}
+
+std::vector<Fault> group_faults(const Document& document) {
+  std::vector<Fault> out;
+  std::map<GroupId, GroupId> inside;
+  for (const PieceGroup& g : document.groups) {
+    const auto fault = [&](Said what) { out.push_back({0, "groups", std::move(what)}); };
+    if (g.id == 0 || g.id >= document.next_id || !inside.emplace(g.id, g.inside).second)
+      fault(FRELM_WORDS("core", "has an id that can't be"));
+    if (!is_utf8(g.name))
+      fault(FRELM_WORDS("core", "is not UTF-8"));
+  }
+  for (const PieceGroup& g : document.groups) {
+    std::size_t steps = 0;
+    for (auto it = inside.find(g.id); it != inside.end() && steps <= inside.size(); it = inside.find(it->second))
+      ++steps;
+    if (steps > inside.size()) {
+      out.push_back({0, "groups", FRELM_WORDS("core", "stands in itself")});
+      break;
     }
   }
   return out;

@@ -30,6 +30,9 @@ struct Fault {
 // they name, so that the check of an edit costs what the edit changed.
 std::vector<Fault> faults(const Document& document, const Document* known_good = nullptr);
 
+// Those of its groups: ids of their own, names in UTF-8, none inside itself. Part of `faults`.
+std::vector<Fault> group_faults(const Document& document);
+
 // "Name: bend/arc/value must be more than 0" for the first fault.
 std::string describe(const Document& document, const std::vector<Fault>& faults);
 

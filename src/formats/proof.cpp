@@ -61,6 +61,23 @@ public:
           Side::Middle, level ? Affine{} : Affine::rotation(-pi / 2));
   }
 
+  // One that stands on the work, its number along the line.
+  void mark(const MarkDrawn& m, const Affine& place) {
+    const Point a = place(m.from), b = place(m.to), from = place(m.line_from), to = place(m.line_to);
+    const Vec along = (to - from) * (1 / std::max(length(to - from), 1e-9));
+    const double far = length(from - a);
+    const Vec away = far > 0 ? (from - a) / far : Vec{along.y, -along.x};
+    constexpr double begin = 0.8, beyond = 1.2, tick = 1; // mm
+    for (const auto& [work, end] : {std::pair{a, from}, std::pair{b, to}})
+      if (far > begin)
+        line(work + away * begin, end + away * beyond, muted, hair);
+    line(from, to, muted, hair);
+    for (const Point end : {from, to})
+      line(end - (along - away) * tick, end + (along - away) * tick, words_ink, stroke);
+    const Affine turn = Affine::rotation(radians(m.angle));
+    words(measure(m.length), small_caps, place(m.middle) + turn.linear({0, -0.8}), words_ink, Side::Middle, turn);
+  }
+
   TextLines& text() { return text_; }
   DrawnPage page;
 
@@ -127,24 +144,29 @@ public:
       bottom_ = foot - 7;
   }
 
-  void work(const CutSheet& shown) {
+  void work(const CutSheet& shown, const std::vector<MarkDrawn>& marks) {
+    Box all = work_;
+    for (const MarkDrawn& m : marks)
+      all.add(m.line_from), all.add(m.line_to);
     const double for_sizes = form_.sizes ? 10 : 0, least = 20; // mm
     const Box room{margin + for_sizes, top_, right_, std::max(top_ + least, bottom_ - for_sizes)};
     const double around = form_.ground ? 0.06 * std::max(work_.width(), work_.height()) : 0;
     const double k =
-        std::min({room.width() / (work_.width() + 2 * around), room.height() / (work_.height() + 2 * around), 2.0});
+        std::min({room.width() / (all.width() + 2 * around), room.height() / (all.height() + 2 * around), 2.0});
     const Affine place = Affine::translation(room.centre() - Point{}) * Affine::scaling(k, k) *
-                         Affine::translation(Point{} - work_.centre());
+                         Affine::translation(Point{} - all.centre());
     const Point low = place({work_.x0, work_.y0}), high = place({work_.x1, work_.y1});
     if (form_.ground)
       area(Box{low.x, low.y, high.x, high.y}.grown(around * k), *form_.ground);
     for (const CutPiece& p : shown.pieces)
       add_item(page.items, {p.outline.transformed(place), p.colour}, ExportInk::Areas, stroke);
     if (form_.sizes) {
-      const double begin = 1 + around * k, distance = 4 + around * k;
-      dimension({low.x, high.y}, high, {0, 1}, begin, distance, work_.width());
-      dimension({low.x, high.y}, low, {-1, 0}, begin, distance, work_.height());
+      const double begin = 1 + around * k, distance = 4 + around * k; // and clear of the marks
+      dimension({low.x, high.y}, high, {0, 1}, begin, distance + (all.y1 - work_.y1) * k, work_.width());
+      dimension({low.x, high.y}, low, {-1, 0}, begin, distance + (work_.x0 - all.x0) * k, work_.height());
     }
+    for (const MarkDrawn& m : marks)
+      mark(m, place);
   }
 
 private:
@@ -180,7 +202,7 @@ private:
 } // namespace
 
 Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& materials, Unit unit,
-                             const ProofForm& form, const FaceLibrary& faces) {
+                             const ProofForm& form, const FaceLibrary& faces, const std::vector<MarkDrawn>& marks) {
   Box ink_box;
   for (const CutPiece& p : work.pieces)
     ink_box.add(p.outline.bounds());
@@ -189,7 +211,7 @@ Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& 
   ProofSheet sheet(faces, unit, form, ink_box);
   sheet.head();
   sheet.foot(used_materials(work, materials), materials);
-  sheet.work(work);
+  sheet.work(work, marks);
   return std::move(sheet.page);
 }
 
@@ -198,7 +220,11 @@ Result<DrawnPage> proof_page(const Document& document, const DocumentEvaluator& 
   const Result<CutSheet> work = cut_sheet(document, evaluator, stop, SheetSide::Seen);
   if (!work)
     return work.error();
-  return proof_page(*work, document.materials, document.unit, form, evaluator.faces());
+  std::vector<MarkDrawn> marks;
+  for (const DimensionMark& m : document.marks)
+    if (const auto at = drawn(document, m, evaluator))
+      marks.push_back(*at);
+  return proof_page(*work, document.materials, document.unit, form, evaluator.faces(), marks);
 }
 
 Result<std::string> write_proof(const Document& document, const DocumentEvaluator& evaluator, const ProofForm& form,

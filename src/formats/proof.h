@@ -4,6 +4,7 @@
 
 #include "document/document.h"
 #include "document/evaluate.h"
+#include "document/marks.h"
 #include "formats/page.h"
 #include "type/face_library.h"
 
@@ -22,7 +23,7 @@ struct ProofForm {
 // work: as it is seen. The paper lies as the work does, wide or tall; the work fills what the words leave, never larger
 // than twice its size. Remarks wrap, and end with "…" where there is no more room. Errors: nothing to show.
 Result<DrawnPage> proof_page(const CutSheet& work, const std::vector<Material>& materials, Unit unit,
-                             const ProofForm& form, const FaceLibrary& faces);
+                             const ProofForm& form, const FaceLibrary& faces, const std::vector<MarkDrawn>& marks = {});
 Result<DrawnPage> proof_page(const Document& document, const DocumentEvaluator& evaluator, const ProofForm& form,
                              const std::stop_token& stop = {});
 

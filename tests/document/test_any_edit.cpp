@@ -6,7 +6,9 @@
 #include "document/copying.h"
 #include "document/job_file.h"
 #include "document/level.h"
+#include "document/marks.h"
 #include "document/outline_edits.h"
+#include "document/piece_groups.h"
 #include "document/release.h"
 #include "document/resize.h"
 #include "document/starters.h"
@@ -79,7 +81,7 @@ public:
   Step next(const Document& d) {
     if (d.pieces.size() > 9)
       return {"remove", remove_pieces(d, {any(d)}).document, true};
-    switch (pick(27)) {
+    switch (pick(33)) {
     case 0: {
       Document out = d;
       const char32_t* words[]{U"Tide", U"Marigold", U"A\nVe", U"", U"ÅßЖ", U"  "};
@@ -203,6 +205,24 @@ public:
       return {"number", absurd_number(d), false, true};
     case 23:
       return {"reorder", reorder_piece(d, any(d), pick(12))};
+    case 27: {
+      const Result<Grouped> r = grouped(d, some(d));
+      return r ? Step{"group", r->document} : Step{"nothing", d};
+    }
+    case 28: {
+      const Result<Document> r = ungrouped(d, some(d));
+      return r ? Step{"ungroup", *r} : Step{"nothing", d};
+    }
+    case 29:
+      return {"put into a group", put_into(d, some(d), d.groups.empty() ? 0 : d.groups[pick(d.groups.size())].id)};
+    case 30: {
+      Document out = d;
+      out.marks.push_back(mark_of(d, {place(), place()}, evaluator()));
+      out.ruler_lines.push_back({place(), uniform(random_, -180, 180), pick(2) == 0});
+      return {"mark", out};
+    }
+    case 31:
+      return {"stack", stacked(d, some(d), static_cast<Stacking>(pick(4)))};
     case 24: {
       const Result<Document> r = pick(2) == 0 ? leveled(d, lettering(d), evaluator())
                                               : cured(d, any(d), static_cast<Cure>(pick(9)), evaluator());

@@ -3,6 +3,7 @@
 #include "app/style/scheme.h"
 #include "document/measure.h"
 #include "document/outline_edits.h"
+#include "document/piece_groups.h"
 
 #include <QDataStream>
 #include <QKeyEvent>
@@ -182,6 +183,7 @@ void Canvas::paintEvent(QPaintEvent*) {
   painter.setRenderHint(QPainter::Antialiasing);
   paint_pieces_now_or_later(painter, surroundings_changed);
   painter.setClipRect(sheet_area());
+  paint_bench(painter, scene, visible());
   if (tool_->shows_nodes()) {
     if (const Piece* piece = session_.selected(); piece != nullptr && piece->lettering() == nullptr)
       if (const Result<Outline> nodes = nodes_of(session_.shown(), piece->id); nodes)
@@ -330,7 +332,11 @@ void Canvas::paint_rulers(QPainter& painter) const {
 }
 
 ToolEvent Canvas::tool_event(const QMouseEvent& event, bool twice) const {
-  return {to_sheet(event.position()), 1 / px_per_mm_, event.modifiers(), twice};
+  return {to_sheet(event.position()), 1 / px_per_mm_, event.modifiers(), twice, on_ruler(event.position())};
+}
+
+bool Canvas::on_ruler(QPointF px) const {
+  return px.x() < ruler_px || px.y() < ruler_px;
 }
 
 void Canvas::hover_again() {
@@ -340,7 +346,8 @@ void Canvas::hover_again() {
 
 // Something else has changed what the tool holds: it lets go.
 void Canvas::let_go() {
-  (void)tool_->cancel();
+  (void)hand().cancel();
+  ruler_hand_.reset();
   pressed_ = false;
   overlay_ = {};
   update();
@@ -396,11 +403,13 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
   }
   pressed_ = true;
   session_.begin_drag();
-  carry_out(tool_->press(session_, tool_event(*event)));
+  if (on_ruler(event->position())) // the hand draws a line out of it, whatever tool is in use
+    ruler_hand_ = make_ruler_line_tool({.at = {}, .upright = event->position().x() < event->position().y()});
+  carry_out(hand().press(session_, tool_event(*event)));
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton)
+  if (event->button() != Qt::LeftButton || on_ruler(event->position()))
     return;
   pressed_ = true;
   session_.begin_drag();
@@ -419,7 +428,7 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
   }
   if (session_.picking_colour())
     return;
-  carry_out(tool_->move(session_, tool_event(*event), pressed_));
+  carry_out(hand().move(session_, tool_event(*event), pressed_));
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent* event) {
@@ -433,7 +442,8 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
   if (!pressed_)
     return;
   pressed_ = false;
-  carry_out(tool_->release(session_, tool_event(*event)));
+  carry_out(hand().release(session_, tool_event(*event)));
+  ruler_hand_.reset();
   session_.cancel_preview(); // what a tool left: nothing shows that no hand holds
   session_.end_drag();
   emit hand_lifted();
@@ -467,7 +477,8 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
       return session_.colour_picked({});
     const bool was_dragging = session_.dragging() || pressed_;
     pressed_ = false;
-    carry_out(was_dragging ? tool_->cancel() : tool_->escape(session_));
+    carry_out(was_dragging ? hand().cancel() : tool_->escape(session_));
+    ruler_hand_.reset();
     session_.cancel_preview();
     session_.end_drag();
     emit hand_lifted();
@@ -535,7 +546,7 @@ void Canvas::contextMenuEvent(QContextMenuEvent* event) {
     const PieceId id = piece_at(session_, to_sheet(event->pos()), pick_px / px_per_mm_);
     const auto& had = session_.selection();
     if (id != 0 && std::find(had.begin(), had.end(), id) == had.end())
-      session_.select({id});
+      session_.select(picked(session_.document(), had, id, Click::First));
   }
   emit context_menu(event->globalPos());
 }

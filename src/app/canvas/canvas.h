@@ -75,6 +75,8 @@ protected:
 private:
   ToolEvent tool_event(const QMouseEvent& event, bool twice = false) const;
   void carry_out(ToolReply reply);
+  bool on_ruler(QPointF px) const;
+  Tool& hand() { return ruler_hand_ != nullptr ? *ruler_hand_ : *tool_; }
   void let_go();
   void hover_again(); // what a tool lights up has been found
   void paint_rulers(QPainter& painter) const;
@@ -111,6 +113,7 @@ private:
   ToolKind kind_ = ToolKind::Select;
   std::size_t guide_kind_ = 0;
   std::unique_ptr<Tool> tool_;
+  std::unique_ptr<Tool> ruler_hand_; // while a line is drawn out of a ruler
   ToolOverlay overlay_;
   MadePicture made_;
   View view_ = View::Ink;

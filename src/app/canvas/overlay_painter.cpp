@@ -380,6 +380,11 @@ void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& ove
   painter.setPen(line_pen(QColor("#e8a317"), 1.2));
   for (const auto& [from, to] : overlay.caught_lines)
     painter.drawLine(map(scene, from), map(scene, to));
+  for (const Box& gap : overlay.equal_gaps) {
+    QColor wash("#e8a317");
+    wash.setAlpha(60);
+    painter.fillRect(scene.to_screen.mapRect(QRectF(gap.x0, gap.y0, gap.width(), gap.height())), wash);
+  }
   if (overlay.caught) {
     painter.setPen(line_pen(QColor("#e8a317"), 1.5));
     painter.setBrush(Qt::NoBrush);

@@ -77,6 +77,8 @@ void paint_selection(QPainter& painter, const Scene& scene);
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay);
 // The backing that is worked on, with its corners as handles; from place to place.
 void paint_backing_frame(QPainter& painter, const Scene& scene);
+// Ruler lines and dimension marks; seen: mm.
+void paint_bench(QPainter& painter, const Scene& scene, const Box& seen);
 void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& line);
 // What a command would make: `stays` firm, `goes` faded and struck through; either may be null.
 struct MadePicture {

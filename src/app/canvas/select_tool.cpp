@@ -1,11 +1,14 @@
-// Select: click picks, Ctrl+click what lies below, dragging moves (edges and middles catch, Ctrl lets go of them),
-// handles reshape, dragging over empty sheet picks all it encloses, leftwards all it touches.
+// Select: click picks (a group first, a second click what is in it), Ctrl+click what lies below, dragging moves (edges
+// and middles catch, Ctrl lets go of them), handles reshape, dragging over empty sheet picks all it encloses, leftwards
+// all it touches.
 #include "app/canvas/handles.h"
 #include "app/style/words.h"
 #include "document/align_catch.h"
 #include "document/arrange.h"
 #include "document/measure.h"
 #include "document/on_lines.h"
+#include "document/piece_groups.h"
+#include "document/ruler_lines.h"
 
 namespace frelm {
 namespace {
@@ -27,21 +30,27 @@ public:
       return reply;
     }
     const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
+    if (const auto line = id == 0 ? ruler_line(session, event) : std::nullopt) {
+      drag_ = Drag::RulerLine;
+      line_hand_ = make_ruler_line_tool({.at = line});
+      return line_hand_->press(session, event);
+    }
     std::vector<PieceId> ids = session.selection();
+    const std::vector<PieceId> unit = id != 0 ? picked(start_, ids, id, Click::First) : std::vector<PieceId>{};
     const auto had = std::find(ids.begin(), ids.end(), id);
     if (event.modifiers.testFlag(Qt::ShiftModifier)) {
       if (had != ids.end())
-        if_clicked_ = without(ids, id); // a drag, which Shift keeps straight, moves it with the others
-      else if (id != 0)
-        ids.push_back(id);
+        if_clicked_ = without(ids, unit); // a drag, which Shift keeps straight, moves it with the others
+      else
+        ids.insert(ids.end(), unit.begin(), unit.end());
     } else if (id == 0) {
       ids.clear();
     } else if (had == ids.end()) {
-      ids = {id};
+      ids = unit;
     } else if (event.modifiers.testFlag(Qt::ControlModifier)) {
       if_clicked_ = {{piece_below(session, event.at, pick_px * event.mm_per_px, ids.size() == 1 ? ids[0] : 0)}};
     } else if (ids.size() > 1) {
-      if_clicked_ = {{id}};
+      if_clicked_ = picked(start_, ids, id, Click::Again);
     }
     drag_ = id == 0 ? Drag::Rubber : Drag::Move;
     // A second click goes into the run: it chooses the letter under the hand, and a drag of that letter moves it.
@@ -56,6 +65,7 @@ public:
     if (event.twice && id != 0 && session.document().find(id)->lettering() != nullptr) {
       drag_ = Drag::None;
       letter_ = 0;
+      reply.select = std::vector<PieceId>{id};
       reply.letter = 0;
       reply.type_text = true;
     }
@@ -69,6 +79,8 @@ public:
     if (!moved_ && distance(event.at, from_) < drag_begins_px * event.mm_per_px)
       return reply;
     moved_ = true;
+    if (drag_ == Drag::RulerLine)
+      return line_hand_->move(session, event, true);
     reply.cursor = Qt::ClosedHandCursor;
     reply.overlay.measure_at = event.at;
     if (drag_ == Drag::Rubber) {
@@ -98,7 +110,9 @@ public:
 
   ToolReply release(const Session& session, const ToolEvent& event) override {
     ToolReply reply;
-    if (moved_ && drag_ == Drag::Rubber) {
+    if (moved_ && drag_ == Drag::RulerLine) {
+      reply = line_hand_->release(session, event);
+    } else if (moved_ && drag_ == Drag::Rubber) {
       Box box;
       box.add(from_), box.add(event.at);
       const bool touching = event.at.x < from_.x;
@@ -108,7 +122,7 @@ public:
             p->visible && !p->locked && now && !now->ink.empty() &&
             (touching ? touches(session, *p, box) : box.contains(now->ink)))
           ids.push_back(p->id);
-      reply.select = ids;
+      reply.select = by_whole_groups(session.document(), ids, touching ? TornGroups::Taken : TornGroups::Left);
     } else if (moved_ && session.dragging()) {
       if (drag_ == Drag::Move) { // keys count as they are held now
         reply = move(session, event, true);
@@ -150,7 +164,7 @@ public:
     return reply;
   }
 
-  // First the letter or the pegs inside the piece, then the piece.
+  // First the letter or the pegs inside the piece, then the group around it, then all.
   ToolReply escape(const Session& session) override {
     ToolReply reply = cancel();
     if (session.letter() != 0)
@@ -158,12 +172,17 @@ public:
     else if (!chosen_pegs(session).empty())
       reply.nodes = std::vector<NodeAt>{};
     else
-      reply.select = std::vector<PieceId>{};
+      reply.select = one_level_out(session.document(), session.selection());
     return reply;
   }
 
 private:
-  enum class Drag { None, Move, Rubber, Handle, Letter };
+  enum class Drag { None, Move, Rubber, Handle, Letter, RulerLine };
+
+  static std::optional<std::size_t> ruler_line(const Session& session, const ToolEvent& event) {
+    const auto at = ruler_line_at(session.document(), event.at, 4 * event.mm_per_px);
+    return at && !session.document().ruler_lines[*at].locked ? at : std::nullopt;
+  }
 
   // Letters that stand straight and are dragged onto a line light it; with Ctrl they ride on it, where the hand is.
   void move_by(const Session& session, const ToolEvent& event, Vec by, ToolReply& reply) {
@@ -193,6 +212,26 @@ private:
     reply.preview = move_pieces(start_, session.selection(), by);
   }
 
+  // Baselines and cap lines count where the letters stand level.
+  static PlacedBox placed_box(PieceId id, const PieceResult& r) {
+    PlacedBox out{id, r.ink};
+    if (r.seated == nullptr)
+      return out;
+    for (const PlacedLetter& l : r.seated->letters) {
+      if (l.blank())
+        continue;
+      if (std::abs(l.angle) > 1e-9 || l.shape != l.plain)
+        return {id, r.ink};
+      if (out.baselines.empty() || std::abs(out.baselines.back() - l.origin.y) > 1e-6) {
+        out.baselines.push_back(l.origin.y);
+        out.cap_lines.push_back(l.origin.y - r.seated->spaced->set->cap_height);
+      }
+      if (out.baselines.size() > 100) // letters on a slope, one by one
+        return {id, r.ink};
+    }
+    return out;
+  }
+
   // Edges and middles by those of the others and of the sheet; with Shift along the free way only. Gives what caught.
   QStringList catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
     if (!lines_) {
@@ -201,24 +240,36 @@ private:
       for (const auto& p : start_.pieces)
         if (p->visible && !moving.contains(p->id))
           if (const Result<PieceResult> r = session.evaluator().seat_now(start_, p->id); r && !r->ink.empty())
-            others.push_back({p->id, r->ink});
-      lines_ = align_lines(start_.sheet, others);
-      held_box_ = {};
+            others.push_back(placed_box(p->id, *r));
+      lines_ = align_lines(start_, std::move(others));
+      held_ = {};
       for (const PieceId id : session.selection())
-        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id); r)
-          held_box_.add(r->ink);
+        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id); r) {
+          const PlacedBox one = placed_box(id, *r);
+          held_.box.add(one.box);
+          if (session.selection().size() == 1)
+            held_ = one;
+        }
     }
-    if (held_box_.empty())
+    if (held_.box.empty())
       return {};
     const auto at = [&] {
-      return Box{held_box_.x0 + by.x, held_box_.y0 + by.y, held_box_.x1 + by.x, held_box_.y1 + by.y};
+      PlacedBox out = held_;
+      out.box = {held_.box.x0 + by.x, held_.box.y0 + by.y, held_.box.x1 + by.x, held_.box.y1 + by.y};
+      for (std::vector<double>* lines : {&out.baselines, &out.cap_lines})
+        for (double& y : *lines)
+          y += by.y;
+      return out;
     };
     AlignCatch caught = align_catch(*lines_, at(), pick_px * event.mm_per_px);
     if (event.modifiers.testFlag(Qt::ShiftModifier))
       (by.x == 0 ? caught.across : caught.down).reset();
     by += {caught.across ? caught.across->by : 0, caught.down ? caught.down->by : 0};
-    const Box now = at();
+    const Box now = at().box;
     QStringList words;
+    for (const auto& c : {caught.across, caught.down})
+      if (c)
+        reply.overlay.equal_gaps.insert(reply.overlay.equal_gaps.end(), c->equal.begin(), c->equal.end());
     if (caught.across) {
       const Box& other = caught.across->line.box;
       reply.overlay.caught_lines.emplace_back(Point{caught.across->line.at, std::min(now.y0, other.y0)},
@@ -237,6 +288,8 @@ private:
 
   QString caught_words(const AlignLine& line, bool across) const {
     const Piece* piece = start_.find(line.piece);
+    if (line.to == AlignTo::RulerLine)
+      return QObject::tr("ruler line");
     const QString of = piece != nullptr ? piece_words(start_, *piece) : QObject::tr("the sheet");
     switch (line.side) {
     case AlignSide::Low:
@@ -245,6 +298,12 @@ private:
       return QObject::tr("middle of %1").arg(of);
     case AlignSide::High:
       return across ? QObject::tr("right edge of %1").arg(of) : QObject::tr("lower edge of %1").arg(of);
+    case AlignSide::Baseline:
+      return QObject::tr("baseline of %1").arg(of);
+    case AlignSide::CapLine:
+      return QObject::tr("cap line of %1").arg(of);
+    case AlignSide::EqualGap:
+      return QObject::tr("equal gaps");
     }
     return {};
   }
@@ -295,8 +354,8 @@ private:
     return best;
   }
 
-  static std::vector<PieceId> without(std::vector<PieceId> ids, PieceId id) {
-    std::erase(ids, id);
+  static std::vector<PieceId> without(std::vector<PieceId> ids, const std::vector<PieceId>& unit) {
+    std::erase_if(ids, [&](PieceId id) { return std::find(unit.begin(), unit.end(), id) != unit.end(); });
     return ids;
   }
 
@@ -310,10 +369,14 @@ private:
                                                                                              : Qt::SizeBDiagCursor;
     } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
       reply.cursor = Qt::SizeAllCursor;
+    } else if (const auto line = ruler_line(session, event)) {
+      const RulerLine& l = session.document().ruler_lines[*line];
+      reply.cursor = upright_at(l) ? Qt::SplitHCursor : level_at(l) ? Qt::SplitVCursor : Qt::SizeAllCursor;
     }
     return reply;
   }
 
+  std::unique_ptr<Tool> line_hand_; // of a ruler line
   Drag drag_ = Drag::None;
   bool moved_ = false;
   std::uint64_t letter_ = 0;                       // under the hand when the button went down
@@ -322,7 +385,7 @@ private:
   Document start_;
   std::optional<Handle> handle_;
   std::optional<AlignLines> lines_; // of this drag
-  Box held_box_;                    // of the selection when it began
+  PlacedBox held_;                  // the selection when it began
   QString name_;
 };
 

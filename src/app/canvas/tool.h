@@ -13,7 +13,8 @@ struct ToolEvent {
   Point at; // mm on the sheet
   double mm_per_px = 1;
   Qt::KeyboardModifiers modifiers;
-  bool twice = false; // a double click
+  bool twice = false;    // a double click
+  bool on_ruler = false; // of the canvas's edge
 };
 
 // What a tool draws over the pieces.
@@ -21,6 +22,7 @@ struct ToolOverlay {
   std::optional<Box> rubber;                          // selection rectangle
   bool touching = false;                              // what it touches, else what it holds
   std::vector<std::pair<Point, Point>> caught_lines;  // along which something is lined up
+  std::vector<Box> equal_gaps;                        // between what is moved and its neighbours
   std::optional<GuideShape> ghost;                    // a guide being drawn
   std::vector<Point> stroke;                          // a freehand line under the hand
   std::shared_ptr<const Curve> edge;                  // an edge that a click would take
@@ -77,6 +79,14 @@ public:
   virtual bool shows_backing() const { return false; }
   virtual bool shows_measured() const { return false; }
 };
+
+// Which ruler line the hand moves; none: a new one, level out of the upper ruler, upright out of the left one.
+struct RulerLineDrag {
+  std::optional<std::size_t> at = {};
+  bool upright = false;
+};
+std::unique_ptr<Tool> make_ruler_line_tool(const RulerLineDrag& drag);
+QString ruler_line_words(const RulerLine& line, Unit unit); // "upright at 120 mm"
 
 std::unique_ptr<Tool> make_select_tool();
 std::unique_ptr<Tool> make_letters_tool();

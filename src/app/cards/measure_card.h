@@ -3,6 +3,8 @@
 
 #include "app/cards/card.h"
 
+#include <QListWidget>
+
 namespace frelm {
 
 class MeasureCard : public Card {
@@ -18,9 +20,14 @@ signals:
 
 private:
   void make_it(double length);
+  void keep();
+  void show_marks();
+  void show_selected();
 
-  QLabel *how_, *told_, *scales_;
+  QLabel *how_, *told_, *scales_, *selected_;
   MeasureField* known_;
+  QPushButton *keep_, *remove_;
+  QListWidget* marks_;
 };
 
 } // namespace frelm

@@ -114,10 +114,10 @@ void fill_add_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                             return desk.came_in() ? QString() : Desk::tr("Nothing of a drawing that came in is there");
                           }});
   menu->addSeparator();
-  commands.add(
-      menu, {.id = "add.circle", .words = Desk::tr("&Circle guide"), .keys = {QKeySequence("Ctrl+G")}, .run = [&desk] {
-               add_guide(desk, 0);
-             }});
+  commands.add(menu,
+               {.id = "add.circle", .words = Desk::tr("&Circle guide"), .keys = {QKeySequence("G")}, .run = [&desk] {
+                  add_guide(desk, 0);
+                }});
   QMenu* guides = menu->addMenu(Desk::tr("&Guide"));
   for (std::size_t kind = 1; kind < std::variant_size_v<GuideShape>; ++kind)
     commands.add(guides, {.id = QString("add.guide.%1").arg(kind),

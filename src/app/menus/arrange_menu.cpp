@@ -3,31 +3,67 @@
 #include "app/menus/place_menu.h"
 #include "document/arrange.h"
 #include "document/copies.h"
+#include "document/piece_groups.h"
+#include "document/ruler_lines.h"
 
 namespace frelm {
 namespace {
 
-void order_selected(Desk& desk, int where) {
-  if (desk.session.selection().empty())
-    return;
-  Document d = desk.session.document();
-  const PieceId id = desk.session.selection().front();
-  const std::size_t at = d.index_of(id), last = d.pieces.size() - 1;
-  const std::size_t to = where == 2    ? last
-                         : where == 1  ? std::min(at + 1, last)
-                         : where == -1 ? (at > 0 ? at - 1 : 0)
-                                       : 0;
-  if (to != at)
-    desk.session.apply(Desk::tr("Change order"), reorder_piece(std::move(d), id, to));
+bool all_locked(const Desk& desk) {
+  const std::vector<PieceId>& ids = desk.session.selection();
+  return !ids.empty() &&
+         std::all_of(ids.begin(), ids.end(), [&](PieceId id) { return desk.session.document().find(id)->locked; });
 }
 
 void toggle_lock(Desk& desk) {
-  const Piece* piece = desk.session.selected();
-  if (piece == nullptr)
+  Document d = desk.session.document();
+  const bool on = !all_locked(desk);
+  for (const PieceId id : desk.session.selection())
+    d = edit_piece(std::move(d), id, [&](Piece& p) { p.locked = on; });
+  const bool one = desk.session.selection().size() == 1;
+  desk.session.apply(on ? (one ? Desk::tr("Lock piece") : Desk::tr("Lock pieces"))
+                        : (one ? Desk::tr("Unlock piece") : Desk::tr("Unlock pieces")),
+                     std::move(d));
+}
+
+void group_selected(Desk& desk) {
+  Result<Grouped> made = grouped(desk.session.document(), desk.session.selection());
+  if (!made) {
+    desk.report(made.error());
     return;
-  const bool on = !piece->locked;
-  desk.session.edit(on ? Desk::tr("Lock piece") : Desk::tr("Unlock piece"), piece->id,
-                    [&](Piece& p) { p.locked = on; });
+  }
+  std::vector<PieceId> members = members_of(made->document, made->group, Members::Reached);
+  desk.session.apply(Desk::tr("Group"), std::move(made->document), std::move(members));
+}
+
+void ungroup_selected(Desk& desk) {
+  Result<Document> made = ungrouped(desk.session.document(), desk.session.selection());
+  if (made)
+    desk.session.apply(Desk::tr("Ungroup"), std::move(*made));
+  else
+    desk.report(made.error());
+}
+
+void add_groups(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto units = [&desk] { return units_of(desk.session.document(), desk.session.selection()); };
+  commands.add(menu,
+               {.id = "arrange.group",
+                .words = Desk::tr("&Group"),
+                .keys = {QKeySequence("Ctrl+G")},
+                .tip = Desk::tr("What is selected is handled as one; a second click goes inside"),
+                .run = [&desk] { group_selected(desk); },
+                .why_not = [units] { return units().size() > 1 ? QString() : Desk::tr("Select two pieces or more"); }});
+  commands.add(menu, {.id = "arrange.ungroup",
+                      .words = Desk::tr("U&ngroup"),
+                      .keys = {QKeySequence("Ctrl+Shift+G")},
+                      .run = [&desk] { ungroup_selected(desk); },
+                      .why_not =
+                          [units] {
+                            const std::vector<PieceUnit> all = units();
+                            const bool any =
+                                std::any_of(all.begin(), all.end(), [](const PieceUnit& u) { return u.group != 0; });
+                            return any ? QString() : Desk::tr("Select a group first");
+                          }});
 }
 
 void centre_on_sheet(Desk& desk) {
@@ -92,6 +128,51 @@ void pick_up_colour(Desk& desk) {
   });
 }
 
+void add_ruler_lines(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto add = [&](const char* id, const QString& words, const QString& step, double angle) {
+    commands.add(menu, {.id = id,
+                        .words = words,
+                        .tip = Desk::tr("Through the middle of what is selected, else of the sheet; it can also be "
+                                        "dragged out of the ruler"),
+                        .run = [&desk, step, angle] {
+                          const Box ink = desk.session.selection_ink();
+                          const Point at = ink.empty() ? desk.sheet_centre() : ink.centre();
+                          desk.session.apply(step, add_ruler_line(desk.session.document(), {at, angle, false}));
+                        }});
+  };
+  add("arrange.ruler-line-level", Desk::tr("Add a &level one"), Desk::tr("Add ruler line"), 0);
+  add("arrange.ruler-line-upright", Desk::tr("Add an &upright one"), Desk::tr("Add ruler line"), 90);
+  const auto none = [&desk] {
+    return desk.session.document().ruler_lines.empty() ? Desk::tr("There are no ruler lines") : QString();
+  };
+  const auto locked = [&desk] {
+    const auto& lines = desk.session.document().ruler_lines;
+    return !lines.empty() && std::all_of(lines.begin(), lines.end(), [](const RulerLine& l) { return l.locked; });
+  };
+  commands.add(menu, {.id = "arrange.ruler-lines-lock",
+                      .words = Desk::tr("L&ock all"),
+                      .run =
+                          [&desk, locked] {
+                            Document d = desk.session.document();
+                            const bool on = !locked();
+                            for (RulerLine& l : d.ruler_lines)
+                              l.locked = on;
+                            desk.session.apply(on ? Desk::tr("Lock ruler lines") : Desk::tr("Unlock ruler lines"),
+                                               std::move(d));
+                          },
+                      .why_not = none,
+                      .on = locked});
+  commands.add(menu, {.id = "arrange.ruler-lines-remove",
+                      .words = Desk::tr("&Remove all"),
+                      .run =
+                          [&desk] {
+                            Document d = desk.session.document();
+                            d.ruler_lines.clear();
+                            desk.session.apply(Desk::tr("Remove ruler lines"), std::move(d));
+                          },
+                      .why_not = none});
+}
+
 } // namespace
 
 void turn_selected(Desk& desk, double degrees) {
@@ -107,17 +188,24 @@ void turn_selected(Desk& desk, double degrees) {
 }
 
 void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
-  const auto order = [&](const char* id, const QString& words, const char* key, int where) {
+  const auto order = [&](const char* id, const QString& words, const char* key, Stacking where) {
     commands.add(menu, {.id = id,
                         .words = words,
                         .keys = {QKeySequence(key)},
-                        .run = [&desk, where] { order_selected(desk, where); },
+                        .run =
+                            [&desk, where] {
+                              Document d = stacked(desk.session.document(), desk.session.selection(), where);
+                              if (d.pieces != desk.session.document().pieces)
+                                desk.session.apply(Desk::tr("Change order"), std::move(d));
+                            },
                         .why_not = desk.needs_selection()});
   };
-  order("arrange.front", Desk::tr("To &front"), "Ctrl+Shift+PgUp", 2);
-  order("arrange.forward", Desk::tr("For&ward"), "Ctrl+PgUp", 1);
-  order("arrange.backward", Desk::tr("&Backward"), "Ctrl+PgDown", -1);
-  order("arrange.back", Desk::tr("To bac&k"), "Ctrl+Shift+PgDown", -2);
+  order("arrange.front", Desk::tr("To &front"), "Ctrl+Shift+PgUp", Stacking::Front);
+  order("arrange.forward", Desk::tr("For&ward"), "Ctrl+PgUp", Stacking::Forward);
+  order("arrange.backward", Desk::tr("&Backward"), "Ctrl+PgDown", Stacking::Backward);
+  order("arrange.back", Desk::tr("To bac&k"), "Ctrl+Shift+PgDown", Stacking::Back);
+  menu->addSeparator();
+  add_groups(commands, menu, desk);
   menu->addSeparator();
   commands.add(menu, {.id = "arrange.centre",
                       .words = Desk::tr("&Centre on sheet"),
@@ -138,16 +226,15 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .run = [&desk] { park(desk); },
                       .why_not = desk.needs_selection()});
   add_turns(commands, menu->addMenu(Desk::tr("&Turn and mirror")), desk);
+  add_ruler_lines(commands, menu->addMenu(Desk::tr("&Ruler lines")), desk);
   menu->addSeparator();
-  commands.add(
-      menu,
-      {.id = "arrange.lock",
-       .words = Desk::tr("&Lock"),
-       .keys = {QKeySequence("Ctrl+K")},
-       .tip = Desk::tr("What is locked can't be moved or changed by hand"),
-       .run = [&desk] { toggle_lock(desk); },
-       .why_not = [&desk] { return desk.session.selected() != nullptr ? QString() : Desk::tr("Select one piece"); },
-       .on = [&desk] { return desk.session.selected() != nullptr && desk.session.selected()->locked; }});
+  commands.add(menu, {.id = "arrange.lock",
+                      .words = Desk::tr("&Lock"),
+                      .keys = {QKeySequence("Ctrl+K")},
+                      .tip = Desk::tr("What is locked can't be moved or changed by hand"),
+                      .run = [&desk] { toggle_lock(desk); },
+                      .why_not = desk.needs_selection(),
+                      .on = [&desk] { return all_locked(desk); }});
   menu->addSeparator();
   commands.add(menu, {.id = "arrange.colour-as",
                       .words = Desk::tr("Colour as another &piece"),

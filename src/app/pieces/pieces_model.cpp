@@ -2,6 +2,7 @@
 
 #include "app/style/words.h"
 #include "document/measure.h"
+#include "document/piece_groups.h"
 #include "lettering/finish_edit.h"
 
 #include <QDataStream>
@@ -48,17 +49,72 @@ std::vector<PiecesModel::Row> PiecesModel::layers_of_piece(const Piece& piece, c
   return out;
 }
 
-std::vector<PiecesModel::Row> PiecesModel::rows_in_order() const {
+PiecesModel::Children PiecesModel::children() const {
   const Document& d = session_.shown();
-  std::vector<Row> out;
-  out.reserve(d.pieces.size());
+  std::map<GroupId, GroupId> inside;
+  for (const PieceGroup& g : d.groups)
+    inside[g.id] = g.inside;
+  Children out;
+  std::set<GroupId> listed;
   for (auto it = d.pieces.rbegin(); it != d.pieces.rend(); ++it) {
-    out.push_back(row_of_piece(**it));
-    if (out.back().unfolded) {
-      const std::vector<Row> layers = layers_of_piece(**it, out.back());
-      out.insert(out.end(), layers.begin(), layers.end());
+    GroupId group = inside.contains((*it)->group) ? (*it)->group : 0;
+    out[group].push_back({it->get(), 0});
+    while (group != 0 && listed.insert(group).second) {
+      out[inside[group]].push_back({nullptr, group});
+      group = inside[group];
     }
   }
+  return out;
+}
+
+PiecesModel::Row PiecesModel::row_of_group(const Children& children, GroupId group) const {
+  Row row;
+  row.kind = RowKind::Group, row.group = group, row.folds = true, row.unfolded = unfolded_.contains(group);
+  row.visible = false, row.locked = true;
+  std::vector<GroupId> look{group};
+  std::size_t n = 0;
+  while (!look.empty()) {
+    const GroupId of = look.back();
+    look.pop_back();
+    for (const Child& c : children.at(of)) {
+      if (c.piece == nullptr)
+        look.push_back(c.group);
+      else
+        row.visible = row.visible || c.piece->visible, row.locked = row.locked && c.piece->locked, ++n;
+    }
+  }
+  const PieceGroup* own = group_of(session_.shown(), group);
+  row.name = own != nullptr && !own->name.empty() ? own->name : tr("Group of %1").arg(n).toStdString();
+  return row;
+}
+
+void PiecesModel::add_rows(const Children& children, GroupId of, int depth, std::vector<Row>& out) const {
+  const auto own = children.find(of);
+  if (own == children.end())
+    return;
+  for (const Child& c : own->second) {
+    const std::size_t first = out.size();
+    if (c.piece == nullptr) {
+      out.push_back(row_of_group(children, c.group));
+      out.back().depth = depth;
+      if (out.back().unfolded)
+        add_rows(children, c.group, depth + 1, out);
+      continue;
+    }
+    out.push_back(row_of_piece(*c.piece));
+    if (out.back().unfolded) {
+      const std::vector<Row> layers = layers_of_piece(*c.piece, out.back());
+      out.insert(out.end(), layers.begin(), layers.end());
+    }
+    for (std::size_t i = first; i < out.size(); ++i)
+      out[i].depth = depth;
+  }
+}
+
+std::vector<PiecesModel::Row> PiecesModel::rows_in_order() const {
+  std::vector<Row> out;
+  out.reserve(session_.shown().pieces.size());
+  add_rows(children(), 0, 0, out);
   return out;
 }
 
@@ -114,12 +170,16 @@ std::vector<PiecesModel::Row> PiecesModel::rows_by_material() const {
 
 bool PiecesModel::refresh() {
   const Document& d = session_.shown();
-  if (!stale_ && from_ == d.pieces && materials_ == d.materials)
+  if (!stale_ && from_ == d.pieces && materials_ == d.materials && groups_ == d.groups)
     return false;
-  from_ = d.pieces, materials_ = d.materials, stale_ = false;
+  from_ = d.pieces, materials_ = d.materials, groups_ = d.groups, stale_ = false;
   std::vector<Row> now = by_material_ ? rows_by_material() : rows_in_order();
   if (now == rows_)
     return false;
+  places_.clear();
+  for (std::size_t i = 0; i < now.size(); ++i)
+    if (now[i].kind == RowKind::Piece || now[i].kind == RowKind::Group)
+      places_.emplace(now[i].kind == RowKind::Group ? now[i].group : now[i].of.piece, static_cast<int>(i));
   const bool same = std::equal(now.begin(), now.end(), rows_.begin(), rows_.end(),
                                [](const Row& a, const Row& b) { return a.same_place(b); });
   if (same) {
@@ -143,7 +203,7 @@ void PiecesModel::set_by_material(bool on) {
   by_material_ = on;
 }
 
-void PiecesModel::set_unfolded(PieceId id, bool on) {
+void PiecesModel::set_unfolded(std::uint64_t id, bool on) {
   stale_ = true;
   if (on)
     unfolded_.insert(id);
@@ -151,11 +211,13 @@ void PiecesModel::set_unfolded(PieceId id, bool on) {
     unfolded_.erase(id);
 }
 
-int PiecesModel::row_of(PieceId id) const {
-  for (std::size_t i = 0; i < rows_.size(); ++i)
-    if (rows_[i].kind == RowKind::Piece && rows_[i].of.piece == id)
-      return static_cast<int>(i);
-  return -1;
+int PiecesModel::row_of(std::uint64_t id) const {
+  const auto it = places_.find(id);
+  return it != places_.end() ? it->second : -1;
+}
+
+GroupId PiecesModel::group_at(int row) const {
+  return row >= 0 && row < rowCount() ? rows_[static_cast<std::size_t>(row)].group : 0;
 }
 
 PiecesModel::LayerOf PiecesModel::layer_at(int row) const {
@@ -170,6 +232,8 @@ std::vector<PieceId> PiecesModel::pieces_at(int row) const {
   if (row < 0 || row >= rowCount())
     return {};
   const auto at = static_cast<std::size_t>(row);
+  if (rows_[at].kind == RowKind::Group)
+    return members_of(session_.shown(), rows_[at].group, Members::All);
   if (rows_[at].kind != RowKind::Material)
     return {rows_[at].of.piece};
   std::vector<PieceId> out;
@@ -185,6 +249,8 @@ int PiecesModel::rowCount(const QModelIndex& parent) const {
 }
 
 QString PiecesModel::about(const Row& row, bool shortly) const {
+  if (row.kind == RowKind::Group)
+    return {};
   if (row.kind == RowKind::Material) {
     const Unit unit = session_.document().unit;
     for (const MaterialUse& use : session_.materials_used())
@@ -215,7 +281,7 @@ QString PiecesModel::said(const Row& row) const {
   QStringList said{QString::fromStdString(row.name)};
   if (row.kind == RowKind::Material)
     return (said << tr("material") << about(row, false)).join(", ");
-  said << destination_word(row.destination);
+  said << (row.kind == RowKind::Group ? tr("group") : destination_word(row.destination));
   if (!row.visible)
     said << tr("hidden");
   if (row.locked)
@@ -233,8 +299,11 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
   case KindRole:
     return static_cast<int>(r.kind);
   case IdRole:
-    return QVariant::fromValue<qulonglong>(r.of.piece);
+    return QVariant::fromValue<qulonglong>(r.kind == RowKind::Group ? r.group : r.of.piece);
+  case DepthRole:
+    return r.depth;
   case NameRole:
+  case Qt::EditRole:
     return QString::fromStdString(r.name).left(200);
   case ColourRole:
     return screen_colour(r.colour);
@@ -275,8 +344,30 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
 Qt::ItemFlags PiecesModel::flags(const QModelIndex& index) const {
   if (!index.isValid())
     return Qt::ItemIsDropEnabled;
-  const bool moves = !by_material_ && index.data(KindRole).toInt() == static_cast<int>(RowKind::Piece);
-  return Qt::ItemIsEnabled | Qt::ItemIsSelectable | (moves ? Qt::ItemIsDragEnabled : Qt::NoItemFlags);
+  const auto kind = static_cast<RowKind>(index.data(KindRole).toInt());
+  const bool moves = !by_material_ && (kind == RowKind::Piece || kind == RowKind::Group);
+  return Qt::ItemIsEnabled | Qt::ItemIsSelectable |
+         (moves ? Qt::ItemIsDragEnabled | Qt::ItemIsEditable : Qt::NoItemFlags);
+}
+
+// A group's own row stands in it where it is unfolded and what comes under it is meant.
+std::vector<GroupId> PiecesModel::groups_of_row(std::size_t row, bool within) const {
+  const Row& r = rows_[row];
+  const GroupId own = r.kind == RowKind::Group ? r.group : 0;
+  const std::vector<PieceId> pieces = pieces_at(static_cast<int>(row));
+  std::vector<GroupId> out = pieces.empty() ? std::vector<GroupId>{} : groups_around(session_.shown(), pieces.front());
+  if (own != 0) {
+    const auto it = std::find(out.begin(), out.end(), own);
+    out.erase(out.begin(), it == out.end() || (within && r.unfolded) ? it : it + 1);
+  }
+  return out;
+}
+
+bool PiecesModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+  if (!index.isValid() || role != Qt::EditRole || value.toString() == data(index, NameRole).toString())
+    return false;
+  emit renamed(index.row(), value.toString().trimmed());
+  return true;
 }
 
 QMimeData* PiecesModel::mimeData(const QModelIndexList& indexes) const {
@@ -299,11 +390,30 @@ bool PiecesModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, i
     stream >> id;
     ids.push_back(id);
   }
+  std::vector<PieceId> moved; // groups by what is in them
+  for (const std::uint64_t id : ids)
+    if (group_of(session_.shown(), id) != nullptr) {
+      const std::vector<PieceId> members = members_of(session_.shown(), id, Members::All);
+      moved.insert(moved.end(), members.begin(), members.end());
+    } else {
+      moved.push_back(id);
+    }
   // Among a piece's layers: behind the piece.
   std::size_t at = row < 0 ? rows_.size() : static_cast<std::size_t>(row);
-  while (at < rows_.size() && rows_[at].kind != RowKind::Piece)
+  while (at < rows_.size() && rows_[at].kind == RowKind::Layer)
     ++at;
-  emit reordered(ids, at < rows_.size() ? rows_[at].of.piece : 0);
+  PieceId before = 0;
+  GroupId into = 0;
+  if (at < rows_.size()) {
+    const std::vector<PieceId> here = pieces_at(static_cast<int>(at));
+    before = here.empty() ? 0 : here.back();
+    if (at > 0) {
+      const std::vector<GroupId> above = groups_of_row(at - 1, true), below = groups_of_row(at, false);
+      for (auto g = above.rbegin(), h = below.rbegin(); g != above.rend() && h != below.rend() && *g == *h; ++g, ++h)
+        into = *g;
+    }
+  }
+  emit reordered(moved, before, into);
   return false; // the session brings the new order; the view takes nothing away
 }
 

@@ -3,6 +3,8 @@
 #include "app/commands/colour_choice.h"
 #include "app/style/scheme.h"
 #include "app/style/words.h"
+#include "document/arrange.h"
+#include "document/piece_groups.h"
 #include "lettering/finish_edit.h"
 
 #include <QHelpEvent>
@@ -44,8 +46,12 @@ public:
     case Part::Destination:
       return {right - pill, second, pill, side};
     case Part::Lock:
+      if (kind == Kind::Group)
+        return {right - side, top, side, side};
       return {right - pill - 4 - side, second, side, side};
     case Part::Eye:
+      if (kind == Kind::Group)
+        return {right - 2 * side - 4, top, side, side};
       return kind == Kind::Material ? QRect{right - side, top, side, side}
                                     : QRect{right - pill - 8 - 2 * side, second, side, side};
     case Part::Row:
@@ -54,10 +60,12 @@ public:
     return row;
   }
 
-  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+  void paint(QPainter* painter, const QStyleOptionViewItem& whole_row, const QModelIndex& index) const override {
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
-    paint_state(painter, option);
+    paint_state(painter, whole_row);
+    QStyleOptionViewItem option = whole_row;
+    option.rect = indented(whole_row.rect, index);
     switch (kind_of(index)) {
     case Kind::Piece:
       paint_piece(painter, option, index);
@@ -70,8 +78,24 @@ public:
     case Kind::Material:
       paint_material(painter, option, index);
       break;
+    case Kind::Group:
+      paint_group(painter, option, index);
+      break;
     }
     painter->restore();
+  }
+
+  // What stands in groups stands further in, by little: names need the room.
+  static QRect indented(const QRect& row, const QModelIndex& index) {
+    constexpr int step = 10, most = 4;
+    return row.adjusted(step * std::min(index.data(PiecesModel::DepthRole).toInt(), most), 0, 0, 0);
+  }
+
+  void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option,
+                            const QModelIndex& index) const override {
+    const QRect row = indented(option.rect, index);
+    const int left = part(row, option.fontMetrics, kind_of(index), Part::Colour).right() + 4;
+    editor->setGeometry(left, row.top() + 1, row.right() - left - 2, line(option.fontMetrics) + 6);
   }
 
 private:
@@ -173,6 +197,22 @@ private:
     paint_pill(painter, option, index);
   }
 
+  void paint_group(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+    const auto at = [&](Part p) { return part(option.rect, option.fontMetrics, Kind::Group, p); };
+    icon_of(index.data(PiecesModel::FoldRole).toBool() ? "unfold" : "fold")
+        .paint(painter, at(Part::Fold).adjusted(3, 3, -3, -3));
+    QFont bold = option.font;
+    bold.setWeight(QFont::DemiBold);
+    painter->setFont(bold);
+    QStyleOptionViewItem named = option;
+    named.fontMetrics = QFontMetrics(bold);
+    paint_name(painter, named, index, at(Part::Eye).left());
+    icon_of(index.data(PiecesModel::VisibleRole).toBool() ? "eye" : "eye-shut")
+        .paint(painter, at(Part::Eye).adjusted(1, 1, -1, -1));
+    icon_of(index.data(PiecesModel::LockedRole).toBool() ? "lock" : "lock-open")
+        .paint(painter, at(Part::Lock).adjusted(1, 1, -1, -1));
+  }
+
   void paint_material(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
     const QFontMetrics& metrics = option.fontMetrics;
     const bool guides = index.data(PiecesModel::GuideRole).toBool();
@@ -236,6 +276,8 @@ PiecesPanel::PiecesPanel(Session& session, QWidget* parent)
   list_->viewport()->installEventFilter(this);
   connect(list_, &QWidget::customContextMenuRequested, this, &PiecesPanel::row_menu);
   connect(list_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &PiecesPanel::take_selection);
+  list_->setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::DoubleClicked);
+  connect(model_, &PiecesModel::renamed, this, &PiecesPanel::rename, Qt::QueuedConnection);
   connect(model_, &PiecesModel::reordered, this, &PiecesPanel::reorder, Qt::QueuedConnection);
   connect(&session, &Session::document_changed, this, &PiecesPanel::refresh);
   connect(&session, &Session::selection_changed, this, &PiecesPanel::show_selection);
@@ -256,7 +298,8 @@ void PiecesPanel::restyle() {
 
 QRect PiecesPanel::part(int row, Part part) const {
   const QModelIndex index = model_->index(row);
-  return PieceRow::part(list_->visualRect(index), list_->fontMetrics(), PieceRow::kind_of(index), part);
+  return PieceRow::part(PieceRow::indented(list_->visualRect(index), index), list_->fontMetrics(),
+                        PieceRow::kind_of(index), part);
 }
 
 void PiecesPanel::refresh() {
@@ -267,17 +310,46 @@ void PiecesPanel::refresh() {
     show_selection();
 }
 
+// Groups in which only a part is selected show what is in them.
+void PiecesPanel::unfold_to_selection() {
+  const Document& d = session_.shown();
+  if (d.groups.empty())
+    return;
+  bool any = false;
+  for (const PieceUnit& unit : units_of(d, session_.selection())) {
+    bool outside = unit.group == 0;
+    for (const GroupId g : groups_around(d, unit.pieces.front())) {
+      if (outside && !model_->unfolded(g))
+        model_->set_unfolded(g, true), any = true;
+      outside = outside || g == unit.group;
+    }
+  }
+  if (any)
+    model_->refresh();
+}
+
 void PiecesPanel::show_selection() {
   showing_ = true;
+  unfold_to_selection();
   QItemSelection rows;
   QModelIndex last;
-  for (const PieceId id : session_.selection())
+  const auto add = [&](std::uint64_t id) {
     if (const int row = model_->row_of(id); row >= 0) {
       last = model_->index(row);
       rows.select(last, last);
     }
+  };
+  const std::vector<PieceUnit> units = units_of(session_.shown(), session_.selection());
+  for (const PieceUnit& unit : units) {
+    if (unit.group != 0)
+      add(unit.group);
+    for (const PieceId id : unit.pieces)
+      add(id);
+  }
   list_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
-  if (session_.selection().size() == 1 && last.isValid())
+  if (const int row = units.size() == 1 && units[0].group != 0 ? model_->row_of(units[0].group) : -1; row >= 0)
+    list_->selectionModel()->setCurrentIndex(model_->index(row), QItemSelectionModel::NoUpdate);
+  else if (session_.selection().size() == 1 && last.isValid())
     list_->selectionModel()->setCurrentIndex(last, QItemSelectionModel::NoUpdate);
   showing_ = false;
 }
@@ -296,25 +368,17 @@ void PiecesPanel::take_selection() {
   session_.select(std::move(ids));
 }
 
-void PiecesPanel::reorder(const std::vector<PieceId>& ids, PieceId before) {
-  // Rows count from the front, the drawing order from the back.
-  Document document = session_.document();
-  const auto moves = [&](PieceId id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); };
-  std::vector<std::shared_ptr<const Piece>> taken, rest;
-  std::size_t at = 0;
-  bool behind = before == 0; // dropped below all: to the back
-  for (const auto& p : document.pieces) {
-    (moves(p->id) ? taken : rest).push_back(p);
-    if (!behind) {
-      at = rest.size();
-      behind = p->id == before;
-    }
-  }
-  rest.insert(rest.begin() + static_cast<std::ptrdiff_t>(at), taken.begin(), taken.end());
-  if (rest == document.pieces)
-    return;
-  document.pieces = std::move(rest);
-  session_.apply(tr("Change order"), std::move(document));
+void PiecesPanel::reorder(const std::vector<PieceId>& ids, PieceId before, GroupId into) {
+  Document document = put_into(stacked_on(session_.document(), ids, before), ids, into);
+  if (document != session_.document())
+    session_.apply(tr("Change order"), std::move(document));
+}
+
+void PiecesPanel::rename(int row, const QString& name) {
+  if (const GroupId group = model_->group_at(row))
+    session_.apply(tr("Rename group"), with_group_name(session_.document(), group, name.toStdString()));
+  else if (const PieceId id = model_->layer_at(row).piece)
+    session_.edit(tr("Rename piece"), id, [&](Piece& p) { p.name = name.toStdString(); });
 }
 
 void PiecesPanel::set_colour(const PiecesModel::LayerOf& of, Colour colour) {
@@ -346,6 +410,8 @@ std::vector<PiecesPanel::Part> PiecesPanel::parts(const QModelIndex& index) cons
   case PiecesModel::RowKind::Material:
     return index.data(PiecesModel::GuideRole).toBool() ? std::vector<Part>{}
                                                        : std::vector<Part>{Part::Colour, Part::Eye};
+  case PiecesModel::RowKind::Group:
+    return {Part::Fold, Part::Eye, Part::Lock};
   case PiecesModel::RowKind::Piece:
     break;
   }
@@ -357,6 +423,8 @@ std::vector<PiecesPanel::Part> PiecesPanel::parts(const QModelIndex& index) cons
 
 QString PiecesPanel::tip(const QModelIndex& index, Part part) const {
   const bool material = PieceRow::kind_of(index) == PiecesModel::RowKind::Material;
+  if (PieceRow::kind_of(index) == PiecesModel::RowKind::Group && part == Part::Fold)
+    return index.data(PiecesModel::FoldRole).toBool() ? tr("Fold the group") : tr("Unfold the group");
   switch (part) {
   case Part::Colour:
     return material ? tr("What this material is…") : tr("Colour of the material…");
@@ -379,6 +447,10 @@ QString PiecesPanel::tip(const QModelIndex& index, Part part) const {
 void PiecesPanel::do_part(const QModelIndex& index, Part part, QPoint at) {
   const PiecesModel::LayerOf of = model_->layer_at(index.row());
   const bool material = PieceRow::kind_of(index) == PiecesModel::RowKind::Material;
+  if (const GroupId group = model_->group_at(index.row())) {
+    do_group_part(group, index, part);
+    return;
+  }
   const Piece* piece = session_.document().find(of.piece);
   if (piece == nullptr && !material)
     return;
@@ -419,6 +491,22 @@ void PiecesPanel::do_part(const QModelIndex& index, Part part, QPoint at) {
   case Part::Row:
     break;
   }
+}
+
+// Of all that stands in the group.
+void PiecesPanel::do_group_part(GroupId group, const QModelIndex& index, Part part) {
+  if (part == Part::Fold) {
+    model_->set_unfolded(group, !index.data(PiecesModel::FoldRole).toBool());
+    refresh();
+    return;
+  }
+  const bool eye = part == Part::Eye;
+  const bool on = !index.data(eye ? PiecesModel::VisibleRole : PiecesModel::LockedRole).toBool();
+  Document d = session_.document();
+  for (const PieceId id : members_of(d, group, Members::All))
+    d = edit_piece(std::move(d), id, [&](Piece& p) { (eye ? p.visible : p.locked) = on; });
+  session_.apply(eye ? (on ? tr("Show group") : tr("Hide group")) : (on ? tr("Lock group") : tr("Unlock group")),
+                 std::move(d));
 }
 
 void PiecesPanel::row_menu(QPoint at) {

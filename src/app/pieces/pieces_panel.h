@@ -30,10 +30,13 @@ private:
   void refresh();
   void show_selection();
   void take_selection();
-  void reorder(const std::vector<PieceId>& ids, PieceId before);
+  void reorder(const std::vector<PieceId>& ids, PieceId before, GroupId into);
+  void rename(int row, const QString& name);
+  void unfold_to_selection();
   std::vector<Part> parts(const QModelIndex& index) const; // that its row has
   QString tip(const QModelIndex& index, Part part) const;
   void do_part(const QModelIndex& index, Part part, QPoint at);
+  void do_group_part(GroupId group, const QModelIndex& index, Part part);
   void set_colour(const PiecesModel::LayerOf& of, Colour colour);
   void set_destination(const PiecesModel::LayerOf& of, Destination destination);
   void row_menu(QPoint at);

@@ -12,6 +12,7 @@
 #include "document/history.h"
 #include "document/known_length.h"
 #include "document/line_work.h"
+#include "document/marks.h"
 #include "document/place.h"
 #include "document/release.h"
 #include "document/resize.h"

@@ -196,7 +196,8 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(guide_card_ = new GuideCard(session_, column)),
                      static_cast<Card*>(many_card_ = new ManyCard(session_, column)),
                      static_cast<Card*>(backing_card_ = new BackingCard(session_, column)),
-                     static_cast<Card*>(sheet_card_ = new SheetCard(session_, column))})
+                     static_cast<Card*>(sheet_card_ = new SheetCard(session_, column)),
+                     static_cast<Card*>(ruler_lines_card_ = new RulerLinesCard(session_, column))})
     cards->addWidget(card);
   cards->addStretch(1);
   release_ = new ReleaseBox(session_, place);
@@ -429,6 +430,7 @@ void MainWindow::show_cards() {
   many_card_->setVisible(session_.selection().size() > 1 && pieces);
   start_card_->setVisible(session_.selection().empty() && pieces);
   sheet_card_->setVisible(session_.selection().empty() && pieces);
+  show_ruler_lines_card();
   show_backing_card();
 }
 
@@ -438,6 +440,10 @@ void MainWindow::show_copies(bool on) {
   copies_card_->setVisible(on);
   if (on)
     copies_card_->first_field()->setFocus();
+}
+
+void MainWindow::show_ruler_lines_card() {
+  ruler_lines_card_->setVisible(!session_.document().ruler_lines.empty() && sheet_card_->isVisibleTo(this));
 }
 
 // While there is a backing and nothing else is worked on.
@@ -482,15 +488,17 @@ void MainWindow::refresh_all() {
       piece != nullptr && shown_as_ != std::pair{piece->id, piece->content.index()})
     show_cards(); // the piece has become one of another sort
   show_backing_card();
+  show_ruler_lines_card();
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
     if (card->isVisibleTo(this))
       card->refresh();
-  for (Card* card : {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
-                     static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
-                     static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
-                     static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_),
-                     static_cast<Card*>(backing_card_), static_cast<Card*>(copies_card_)})
+  for (Card* card :
+       {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
+        static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
+        static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
+        static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_), static_cast<Card*>(backing_card_),
+        static_cast<Card*>(copies_card_), static_cast<Card*>(ruler_lines_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

@@ -9,6 +9,7 @@
 #include "app/cards/letter_card.h"
 #include "app/cards/line_tool_card.h"
 #include "app/cards/measure_card.h"
+#include "app/cards/ruler_lines_card.h"
 #include "app/menus/desk.h"
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
@@ -98,6 +99,7 @@ private:
   void refresh_parts();
   bool letter_by_itself() const;
   void show_backing_card();
+  void show_ruler_lines_card();
   void show_copies(bool on);
   void refresh_all();
   void refresh_actions();
@@ -165,6 +167,7 @@ private:
   ManyCard* many_card_;
   StartCard* start_card_;
   SheetCard* sheet_card_;
+  RulerLinesCard* ruler_lines_card_;
   PiecesPanel* pieces_;
   CheckPanel* check_;
   GapStrip* strip_;

@@ -1,0 +1,122 @@
+#include "document/marks.h"
+
+#include "document/catching.h"
+#include "geom/distance.h"
+#include "geom/weld.h"
+
+#include <algorithm>
+
+namespace frelm {
+namespace {
+
+constexpr double at_edge = 1e-3; // mm: an end that was caught lies on the outline
+
+std::optional<Box> ink_of(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
+  const Result<PieceResult> r = evaluator.seat_now(document, id);
+  return r && !r->ink.empty() ? std::optional(r->ink) : std::nullopt;
+}
+
+MarkEnd end_at(const Document& document, Point p, const DocumentEvaluator& evaluator) {
+  PieceId piece = 0;
+  if (const auto caught = catch_at(document, evaluator, p, at_edge))
+    piece = caught->piece;
+  const std::optional<Box> ink = piece != 0 ? ink_of(document, piece, evaluator) : std::nullopt;
+  if (!ink)
+    return {0, p};
+  const auto share = [](double at, double low, double high) { return high > low ? (at - low) / (high - low) : 0.5; };
+  return {piece, {share(p.x, ink->x0, ink->x1), share(p.y, ink->y0, ink->y1)}};
+}
+
+std::optional<Point> place_of(const Document& document, const MarkEnd& end, const DocumentEvaluator& evaluator) {
+  if (end.piece == 0)
+    return end.at;
+  const std::optional<Box> ink = ink_of(document, end.piece, evaluator);
+  if (!ink)
+    return std::nullopt;
+  return Point{ink->x0 + end.at.x * ink->width(), ink->y0 + end.at.y * ink->height()};
+}
+
+} // namespace
+
+DimensionMark mark_of(const Document& document, const MeasuredLine& line, const DocumentEvaluator& evaluator) {
+  return {end_at(document, line.from, evaluator), end_at(document, line.to, evaluator), mark_beside};
+}
+
+std::optional<MarkDrawn> drawn(const Document& document, const DimensionMark& mark,
+                               const DocumentEvaluator& evaluator) {
+  const std::optional<Point> from = place_of(document, mark.from, evaluator);
+  const std::optional<Point> to = place_of(document, mark.to, evaluator);
+  if (!from || !to || !(distance(*from, *to) > 0))
+    return std::nullopt;
+  MarkDrawn out{*from, *to, {}, {}, {}, distance(*from, *to), 0};
+  const Vec along = (*to - *from) / out.length;
+  const Vec by = mark.beside * Vec{along.y, -along.x};
+  out.line_from = *from + by, out.line_to = *to + by;
+  out.middle = out.line_from + (out.line_to - out.line_from) / 2;
+  out.angle = degrees(std::atan2(along.y, along.x));
+  if (out.angle > 90 + 1e-9)
+    out.angle -= 180;
+  else if (out.angle <= -90 + 1e-9)
+    out.angle += 180;
+  return out;
+}
+
+std::optional<std::size_t> mark_at(const Document& document, Point p, double reach,
+                                   const DocumentEvaluator& evaluator) {
+  std::optional<std::size_t> best;
+  for (std::size_t i = 0; i < document.marks.size(); ++i)
+    if (const auto m = drawn(document, document.marks[i], evaluator)) {
+      const Vec v = m->line_to - m->line_from;
+      const double t = std::clamp(dot(p - m->line_from, v) / dot(v, v), 0.0, 1.0);
+      if (const double d = distance(m->line_from + t * v, p); d <= reach)
+        best = i, reach = d;
+    }
+  return best;
+}
+
+double beside_through(const MarkDrawn& mark, Point p) {
+  return cross(p - mark.from, mark.to - mark.from) / mark.length;
+}
+
+PieceMeasures measures_of(const PieceResult& piece) {
+  PieceMeasures out;
+  const Outline outline = seated_outline(piece);
+  bool closed = true;
+  out.length = outline.length();
+  for (const Contour& c : outline.contours)
+    closed = closed && c.closed;
+  constexpr std::size_t most_nodes = 3000; // letters that overlap count once: a weld, which takes time
+  if (!closed || outline.node_count() > most_nodes)
+    return out;
+  if (const auto welded = weld({outline}))
+    out.area = std::abs(welded->outline.area());
+  return out;
+}
+
+std::optional<double> gap_between(const PieceResult& a, const PieceResult& b) {
+  const Outline first = seated_outline(a), second = seated_outline(b);
+  if (first.contours.empty() || second.contours.empty())
+    return std::nullopt;
+  const auto inside = [](const Outline& in, const Outline& of) {
+    return winding_number(of, in.contours.front().segments.front().p0, 0.01) != 0;
+  };
+  if (inside(first, second) || inside(second, first))
+    return 0;
+  return closest_boundaries(first, second).distance;
+}
+
+Document without_mark(Document document, std::size_t at) {
+  if (at < document.marks.size())
+    document.marks.erase(document.marks.begin() + static_cast<std::ptrdiff_t>(at));
+  return document;
+}
+
+Document without_lost_marks(Document document) {
+  std::erase_if(document.marks, [&](const DimensionMark& m) {
+    return (m.from.piece != 0 && document.find(m.from.piece) == nullptr) ||
+           (m.to.piece != 0 && document.find(m.to.piece) == nullptr);
+  });
+  return document;
+}
+
+} // namespace frelm

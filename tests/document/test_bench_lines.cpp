@@ -1,0 +1,166 @@
+// Ruler lines and dimension marks: closed forms for places, crossings and catching; marks follow what they measure, and
+// both are written and read.
+#include "document/arrange.h"
+#include "document/catching.h"
+#include "document/edits.h"
+#include "document/job_file.h"
+#include "document/marks.h"
+#include "document/ruler_lines.h"
+#include "document/validity.h"
+#include "formats/proof.h"
+#include "geom/path_data.h"
+#include "support/fixtures.h"
+
+#include <QTest>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+PieceId put(Document& d, const std::string& path) {
+  Piece p;
+  p.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(path)), {}, nullptr, {}};
+  Added added = add_piece(std::move(d), std::move(p));
+  d = std::move(added.document);
+  return added.id;
+}
+bool near(Point a, Point b, double off = 1e-9) {
+  return distance(a, b) <= off;
+}
+
+} // namespace
+
+class TestBenchLines : public QObject {
+  Q_OBJECT
+
+private slots:
+  void level_upright_and_slanted_data() {
+    QTest::addColumn<double>("angle");
+    QTest::addColumn<bool>("level");
+    QTest::addColumn<bool>("upright");
+    for (const double a : {0.0, 180.0, -180.0, 360.0})
+      QTest::addRow("%g", a) << a << true << false;
+    for (const double a : {90.0, -90.0, 270.0})
+      QTest::addRow("%g", a) << a << false << true;
+    for (const double a : {45.0, -45.0, 135.0, 0.001, 89.9999})
+      QTest::addRow("%g", a) << a << false << false;
+  }
+  void level_upright_and_slanted() {
+    QFETCH(double, angle);
+    QFETCH(bool, level);
+    QFETCH(bool, upright);
+    const RulerLine line{{30, 70}, angle, false};
+    QCOMPARE(level_at(line).has_value(), level);
+    QCOMPARE(upright_at(line).has_value(), upright);
+    // The foot of the perpendicular, by the angle's sine and cosine.
+    const double c = std::cos(angle * pi / 180), s = std::sin(angle * pi / 180);
+    const Point p{-20, 333};
+    const double t = (p.x - 30) * c + (p.y - 70) * s;
+    QVERIFY(near(foot_on(line, p), {30 + t * c, 70 + t * s}));
+    // Both ends of what lies in a box are on its edge and on the line.
+    const Box box{0, 0, 600, 400};
+    const auto part = part_inside(line, box);
+    QVERIFY(part);
+    for (const Point end : {part->first, part->second}) {
+      const double edge = std::min({std::abs(end.x), std::abs(end.y), std::abs(end.x - 600), std::abs(end.y - 400)});
+      QVERIFY(edge < 1e-9 && near(foot_on(line, end), end));
+    }
+    QVERIFY(!part_inside({{30, 700}, 0, false}, box) && !part_inside({{-5, 0}, 90, false}, box));
+  }
+
+  void crossings() {
+    const RulerLine level{{0, 40}, 0, false}, upright{{70, 0}, 90, false}, slanted{{0, 0}, 45, false};
+    QVERIFY(near(*crossing_of(level, upright), {70, 40}));
+    QVERIFY(near(*crossing_of(level, slanted), {40, 40}));
+    QVERIFY(!crossing_of(level, {{9, 9}, 180, false}));
+  }
+
+  void the_hand_is_caught_by_lines_and_their_crossings() {
+    Document d;
+    d.ruler_lines = {{{0, 40}, 0, true}, {{70, 0}, 90, false}};
+    const auto at = [&](Point p) { return catch_at(d, evaluator(), p, 3); };
+    QVERIFY(at({71, 42}) && at({71, 42})->kind == CatchKind::Crossing && near(at({71, 42})->at, {70, 40}));
+    QVERIFY(at({200, 42}) && at({200, 42})->kind == CatchKind::RulerLine && near(at({200, 42})->at, {200, 40}));
+    QVERIFY(!at({200, 44}));
+    // Where a line cuts a disc: x = 100 ± √(30² - 10²), the line 10 above its middle.
+    put(d, "M130 50A30 30 0 0 1 70 50A30 30 0 0 1 130 50Z");
+    const double x = 100 + std::sqrt(800.0);
+    const auto on_disc = at({x + 1, 41});
+    QVERIFY(on_disc && on_disc->kind == CatchKind::Crossing && on_disc->piece != 0);
+    QVERIFY(near(on_disc->at, {x, 40}, 1e-3)); // the disc is cubics
+    // A node wins over the lines.
+    d.ruler_lines.push_back({{130.5, 0}, 90, false});
+    QVERIFY(at({130.2, 50.1}) && at({130.2, 50.1})->kind == CatchKind::Node);
+  }
+
+  void marks_follow_what_they_measure() {
+    Document d;
+    const PieceId box = put(d, "M100 50h80v40h-80z");
+    d.marks = {mark_of(d, {{100, 50}, {180, 50}}, evaluator())};
+    QCOMPARE(d.marks[0].from.piece, box);
+    const auto now = drawn(d, d.marks[0], evaluator());
+    QVERIFY(now && std::abs(now->length - 80) < 1e-9 && now->angle == 0);
+    QVERIFY(near(now->line_from, {100, 50 - mark_beside})); // outside: above what runs to the right
+    QVERIFY(near(now->middle, {140, 50 - mark_beside}));
+    const Document moved = move_pieces(d, {box}, {11, -7});
+    QVERIFY(near(drawn(moved, d.marks[0], evaluator())->from, {111, 43}));
+    const Document large = scale_piece(d, box, {}, 1.5, GuideScaling::Along);
+    QVERIFY(std::abs(drawn(large, d.marks[0], evaluator())->length - 120) < 1e-9);
+    // With its piece it goes; a free end stays where it is.
+    QVERIFY(remove_pieces(d, {box}).document.marks.empty());
+    d.marks = {mark_of(d, {{300, 300}, {300, 200}}, evaluator())};
+    QVERIFY(remove_pieces(d, {box}).document.marks.size() == 1);
+    const auto upright = drawn(d, d.marks[0], evaluator());
+    QVERIFY(upright && std::abs(upright->angle + 90) < 1e-6 + 180); // never upside down
+    QVERIFY(upright->angle > -90 - 1e-6 && upright->angle <= 90 + 1e-6);
+    QCOMPARE(mark_at(d, upright->middle, 0.5, evaluator()), std::optional<std::size_t>(0));
+    QVERIFY(!mark_at(d, upright->middle + Vec{3, 0}, 0.5, evaluator()));
+    QVERIFY(std::abs(beside_through(*upright, upright->middle) - mark_beside) < 1e-9);
+    // Nothing to measure: two ends in one place.
+    d.marks[0].to = d.marks[0].from;
+    QVERIFY(!drawn(d, d.marks[0], evaluator()));
+  }
+
+  void what_a_piece_measures() {
+    Document d;
+    const PieceId disc = put(d, "M130 50A30 30 0 0 1 70 50A30 30 0 0 1 130 50Z");
+    const PieceId box = put(d, "M200 40h50v20h-50z"), inside = put(d, "M95 45h10v10h-10z");
+    const auto result = [&](PieceId id) { return *evaluator().piece(d, id, Depth::Seat); };
+    const PieceMeasures m = measures_of(result(disc));
+    QVERIFY(std::abs(m.length - 60 * pi) < 0.02 && std::abs(m.area - 900 * pi) < 0.5);
+    QVERIFY(std::abs(measures_of(result(box)).area - 1000) < 1e-6);
+    QVERIFY(std::abs(*gap_between(result(disc), result(box)) - 70) < 1e-6);
+    QCOMPARE(*gap_between(result(disc), result(inside)), 0.0); // it lies in it
+  }
+
+  void written_and_read() {
+    Document d;
+    const PieceId box = put(d, "M100 50h80v40h-80z");
+    d.ruler_lines = {{{0, 40}, 0, true}, {{70, 1.0 / 3}, 27.5, false}};
+    d.marks = {mark_of(d, {{100, 50}, {180, 50}}, evaluator()), {{0, {1, 2}}, {0, {3, 4}}, -5}};
+    QVERIFY(*read_job(write_job(d, bundled_faces())) == d);
+    QVERIFY(faults(d).empty());
+    Document wrong = d;
+    wrong.ruler_lines[0].angle = NAN;
+    QCOMPARE(faults(wrong).front().place, std::string("ruler_lines"));
+    wrong = d;
+    wrong.marks[0].beside = 1e300;
+    QCOMPARE(faults(wrong).front().place, std::string("marks"));
+    QCOMPARE(d.marks[0].from.piece, box);
+  }
+
+  // The proof has one more number and its lines, and stands clear of the sizes.
+  void marks_stand_on_the_proof() {
+    Document d;
+    put(d, "M100 50h80v40h-80z");
+    const ProofForm form;
+    const auto items = [&](const Document& of) { return proof_page(of, evaluator(), form)->items.size(); };
+    const std::size_t without = items(d);
+    d.marks = {mark_of(d, {{100, 50}, {180, 50}}, evaluator())};
+    QCOMPARE(items(d), without + 6); // two lines to it, the line, its two ends, the number
+  }
+};
+
+QTEST_APPLESS_MAIN(TestBenchLines)
+#include "test_bench_lines.moc"
