@@ -76,10 +76,6 @@ int main(int argc, char** argv) {
   for (const std::string& id : commands)
     window.commands().action(QString::fromStdString(id))->trigger();
   settle(window);
-  for (auto* button : window.findChildren<QAbstractButton*>())
-    if (!click.empty() && button->isVisible() && button->text().toStdString() == click)
-      button->click();
-  settle(window);
   if (!rest.empty()) {
     emit window.commands().action(QString::fromStdString(rest))->hovered();
     for (int i = 0; i < 200 && !window.maker().picture(); ++i)
@@ -100,6 +96,10 @@ int main(int argc, char** argv) {
       send(QEvent::MouseButtonRelease, 1, {});
     settle(window);
   }
+  for (auto* button : window.findChildren<QAbstractButton*>())
+    if (!click.empty() && button->isVisible() && button->text().toStdString() == click)
+      button->click();
+  settle(window);
   if (!hover.empty()) {
     for (int i = 0; i < 200 && tool > 4 && window.session().line_work() == nullptr; ++i)
       settle(window);

@@ -235,6 +235,26 @@ Document scale_piece(Document document, PieceId id, Point about, double k, Guide
   return scale_alone(std::move(document), id, about, k, scaling);
 }
 
+Point at_share(const Box& box, Point share) {
+  return {box.x0 + share.x * box.width(), box.y0 + share.y * box.height()};
+}
+
+Point share_of(const Box& box, Point place) {
+  const auto share = [](double at, double low, double high) { return high > low ? (at - low) / (high - low) : 0.5; };
+  return {share(place.x, box.x0, box.x1), share(place.y, box.y0, box.y1)};
+}
+
+Document changed(Document document, const std::vector<PieceId>& ids, const Change& change, const Box& ink) {
+  const Point about = at_share(ink, change.about);
+  if (change.mirror)
+    document = mirror_outlines(std::move(document), ids, about, *change.mirror);
+  if (change.scale != 1)
+    document = scale_pieces(std::move(document), ids, about, change.scale);
+  if (change.turn != 0)
+    document = turn_pieces(std::move(document), ids, about, change.turn);
+  return change.by == Vec{} ? document : move_pieces(std::move(document), ids, change.by);
+}
+
 Document scale_pieces(Document document, const std::vector<PieceId>& ids, Point about, double k) {
   if (!(k > 0) || !std::isfinite(k))
     return document;

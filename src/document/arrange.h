@@ -3,6 +3,7 @@
 
 #include "document/document.h"
 
+#include <optional>
 #include <set>
 
 namespace frelm {
@@ -30,6 +31,19 @@ Document mirror_outlines(Document document, const std::vector<PieceId>& ids, Poi
 // guide, the arc and distances along it.
 enum class GuideScaling { Kept, Along };
 Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
+// What a hand did to pieces, to be done again to the same or to others: moved by, turned by (degrees clockwise) and
+// scaled by, about a place that is a share of what their ink covers; or outlines turned over about its middle.
+struct Change {
+  Vec by;
+  double turn = 0, scale = 1;
+  Point about{0.5, 0.5};
+  std::optional<MirrorWay> mirror = {};
+  bool operator==(const Change&) const = default;
+};
+Document changed(Document document, const std::vector<PieceId>& ids, const Change& change, const Box& ink);
+// The place in a box that is this share of it, and the other way about.
+Point at_share(const Box& box, Point share);
+Point share_of(const Box& box, Point place);
 // Several as one: each once, with the guides that they ride on.
 Document scale_pieces(Document document, const std::vector<PieceId>& ids, Point about, double k);
 

@@ -38,6 +38,12 @@ const HistoryStep& History::redo() {
   return current();
 }
 
+const HistoryStep& History::go_to(std::size_t at) {
+  merge_key_.clear();
+  at_ = std::min(at, steps_.size() - 1);
+  return current();
+}
+
 void History::mark_saved(std::uint64_t id) {
   saved_ = id;
   merge_key_.clear();

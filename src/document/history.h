@@ -32,6 +32,10 @@ public:
   std::string redo_name() const { return can_redo() ? steps_[at_ + 1].name : ""; }
   const HistoryStep& undo();
   const HistoryStep& redo();
+  // All that are kept, the oldest first; the first is what the others began from.
+  const HistoryStep& step(std::size_t at) const { return steps_[at]; }
+  std::size_t at() const { return at_; }
+  const HistoryStep& go_to(std::size_t at); // the last one, where there are fewer
 
   // The step with this id is what is on the disk; a step that has gone or been replaced meanwhile marks nothing.
   void mark_saved(std::uint64_t id);

@@ -1,5 +1,6 @@
 #include "document/marks.h"
 
+#include "document/arrange.h"
 #include "document/catching.h"
 #include "geom/distance.h"
 #include "geom/weld.h"
@@ -23,8 +24,7 @@ MarkEnd end_at(const Document& document, Point p, const DocumentEvaluator& evalu
   const std::optional<Box> ink = piece != 0 ? ink_of(document, piece, evaluator) : std::nullopt;
   if (!ink)
     return {0, p};
-  const auto share = [](double at, double low, double high) { return high > low ? (at - low) / (high - low) : 0.5; };
-  return {piece, {share(p.x, ink->x0, ink->x1), share(p.y, ink->y0, ink->y1)}};
+  return {piece, share_of(*ink, p)};
 }
 
 std::optional<Point> place_of(const Document& document, const MarkEnd& end, const DocumentEvaluator& evaluator) {
@@ -33,7 +33,7 @@ std::optional<Point> place_of(const Document& document, const MarkEnd& end, cons
   const std::optional<Box> ink = ink_of(document, end.piece, evaluator);
   if (!ink)
     return std::nullopt;
-  return Point{ink->x0 + end.at.x * ink->width(), ink->y0 + end.at.y * ink->height()};
+  return at_share(*ink, end.at);
 }
 
 } // namespace

@@ -67,13 +67,14 @@ public:
     const Vec along = (to - from) * (1 / std::max(length(to - from), 1e-9));
     const double far = length(from - a);
     const Vec away = far > 0 ? (from - a) / far : Vec{along.y, -along.x};
+    const Vec oblique = along + Vec{along.y, -along.x};
     constexpr double begin = 0.8, beyond = 1.2, tick = 1; // mm
     for (const auto& [work, end] : {std::pair{a, from}, std::pair{b, to}})
       if (far > begin)
         line(work + away * begin, end + away * beyond, muted, hair);
     line(from, to, muted, hair);
     for (const Point end : {from, to})
-      line(end - (along - away) * tick, end + (along - away) * tick, words_ink, stroke);
+      line(end - oblique * tick, end + oblique * tick, words_ink, stroke);
     const Affine turn = Affine::rotation(radians(m.angle));
     words(measure(m.length), small_caps, place(m.middle) + turn.linear({0, -0.8}), words_ink, Side::Middle, turn);
   }

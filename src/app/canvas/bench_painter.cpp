@@ -16,6 +16,7 @@ void paint_mark(QPainter& painter, const Scene& scene, const MarkDrawn& mark) {
   const QPointF along = v / l, out = from - a;
   const double far = std::hypot(out.x(), out.y());
   const QPointF away = far > 0 ? out / far : QPointF(along.y(), -along.x());
+  const QPointF oblique = along + QPointF(along.y(), -along.x()); // at 45°, as ISO 129-1 has it
   const Scheme& s = scheme();
   constexpr double begin = 3, beyond = 5, tick = 5; // px
   QColor faint = s.sheet_ink;
@@ -24,10 +25,14 @@ void paint_mark(QPainter& painter, const Scene& scene, const MarkDrawn& mark) {
   for (const auto& [work, end] : {std::pair{a, from}, std::pair{b, to}})
     if (far > begin)
       painter.drawLine(work + away * begin, end + away * beyond);
-  painter.setPen(line_pen(s.sheet_ink, 1.2));
-  painter.drawLine(from, to);
-  for (const QPointF& end : {from, to})
-    painter.drawLine(end - (along - away) * tick, end + (along - away) * tick);
+  QColor halo = s.sheet; // dark letters may lie under it
+  halo.setAlphaF(0.8f);
+  for (const QPen& pen : {line_pen(halo, 4), line_pen(s.sheet_ink, 1.2)}) {
+    painter.setPen(pen);
+    painter.drawLine(from, to);
+    for (const QPointF& end : {from, to})
+      painter.drawLine(end - oblique * tick, end + oblique * tick);
+  }
   const Unit unit = scene.session.shown().unit;
   const QString words = QString("%1 %2").arg(length_text(mark.length, unit), unit_name(unit));
   painter.save();

@@ -5,6 +5,7 @@
 #include "document/outline_edits.h"
 #include "document/piece_groups.h"
 
+#include <QAccessible>
 #include <QDataStream>
 #include <QKeyEvent>
 #include <QMimeData>
@@ -47,6 +48,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
     if (session_.picking_colour())
       setFocus();
   });
+  connect(&session, &Session::selection_changed, this, &Canvas::say_selected);
   connect(&session, &Session::drag_abandoned, this, &Canvas::let_go);
   connect(&session, &Session::lines_found, this, &Canvas::hover_again);
 }
@@ -368,7 +370,9 @@ void Canvas::carry_out(ToolReply reply) {
     session_.apply(reply.name, std::move(*reply.apply), reply.select, reply.merge_key);
   else if (reply.commit)
     session_.commit_preview(reply.name);
-  else if (reply.select)
+  if (reply.commit && reply.change)
+    session_.set_last_change(*reply.change);
+  if (reply.select && !reply.apply && !reply.commit)
     session_.select(*reply.select);
   if (reply.letter)
     session_.choose_letter(*reply.letter);
@@ -402,6 +406,7 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
     return;
   }
   pressed_ = true;
+  typed_.clear();
   session_.begin_drag();
   if (on_ruler(event->position())) // the hand draws a line out of it, whatever tool is in use
     ruler_hand_ = make_ruler_line_tool({.at = {}, .upright = event->position().x() < event->position().y()});
@@ -428,7 +433,8 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
   }
   if (session_.picking_colour())
     return;
-  carry_out(hand().move(session_, tool_event(*event), pressed_));
+  hand_at_ = tool_event(*event);
+  carry_out(hand().move(session_, hand_at_, pressed_));
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent* event) {
@@ -439,14 +445,41 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
   }
   if (event->button() != Qt::LeftButton)
     return;
-  if (!pressed_)
-    return;
+  if (pressed_)
+    lift_hand(tool_event(*event));
+}
+
+void Canvas::lift_hand(const ToolEvent& event) {
   pressed_ = false;
-  carry_out(hand().release(session_, tool_event(*event)));
+  carry_out(hand().release(session_, event));
   ruler_hand_.reset();
   session_.cancel_preview(); // what a tool left: nothing shows that no hand holds
   session_.end_drag();
   emit hand_lifted();
+}
+
+// While the hand drags, digits, units and sums are a number for it; Return takes it, Backspace takes a sign back.
+bool Canvas::type_number(const QKeyEvent& event) {
+  const bool takes = event.key() == Qt::Key_Return || event.key() == Qt::Key_Enter;
+  if (takes && typed_.isEmpty())
+    return false;
+  if (takes) {
+    lift_hand(hand_at_);
+    return true;
+  }
+  QString typed = typed_;
+  if (event.key() == Qt::Key_Backspace)
+    typed.chop(1);
+  else if (!event.text().isEmpty() && event.text()[0].isPrint() && !(event.modifiers() & Qt::ControlModifier) &&
+           (!typed.isEmpty() || !event.text()[0].isSpace()))
+    typed += event.text();
+  else
+    return false;
+  if (!hand().takes_number(typed))
+    return false;
+  typed_ = typed;
+  carry_out(hand().move(session_, hand_at_, true));
+  return true;
 }
 
 void Canvas::wheelEvent(QWheelEvent* event) {
@@ -470,7 +503,31 @@ Vec Canvas::nudge_by(int key, bool far) const {
                                 : 0};
 }
 
+// Keys of the window are no keys while a number is typed for the hand.
+bool Canvas::event(QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride && pressed_ && session_.dragging()) {
+    const auto& key = *static_cast<QKeyEvent*>(event);
+    if (!key.text().isEmpty() && key.text()[0].isPrint() && !(key.modifiers() & Qt::ControlModifier)) {
+      event->accept();
+      return true;
+    }
+  }
+  return QWidget::event(event);
+}
+
+// Where a screen reader listens: the selected piece has the focus now.
+void Canvas::say_selected() {
+  if (!QAccessible::isActive() || session_.selected() == nullptr || !hasFocus())
+    return;
+  const auto& pieces = session_.shown().pieces;
+  QAccessibleEvent focus(this, QAccessible::Focus);
+  focus.setChild(static_cast<int>(pieces.size() - 1 - session_.shown().index_of(session_.selected()->id)));
+  QAccessible::updateAccessibility(&focus);
+}
+
 void Canvas::keyPressEvent(QKeyEvent* event) {
+  if (pressed_ && session_.dragging() && type_number(*event))
+    return;
   switch (event->key()) {
   case Qt::Key_Escape: {
     if (session_.picking_colour())

@@ -34,6 +34,8 @@ public:
   void set_kept_free(int px) { kept_free_ = px; }
   void zoom_to(const Box& box); // mm; with some room around it
   void zoom_by(double factor, QPointF about);
+  Session& session() { return session_; }
+  double px_per_mm() const { return px_per_mm_; }
   double zoom() const; // 1 = life size on this screen
   QPointF to_screen(Point mm) const;
   Point to_sheet(QPointF px) const;
@@ -58,6 +60,7 @@ signals:
   void hand_lifted();
 
 protected:
+  bool event(QEvent* event) override;
   void paintEvent(QPaintEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
@@ -77,7 +80,10 @@ private:
   void carry_out(ToolReply reply);
   bool on_ruler(QPointF px) const;
   Tool& hand() { return ruler_hand_ != nullptr ? *ruler_hand_ : *tool_; }
+  bool type_number(const QKeyEvent& event); // false: it is no part of one
+  void lift_hand(const ToolEvent& event);
   void let_go();
+  void say_selected();
   void hover_again(); // what a tool lights up has been found
   void paint_rulers(QPainter& painter) const;
   bool renew_backdrop(const Scene& scene); // false: it is as it was
@@ -125,6 +131,8 @@ private:
   bool pressed_ = false, panning_ = false, space_ = false;
   QPointF pan_from_;
   Point pointer_;
+  ToolEvent hand_at_; // where it last was in this drag
+  QString typed_;     // a number for it
   Mailbox mailbox_;
   PictureMaker maker_; // the last member: its thread ends before what it uses
 };

@@ -289,17 +289,60 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
 
 constexpr double seen_by_the_hand = 0.02; // mm
 
-std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, PieceId id, const Handle& handle,
-                                      Point from, const ToolEvent& to) {
-  const Result<PieceResult> was = session.evaluator().seat_now(start, id);
-  if (!was || was->ink.empty())
+Box ink_of(const Session& session, const Document& document, const std::vector<PieceId>& ids) {
+  Box out;
+  for (const PieceId id : ids)
+    if (const Result<PieceResult> r = session.evaluator().seat_now(document, id); r)
+      out.add(r->ink);
+  return out;
+}
+
+// Of several: larger or smaller as one.
+std::optional<HandleDrag> drag_corner_of_several(const Session& session, const Document& start, const Box& b, double k,
+                                                 Point fixed) {
+  HandleDrag out;
+  out.name = QObject::tr("Change size");
+  out.change = Change{{}, 0, k, share_of(b, fixed)};
+  out.document = changed(start, session.selection(), *out.change, b);
+  out.measure = QObject::tr("%1 × %2 %3 · %4 %")
+                    .arg(length_text(b.width() * k, start.unit), length_text(b.height() * k, start.unit),
+                         unit_name(start.unit), QString::number(k * 100, 'f', 1));
+  return out;
+}
+
+// About the middle of all; Shift keeps to steps of 15°.
+std::optional<HandleDrag> drag_turn(const Session& session, const Document& start, Point from, const ToolEvent& to,
+                                    std::optional<double> typed) {
+  const Box b = ink_of(session, start, session.selection());
+  if (b.empty())
     return std::nullopt;
-  const Box& b = was->ink;
+  const auto angle = [&](Point p) { return degrees(std::atan2(p.y - b.centre().y, p.x - b.centre().x)); };
+  double by = std::remainder(angle(to.at) - angle(from), 360.0);
+  constexpr double step = 15, round = 0.1;
+  by = to.modifiers.testFlag(Qt::ShiftModifier) ? std::round(by / step) * step : std::round(by / round) * round;
+  if (typed)
+    by = *typed;
+  HandleDrag out;
+  out.name = QObject::tr("Turn");
+  out.change = Change{{}, by, 1, {0.5, 0.5}};
+  out.document = changed(start, session.selection(), *out.change, b);
+  out.measure = QObject::tr("%1°").arg(QString::number(by, 'f', by == std::round(by) ? 0 : 1));
+  return out;
+}
+
+std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, const Handle& handle, Point from,
+                                      const ToolEvent& to, std::optional<double> typed) {
+  const Box b = ink_of(session, start, session.selection());
+  if (b.empty())
+    return std::nullopt;
   const Point fixed{handle.index == 0 || handle.index == 3 ? b.x1 : b.x0, handle.index < 2 ? b.y1 : b.y0};
   const Vec reach = from - fixed;
-  const double k = dot(to.at - fixed, reach) / dot(reach, reach);
-  if (!(k > 0.01))
+  const double k = typed && b.width() > 0 ? *typed / b.width() : dot(to.at - fixed, reach) / dot(reach, reach);
+  if (!(k > 0.01) || !std::isfinite(k))
     return std::nullopt;
+  if (session.selection().size() > 1)
+    return drag_corner_of_several(session, start, b, k, fixed);
+  const PieceId id = session.selection().front();
   HandleDrag out;
   out.name = QObject::tr("Change size");
   const Lettering* l = start.find(id)->lettering();
@@ -314,6 +357,7 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
     out.document = *solved;
   } else {
     out.document = scale_piece(start, id, fixed, k, GuideScaling::Along);
+    out.change = Change{{}, 0, k, share_of(b, fixed)};
   }
   const Result<PieceResult> now = session.evaluator().seat_now(out.document, id);
   if (!now)
@@ -491,8 +535,38 @@ std::optional<HandleDrag> drag_letter(const Session& session, const Document& st
   return out;
 }
 
+namespace {
+
+void add_corners(const Box& b, std::vector<Handle>& out) {
+  const Point corners[]{{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
+  for (std::size_t i = 0; i < 4; ++i)
+    out.push_back({HandleKind::Corner, corners[i], corners[i], i});
+}
+
+// Under the middle: above it stand what bends and what hangs.
+void add_turn(const Box& b, double mm_per_px, std::vector<Handle>& out) {
+  const Point root{b.centre().x, b.y1};
+  out.push_back({HandleKind::Turn, root + Vec{0, turn_gap_px * mm_per_px}, root});
+}
+
+} // namespace
+
 std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   std::vector<Handle> out;
+  if (session.selection().size() > 1) {
+    const Document& shown = session.shown();
+    const Box ink = session.selection_ink();
+    const bool moves = std::any_of(session.selection().begin(), session.selection().end(), [&](PieceId id) {
+      const Piece* p = shown.find(id);
+      return p != nullptr && p->visible && !p->locked;
+    });
+    if (moves && !ink.empty()) {
+      const Box b = ink.grown(2 * corner_gap_px * mm_per_px);
+      add_corners(b, out);
+      add_turn(b, mm_per_px, out);
+    }
+    return out;
+  }
   const Piece* piece = session.selected();
   if (piece == nullptr || piece->locked || !piece->visible)
     return out;
@@ -519,9 +593,10 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   const bool block = now && now->bent != nullptr;
   if (now && !now->ink.empty()) {
     const Box b = now->ink.grown((block ? block_corner_gap_px : corner_gap_px) * mm_per_px);
-    const Point corners[]{{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
-    for (std::size_t i = 0; i < 4; ++i)
-      out.push_back({HandleKind::Corner, corners[i], corners[i], i});
+    add_corners(b, out);
+    const Lettering* l = piece->lettering();
+    if (l == nullptr || (l->recipe.bend.laid_by() == BendKind::Straight && !block))
+      add_turn(b, mm_per_px, out);
   }
   if (const Letters* letters = piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
       letters != nullptr && now && !now->ink.empty() && !block)
@@ -538,8 +613,16 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
   return out;
 }
 
+bool takes_number(const Handle& handle) {
+  return handle.kind == HandleKind::Corner || handle.kind == HandleKind::Turn;
+}
+
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
-                                      const ToolEvent& to) {
+                                      const ToolEvent& to, std::optional<double> typed) {
+  if (handle.kind == HandleKind::Corner)
+    return drag_corner(session, start, handle, from, to, typed);
+  if (handle.kind == HandleKind::Turn)
+    return drag_turn(session, start, from, to, typed);
   const Piece* selected = session.selected();
   if (selected == nullptr)
     return std::nullopt;
@@ -554,7 +637,8 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
   case HandleKind::Shape:
     return drag_shape(session, start, id, handle, from, to);
   case HandleKind::Corner:
-    return drag_corner(session, start, id, handle, from, to);
+  case HandleKind::Turn:
+    break; // of all that is selected, above
   case HandleKind::FaceWidth:
   case HandleKind::FaceWeight:
     return drag_axis(session, start, id, handle, from, to);

@@ -21,7 +21,8 @@ enum class HandleKind {
   Block,
   Shade,
   RingDistance,
-  Tab
+  Tab,
+  Turn // of all that is selected
 };
 
 // Of corner squares off the ink; clear of a block's own handles.
@@ -45,10 +46,13 @@ struct HandleDrag {
   QString measure;
   std::optional<Point> caught;
   bool refused = false; // only the measure says why; the preview stays
+  std::optional<Change> change = {};
 };
-// start: the document when the drag began. Empty when nothing sensible comes of it (the preview stays).
+// start: the document when the drag began. typed: a number that counts in place of the hand's way, mm across or degrees
+// (Corner, Turn). Empty when nothing sensible comes of it (the preview stays).
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
-                                      const ToolEvent& to);
+                                      const ToolEvent& to, std::optional<double> typed = {});
+bool takes_number(const Handle& handle);
 
 // The pegs of the selected piece's net that are chosen.
 std::vector<std::size_t> chosen_pegs(const Session& session);

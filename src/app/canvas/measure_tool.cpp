@@ -39,6 +39,7 @@ public:
   ToolReply release(const Session& session, const ToolEvent& event) override {
     ToolReply reply = move(session, event, true);
     reply.overlay.measure.clear();
+    reply.overlay.caught.reset();
     const std::optional<MeasuredLine> line = std::exchange(reply.overlay.measuring, std::nullopt);
     if (line && distance(line->from, line->to) >= drag_begins_px * event.mm_per_px)
       reply.measured = line;

@@ -3,6 +3,7 @@
 
 #include "app/canvas/seen_part.h"
 #include "app/style/scheme.h"
+#include "document/piece_groups.h"
 #include "geom/nodes.h"
 
 namespace frelm {
@@ -178,6 +179,11 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(QColor("#e8a317"));
     painter.drawRoundedRect(QRectF(p.x() - 4, p.y() - 8, 8, 16), 4, 4);
     break;
+  case HandleKind::Turn:
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.5));
+    painter.setBrush(QColor("#0f6e73"));
+    painter.drawEllipse(p, 5, 5);
+    break;
   case HandleKind::Corner:
     painter.setPen(line_pen(QColor("#0f6e73"), 1.2));
     painter.setBrush(Qt::white);
@@ -289,15 +295,25 @@ void paint_farthest(QPainter& painter, const Scene& scene, const Piece& piece) {
 
 void paint_selection(QPainter& painter, const Scene& scene) {
   const Session& session = scene.session;
+  const bool one_group = session.selection().size() > 1 && whole_group(session.shown(), session.selection()) != 0;
   for (const PieceId id : session.selection()) {
+    if (one_group)
+      break;
     const Piece* piece = session.shown().find(id);
     const Result<PieceResult>& now = session.seated(id);
     if (piece == nullptr || !piece->visible || !now || now->ink.empty() || piece->guide() != nullptr)
       continue;
     const bool corners_aside = now->bent != nullptr && session.selected() == piece;
     const Box b = now->ink.grown((corners_aside ? block_corner_gap_px : corner_gap_px) / scene.px_per_mm);
-    painter.setPen(line_pen(QColor("#0f6e73"), 1));
+    QColor frame("#0f6e73");
+    frame.setAlphaF(session.selection().size() > 1 ? 0.35f : 1.0f); // then one around all stands out
+    painter.setPen(line_pen(frame, 1));
     painter.setBrush(Qt::NoBrush);
+    painter.drawRect(scene.to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())));
+  }
+  if (const Box ink = session.selection_ink(); session.selection().size() > 1 && !ink.empty()) {
+    const Box b = ink.grown(2 * corner_gap_px / scene.px_per_mm);
+    painter.setPen(line_pen(QColor("#0f6e73"), 1));
     painter.drawRect(scene.to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())));
   }
   if (const Piece* piece = session.selected(); piece != nullptr && piece->visible && piece->lettering() != nullptr)

@@ -20,6 +20,8 @@ public:
     moved_ = false;
     if_clicked_.reset();
     lines_.reset();
+    typed_.clear();
+    change_.reset();
     start_ = session.document();
     ToolReply reply;
     handle_ = handle_at(session, event);
@@ -93,19 +95,32 @@ public:
       Vec by = event.at - from_;
       if (event.modifiers.testFlag(Qt::ShiftModifier))
         (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
-      move_by(session, event, by, reply);
-    } else if (std::optional<HandleDrag> drag = drag_ == Drag::Letter
-                                                    ? drag_letter(session, start_, from_, event)
-                                                    : drag_handle(session, start_, *handle_, from_, event)) {
+      if (const auto typed = typed_way(by))
+        move_exactly(session, *typed, reply);
+      else
+        move_by(session, event, by, reply);
+    } else if (std::optional<HandleDrag> drag =
+                   drag_ == Drag::Letter ? drag_letter(session, start_, from_, event)
+                                         : drag_handle(session, start_, *handle_, from_, event, typed_number())) {
       if (!drag->refused)
         reply.preview = std::move(drag->document);
       reply.overlay.measure = drag->measure;
       reply.overlay.caught = drag->caught;
       name_ = drag->name;
+      change_ = drag->change;
       if (drag->refused)
         reply.cursor = Qt::ForbiddenCursor;
     }
+    if (!typed_.isEmpty())
+      reply.overlay.measure = QObject::tr("%1▏ · %2").arg(typed_, reply.overlay.measure);
     return reply;
+  }
+
+  bool takes_number(const QString& typed) override {
+    if (!moved_ || (drag_ != Drag::Move && !(drag_ == Drag::Handle && frelm::takes_number(*handle_))))
+      return false;
+    typed_ = typed;
+    return true;
   }
 
   ToolReply release(const Session& session, const ToolEvent& event) override {
@@ -130,6 +145,7 @@ public:
       }
       reply.commit = true;
       reply.name = name_;
+      reply.change = change_;
     }
     if (!moved_ && (drag_ == Drag::Move || drag_ == Drag::Letter))
       reply.letter = letter_;
@@ -184,9 +200,47 @@ private:
     return at && !session.document().ruler_lines[*at].locked ? at : std::nullopt;
   }
 
+  // The number that was typed, in the unit of the job or its own; of a turn degrees.
+  std::optional<double> typed_number() const {
+    const bool turns = drag_ == Drag::Handle && handle_->kind == HandleKind::Turn;
+    return number_in(typed_, turns ? MeasureKind::Angle : MeasureKind::Length);
+  }
+  std::optional<double> number_in(const QString& text, MeasureKind kind) const {
+    const Result<double> v = parse_measure(text.toStdString(), kind, start_.unit);
+    return !text.isEmpty() && v && std::isfinite(*v) ? std::optional(*v) : std::nullopt;
+  }
+
+  // One number: so far along the longer way of the hand; two with a semicolon: across and down.
+  std::optional<Vec> typed_way(Vec hand) const {
+    const QStringList parts = typed_.split(';');
+    const auto first = number_in(parts[0], MeasureKind::Length);
+    if (parts.size() == 2) {
+      const auto second = number_in(parts[1], MeasureKind::Length);
+      return first && second ? std::optional(Vec{*first, *second}) : std::nullopt;
+    }
+    if (!first)
+      return std::nullopt;
+    const bool across = std::abs(hand.x) >= std::abs(hand.y);
+    const double way = std::copysign(*first, (across ? hand.x : hand.y) * (*first < 0 ? -1 : 1));
+    return across ? Vec{way, 0} : Vec{0, way};
+  }
+
+  void move_exactly(const Session& session, Vec by, ToolReply& reply) {
+    name_ = QObject::tr("Move");
+    change_ = Change{by};
+    reply.overlay.measure = moved_words(by);
+    reply.preview = move_pieces(start_, session.selection(), by);
+  }
+
+  QString moved_words(Vec by) const {
+    return QObject::tr("%1, %2 %3")
+        .arg(length_text(by.x, start_.unit), length_text(by.y, start_.unit), unit_name(start_.unit));
+  }
+
   // Letters that stand straight and are dragged onto a line light it; with Ctrl they ride on it, where the hand is.
   void move_by(const Session& session, const ToolEvent& event, Vec by, ToolReply& reply) {
     name_ = QObject::tr("Move");
+    change_.reset();
     if (const PieceId line = line_under(session, event)) {
       const QString name = piece_words(start_, *start_.find(line));
       const auto follow = session.evaluator().guide(start_, line);
@@ -204,12 +258,11 @@ private:
     QStringList words;
     if (!event.modifiers.testFlag(Qt::ControlModifier))
       words = catch_lines(session, event, by, reply);
-    const QString moved =
-        QObject::tr("%1, %2 %3")
-            .arg(length_text(by.x, start_.unit), length_text(by.y, start_.unit), unit_name(start_.unit));
+    const QString moved = moved_words(by);
     if (reply.overlay.measure.isEmpty()) // else what a line that is near offers
       reply.overlay.measure = (QStringList{moved} + words).join(QObject::tr(" · "));
     reply.preview = move_pieces(start_, session.selection(), by);
+    change_ = Change{by};
   }
 
   // Baselines and cap lines count where the letters stand level.
@@ -386,7 +439,8 @@ private:
   std::optional<Handle> handle_;
   std::optional<AlignLines> lines_; // of this drag
   PlacedBox held_;                  // the selection when it began
-  QString name_;
+  QString name_, typed_;
+  std::optional<Change> change_; // of this drag
 };
 
 } // namespace

@@ -49,6 +49,7 @@ struct ToolReply {
   std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
   std::optional<std::size_t> backing;       // work on this one
   std::optional<MeasuredLine> measured;     // keep this
+  std::optional<Change> change;             // what `commit` did, so that it can be done again
   bool type_text = false;                   // go on in the text field
   bool back_to_select = false;
   ToolOverlay overlay;
@@ -64,6 +65,9 @@ public:
   virtual ToolReply cancel() = 0;
   // Return pressed: finish what takes several clicks. False: the tool had nothing to finish.
   virtual std::optional<ToolReply> finish(const Session&) { return std::nullopt; }
+  // A number typed while the hand drags, as far as it goes: it counts in place of the hand's own way. False: the tool
+  // takes none now.
+  virtual bool takes_number(const QString&) { return false; }
   // Arrows: what is selected moves by so many mm.
   virtual ToolReply nudge(const Session& session, Vec by);
   // Escape with nothing going on; during a drag it is cancel().

@@ -63,6 +63,11 @@ void take_words(QLineEdit* field, QPushButton* button, const std::function<void(
   QObject::connect(button, &QPushButton::clicked, field, take);
 }
 
+int list_height(const QListWidget& list) {
+  const int rows = std::clamp(list.count(), 1, 5);
+  return rows * std::max(list.sizeHintForRow(0), list.fontMetrics().height()) + 2 * list.frameWidth() + 2;
+}
+
 QLabel* note_label() {
   auto* label = new QLabel;
   label->setObjectName("muted");

@@ -11,6 +11,7 @@
 #include <QGridLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QToolButton>
 
@@ -40,6 +41,9 @@ private:
 // A field for words and the button that takes them (Return does too); `taken` gets words that are not blank, and the
 // field is empty again.
 void take_words(QLineEdit* field, QPushButton* button, const std::function<void(const QString&)>& taken);
+
+// As high as its rows, up to five.
+int list_height(const QListWidget& list);
 
 // A muted text that wraps.
 QLabel* note_label();

@@ -22,7 +22,6 @@ MeasureCard::MeasureCard(Session& session, QWidget* parent)
   add_wide(marks_);
   add_wide(remove_);
   marks_->setAccessibleName(tr("Dimension marks"));
-  marks_->setMaximumHeight(5 * fontMetrics().height());
   add_wide(selected_);
   connect(keep_, &QPushButton::clicked, this, &MeasureCard::keep);
   connect(remove_, &QPushButton::clicked, this, [this] {
@@ -73,6 +72,7 @@ void MeasureCard::show_marks() {
     marks_->addItem(of != nullptr ? tr("%1 · %2").arg(length, piece_words(d, *of)) : length);
   }
   marks_->setCurrentRow(std::min(row, marks_->count() - 1));
+  marks_->setFixedHeight(list_height(*marks_));
 }
 
 // Of what is selected: one piece's outline and area, the distance between two.

@@ -10,7 +10,6 @@ RulerLinesCard::RulerLinesCard(Session& session, QWidget* parent)
       down_(length_field(tr("Down"))), angle_(new MeasureField(MeasureKind::Angle, tr("Angle of the ruler line"))),
       locked_(new QCheckBox(tr("Locked"))), remove_(new QPushButton(tr("Remove"))) {
   list_->setAccessibleName(tr("Ruler lines"));
-  list_->setMaximumHeight(6 * fontMetrics().height());
   list_->setToolTip(tr("Drag one out of a ruler; back on the ruler it goes"));
   angle_->set_range(-180, 180);
   angle_->setToolTip(tr("0: level, 90: upright; clockwise"));
@@ -69,6 +68,7 @@ void RulerLinesCard::refresh() {
       list_->item(static_cast<int>(i))->setText(words);
   }
   list_->setCurrentRow(std::min(row, list_->count() - 1));
+  list_->setFixedHeight(list_height(*list_));
   show_chosen();
 }
 
@@ -80,8 +80,8 @@ void RulerLinesCard::show_chosen() {
     return;
   for (MeasureField* f : {across_, down_})
     f->set_unit(session_.document().unit);
-  across_->setEnabled(!level_at(*line));
-  down_->setEnabled(!upright_at(*line));
+  across_->setVisible(!level_at(*line));
+  down_->setVisible(!upright_at(*line));
   across_->show_value(line->at.x);
   down_->show_value(line->at.y);
   angle_->show_value(line->angle);

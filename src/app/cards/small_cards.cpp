@@ -4,6 +4,7 @@
 
 #include "app/style/words.h"
 #include "document/arrange.h"
+#include "document/piece_groups.h"
 #include "lettering/finish.h"
 
 #include <QHBoxLayout>
@@ -183,8 +184,35 @@ void OutlineCard::restyle() {
 }
 
 ManyCard::ManyCard(Session& session, QWidget* parent)
-    : Card(0, tr("Several pieces"), session, parent), text_(note_label()) {
+    : Card(0, tr("Several pieces"), session, parent), text_(note_label()), width_(length_field(tr("Width"), 0.01)),
+      height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))) {
   add_wide(text_);
+  add_row(tr("Size"), {width_, height_});
+  add_row(tr("Place"), {x_, y_});
+  width_->setToolTip(tr("As one: the height follows"));
+  height_->setToolTip(tr("As one: the width follows"));
+  const auto size = [this](double k) {
+    if (!(k > 0) || !std::isfinite(k))
+      return;
+    const Change change{{}, 0, k, {0, 0}}; // the upper left corner stays
+    session_.apply(tr("Change size"),
+                   changed(session_.document(), session_.selection(), change, session_.selection_ink()), {}, "size");
+    session_.set_last_change(change);
+  };
+  const auto move = [this](Vec by) {
+    session_.apply(tr("Move"), move_pieces(session_.document(), session_.selection(), by), {}, "place");
+    session_.set_last_change(Change{by});
+  };
+  connect(width_, &MeasureField::edited, this,
+          [this, size](double v, bool) { size(v / session_.selection_ink().width()); });
+  connect(height_, &MeasureField::edited, this,
+          [this, size](double v, bool) { size(v / session_.selection_ink().height()); });
+  connect(x_, &MeasureField::edited, this, [this, move](double v, bool) {
+    move({v - session_.selection_ink().x0, 0});
+  });
+  connect(y_, &MeasureField::edited, this, [this, move](double v, bool) {
+    move({0, v - session_.selection_ink().y0});
+  });
 }
 
 void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
@@ -213,10 +241,15 @@ void ManyCard::refresh() {
   const Unit unit = session_.document().unit;
   for (const auto& [button, entry] : offers_)
     button->setVisible(entry->why_not().isEmpty());
-  text_->setText(tr("%1 pieces, %2 × %3 %4 together.\nDrag to move them, arrows nudge, Delete removes them.")
-                     .arg(session_.selection().size())
-                     .arg(QString::fromStdString(format_length(ink.width(), unit)),
-                          QString::fromStdString(format_length(ink.height(), unit)), unit_name(unit)));
+  const GroupId group = whole_group(session_.shown(), session_.selection());
+  const PieceGroup* own = group != 0 ? group_of(session_.shown(), group) : nullptr;
+  set_heading(own == nullptr      ? tr("Several pieces")
+              : own->name.empty() ? tr("Group")
+                                  : tr("Group %1").arg(QString::fromStdString(own->name)));
+  width_->set_unit(unit), height_->set_unit(unit), x_->set_unit(unit), y_->set_unit(unit);
+  width_->show_value(ink.width()), height_->show_value(ink.height());
+  x_->show_value(ink.x0), y_->show_value(ink.y0);
+  text_->setText(tr("%1 pieces. Arrows nudge, Delete removes them.").arg(session_.selection().size()));
 }
 
 StartCard::StartCard(Session& session, QWidget* parent)

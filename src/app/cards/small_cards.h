@@ -103,6 +103,7 @@ public:
 
 private:
   QLabel* text_;
+  MeasureField *width_, *height_, *x_, *y_;
   PlacePart* place_ = nullptr;
   OutlinePart* commands_ = nullptr;
   std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> offers_;

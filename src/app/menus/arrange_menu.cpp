@@ -3,6 +3,7 @@
 #include "app/menus/place_menu.h"
 #include "document/arrange.h"
 #include "document/copies.h"
+#include "document/copying.h"
 #include "document/piece_groups.h"
 #include "document/ruler_lines.h"
 
@@ -42,6 +43,48 @@ void ungroup_selected(Desk& desk) {
     desk.session.apply(Desk::tr("Ungroup"), std::move(*made));
   else
     desk.report(made.error());
+}
+
+// What a hand or a command last did, once more; with a copy it is the copy that moves on.
+void do_again(Desk& desk, bool with_copy) {
+  const Session& s = desk.session;
+  const Change change = *s.last_change();
+  const Box ink = s.selection_ink();
+  std::vector<PieceId> ids = s.selection();
+  Document d = s.document();
+  if (with_copy) {
+    Inserted copy = duplicate_pieces(d, ids, {});
+    std::vector<PieceId> copies; // in the order of what was selected; without hidden sources
+    for (const PieceId id : copy.ids)
+      if (copy.document.find(id)->visible)
+        copies.push_back(id);
+    d = std::move(copy.document), ids = std::move(copies);
+  }
+  Document made = changed(d, ids, change, ink);
+  if (made == d)
+    desk.bar.tell(Desk::tr("That changes nothing here: what is selected is locked, or can't be changed so"));
+  else
+    desk.session.apply(with_copy ? Desk::tr("Again with a copy") : Desk::tr("Again"), std::move(made), std::move(ids));
+}
+
+void add_again(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto why_not = [&desk] {
+    return desk.session.selection().empty() ? Desk::tr("Select a piece first")
+           : desk.session.last_change()     ? QString()
+                                            : Desk::tr("Move, turn or size something first");
+  };
+  commands.add(menu, {.id = "arrange.again",
+                      .words = Desk::tr("&Again"),
+                      .keys = {QKeySequence("R")},
+                      .tip = Desk::tr("Moves, turns or sizes what is selected as the last time"),
+                      .run = [&desk] { do_again(desk, false); },
+                      .why_not = why_not});
+  commands.add(menu, {.id = "arrange.again-copy",
+                      .words = Desk::tr("Again with a c&opy"),
+                      .keys = {QKeySequence("Shift+R")},
+                      .tip = Desk::tr("A copy moves, turns or grows on by the same; again and again for a row of them"),
+                      .run = [&desk] { do_again(desk, true); },
+                      .why_not = why_not});
 }
 
 void add_groups(CommandTable& commands, QMenu* menu, Desk& desk) {
@@ -109,6 +152,9 @@ void add_turns(CommandTable& commands, QMenu* menu, Desk& desk) {
                               desk.session.apply(
                                   QString(words).remove('&'),
                                   mirror_outlines(s.document(), s.selection(), s.selection_ink().centre(), way));
+                              Change change;
+                              change.mirror = way;
+                              desk.session.set_last_change(change);
                             },
                         .why_not = [&desk] { return needs_outlines(desk); }});
   };
@@ -183,8 +229,12 @@ void turn_selected(Desk& desk, double degrees) {
   if (turned == desk.session.document())
     desk.bar.tell(Desk::tr("What is selected, or the guide that it rides on, is locked; Arrange → Lock lets it be "
                            "moved again"));
-  else
+  else {
     desk.session.apply(Desk::tr("Turn"), std::move(turned));
+    Change change;
+    change.turn = degrees;
+    desk.session.set_last_change(change);
+  }
 }
 
 void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
@@ -225,6 +275,7 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .tip = Desk::tr("As it is now, beside the sheet; it is not cut"),
                       .run = [&desk] { park(desk); },
                       .why_not = desk.needs_selection()});
+  add_again(commands, menu, desk);
   add_turns(commands, menu->addMenu(Desk::tr("&Turn and mirror")), desk);
   add_ruler_lines(commands, menu->addMenu(Desk::tr("&Ruler lines")), desk);
   menu->addSeparator();

@@ -334,6 +334,17 @@ void Session::redo() {
     travelled(history_.redo().selection);
 }
 
+void Session::go_to_step(std::size_t at) {
+  abandon_drag();
+  if (at != history_.at() && at <= history_.steps())
+    travelled(history_.go_to(at).selection);
+}
+
+void Session::set_last_change(const Change& change) {
+  last_change_ = change;
+  emit history_changed(); // it can be done again now
+}
+
 // After a step through history: its document and selection are shown.
 void Session::travelled(std::vector<PieceId> selection) {
   const std::vector<PieceId> was = selection_;

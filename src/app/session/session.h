@@ -91,6 +91,10 @@ public:
   void choose_nodes(std::vector<NodeAt> nodes);
   void undo();
   void redo();
+  void go_to_step(std::size_t at); // of the history
+  // What a hand or a command last did to the place of pieces; nothing: nothing yet.
+  const std::optional<Change>& last_change() const { return last_change_; }
+  void set_last_change(const Change& change);
   void mark_saved(std::uint64_t step); // of the history
   void set_memory(std::size_t cache_bytes, std::size_t history_bytes);
 
@@ -212,6 +216,7 @@ private:
   GuideUse drawn_use_ = GuideUse::Guide;
   std::optional<MeasuredLine> measured_;
   PlaceChoice place_choice_;
+  std::optional<Change> last_change_;
   std::size_t backing_ = 0;
   std::optional<Colour> only_;
   Picked picked_;

@@ -10,7 +10,7 @@ namespace frelm {
 
 GapStrip::GapStrip(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), view_(new GapView(session)), about_(new ShortLabel), line_(new QLabel),
-      even_(new QPushButton(tr("Even gaps"))), keep_(new QPushButton(tr("Keep joined"))),
+      even_(new QPushButton(tr("Even gaps"))), keep_(new QPushButton(tr("Keep joined"))), spread_(new QPushButton(tr("Spread"))),
       reset_(new QPushButton(tr("Reset by hand"))), back_(new QToolButton), on_(new QToolButton),
       fold_(new QToolButton) {
   setObjectName("strip");
@@ -40,9 +40,13 @@ GapStrip::GapStrip(Session& session, QWidget* parent)
   head->addWidget(reset_);
   head->addWidget(even_);
   head->addWidget(keep_);
+  head->addWidget(spread_);
   head->addWidget(fold_);
   even_->setCheckable(true);
   keep_->setCheckable(true);
+  spread_->setCheckable(true);
+  spread_->setToolTip(tr("Over the whole guide, every gap wider by the same; again: as set"));
+  connect(spread_, &QPushButton::clicked, this, [this](bool on) { toggle(SpacingMode::Spread, on); });
   even_->setToolTip(tr("Every gap looks on the bend as it does in the straight word; again: as set"));
   keep_->setToolTip(tr("Letters that join overlap on the bend as deep as in the straight word; again: as set"));
   reset_->setToolTip(tr("Take back every gap changed by hand in this lettering"));
@@ -94,6 +98,7 @@ void GapStrip::toggle(SpacingMode mode, bool on) {
     return;
   const QString name = !on                             ? tr("Set gaps as the face has them")
                        : mode == SpacingMode::EvenGaps ? tr("Even gaps")
+                       : mode == SpacingMode::Spread   ? tr("Spread")
                                                        : tr("Keep joined");
   session_.edit(name, piece->id,
                 [&](Piece& p) { p.lettering()->recipe.spacing.mode = on ? mode : SpacingMode::AsSet; });
@@ -123,6 +128,8 @@ void GapStrip::refresh() {
   keep_->setChecked(can && l->recipe.spacing.mode == SpacingMode::KeepJoined);
   even_->setVisible(!folded_);
   keep_->setVisible(!folded_);
+  spread_->setVisible(!folded_ && laid_by == BendKind::Guide); // arcs have no end: their card asks for a length
+  spread_->setChecked(letters && l->recipe.spacing.mode == SpacingMode::Spread);
   reset_->setVisible(!folded_ && letters && !l->recipe.pairs.empty());
   const std::size_t lines = view_->line_count();
   for (QWidget* w : {static_cast<QWidget*>(back_), static_cast<QWidget*>(on_), static_cast<QWidget*>(line_)})

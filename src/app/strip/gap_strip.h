@@ -37,7 +37,7 @@ private:
   GapView* view_;
   ShortLabel* about_;
   QLabel* line_;
-  QPushButton *even_, *keep_, *reset_;
+  QPushButton *even_, *keep_, *spread_, *reset_;
   QToolButton *back_, *on_, *fold_;
   bool folded_ = false;
 };

@@ -1,5 +1,6 @@
 #include "app/window/main_window.h"
 
+#include "app/canvas/spoken_sheet.h"
 #include "app/commands/colour_choice.h"
 #include "app/commands/copied_pieces.h"
 #include "app/menus/add_menu.h"
@@ -10,9 +11,11 @@
 #include "app/menus/outline_menu.h"
 #include "app/menus/place_menu.h"
 #include "app/menus/view_menu.h"
+#include "app/window/history_page.h"
 #include "app/window/settings_page.h"
 #include "document/outline_edits.h"
 
+#include <QAccessible>
 #include <QApplication>
 #include <QClipboard>
 #include <QCloseEvent>
@@ -59,6 +62,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                     : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
       storage_(options.storage), session_(faces),
       autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
+  QAccessible::installFactory(&spoken_sheet);
   load_memory(*settings_, session_);
   session_.reset(with_materials({}));
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
@@ -104,6 +108,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_settings = [this] { show_settings(); },
                      .show_materials = [this] { show_materials(); },
                      .show_copies = [this] { show_copies(true); },
+                     .show_steps = [this] { show_page([this] { return new HistoryPage(session_, canvas_); }); },
                      .show_arrivals =
                          [this](std::vector<Arrival> came) {
                            came_in_->show_arrivals(std::move(came));

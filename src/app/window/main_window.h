@@ -54,6 +54,7 @@ public:
   Autosave& autosave() { return *autosave_; }
   RecoveryList* recovery_list() { return recovery_list_; }
   LettersCard& letters_card() { return *letters_; }
+  PiecesPanel& pieces_panel() { return *pieces_; }
   BendCard& bend_card() { return *bend_; }
   SpacingCard& spacing_card() { return *spacing_; }
   GapStrip& strip() { return *strip_; }

@@ -1,0 +1,38 @@
+// The steps of the job, the newest first: a click or Return goes to one, and forth again. Beside them a picture of the
+// sheet as it was at the chosen step, made beside the window.
+#pragma once
+
+#include "app/session/session.h"
+#include "app/window/page.h"
+
+#include <QLabel>
+#include <QListWidget>
+
+namespace frelm {
+
+class HistoryPage : public Page {
+  Q_OBJECT
+
+public:
+  HistoryPage(Session& session, QWidget* over);
+  QListWidget* list() { return list_; }
+  bool picture_shown() const { return shown_ == wanted_; }
+
+protected:
+  QSize wanted() const override;
+
+private:
+  void fill();
+  void go_there();
+  void ask_for_picture();
+  std::size_t step_of(int row) const;
+
+  Session& session_;
+  QListWidget* list_;
+  QLabel *picture_, *kept_;
+  std::uint64_t wanted_ = 0, shown_ = 0; // ids of steps
+  Mailbox mailbox_;
+  NewestWorker worker_; // the last member: its thread ends before what it uses
+};
+
+} // namespace frelm

@@ -1,0 +1,418 @@
+// Groups, ruler lines, dimension marks, handles of several, numbers typed under the hand, doing it again, and the
+// steps: by mouse and keys in the real window.
+#include "app/window_fixture.h"
+
+#include "app/window/history_page.h"
+#include "document/piece_groups.h"
+#include "document/ruler_lines.h"
+#include "geom/path_data.h"
+
+#include <QAccessible>
+#include <QListWidget>
+
+using namespace frelm;
+using namespace frelm::test;
+
+namespace {
+
+struct Bench : WindowFixture {
+  PieceId put_box(double x, double y, double w, double h) {
+    Piece p;
+    p.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(
+                                 QString("M%1 %2h%3v%4h-%3z").arg(x).arg(y).arg(w).arg(h).toStdString())),
+                             {},
+                             nullptr,
+                             {}};
+    Added added = add_piece(document(), std::move(p));
+    session().apply("Add", std::move(added.document));
+    return added.id;
+  }
+  Box box(PieceId id) { return document().find(id)->outline()->outline->bounds(); }
+  Box shown_box(PieceId id) { return session().shown().find(id)->outline()->outline->bounds(); }
+  void key(int k, Qt::KeyboardModifiers m = {}) {
+    QTest::keyClick(&window.canvas(), static_cast<Qt::Key>(k), m);
+    settle();
+  }
+  void move_hand(Point to) {
+    const QPoint at = px(to);
+    QMouseEvent move(QEvent::MouseMove, at, window.canvas().mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+    QApplication::sendEvent(&window.canvas(), &move);
+  }
+  void let_go(Point at) { QTest::mouseRelease(&window.canvas(), Qt::LeftButton, {}, px(at)); }
+  // From px to px on the canvas: the rulers are its edges.
+  void drag_px(QPoint from, QPoint to) {
+    Canvas* c = &window.canvas();
+    QTest::mousePress(c, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 4; ++i) {
+      const QPoint at = from + (to - from) * i / 4;
+      QMouseEvent move(QEvent::MouseMove, at, c->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+      QApplication::sendEvent(c, &move);
+    }
+    QTest::mouseRelease(c, Qt::LeftButton, {}, to);
+    settle();
+  }
+  using Ids = std::vector<PieceId>;
+  QAccessibleInterface* spoken() { return QAccessible::queryAccessibleInterface(&window.canvas()); }
+};
+using Ids = std::vector<PieceId>;
+
+} // namespace
+
+class TestBenchWindow : public QObject {
+  Q_OBJECT
+
+private slots:
+  void a_click_takes_the_group_and_a_second_goes_inside() {
+    Bench f;
+    const PieceId a = f.put_box(50, 50, 60, 40), b = f.put_box(150, 50, 60, 40), c = f.put_box(300, 200, 60, 40);
+    f.session().select({a, b});
+    f.key(Qt::Key_G, Qt::ControlModifier);
+    QCOMPARE(f.document().groups.size(), std::size_t{1});
+    f.click({320, 220});
+    QCOMPARE(f.session().selection(), Ids{c});
+    f.click({80, 70});
+    QCOMPARE(f.session().selection(), (Ids{a, b}));
+    f.drag({80, 70}, {80, 117}); // as one
+    QVERIFY(f.box(a).y0 > 90 && f.box(a).y0 == f.box(b).y0);
+    f.session().undo();
+    f.click({80, 70});
+    QCOMPARE(f.session().selection(), Ids{a});
+    f.click({180, 70});
+    QCOMPARE(f.session().selection(), Ids{b});
+    f.key(Qt::Key_Escape);
+    QCOMPARE(f.session().selection(), (Ids{a, b}));
+    f.key(Qt::Key_Escape);
+    QVERIFY(f.session().selection().empty());
+    // A box around one of two takes none of the group; leftwards what it touches, whole.
+    f.drag({40, 40}, {120, 100});
+    QVERIFY(f.session().selection().empty());
+    f.drag({100, 100}, {90, 80});
+    QCOMPARE(f.session().selection(), (Ids{a, b}));
+    f.key(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(f.document().groups.empty());
+    QVERIFY(!f.window.commands().find("arrange.ungroup")->why_not().isEmpty());
+  }
+
+  void groups_fold_in_the_list_and_have_names() {
+    Bench f;
+    const PieceId a = f.put_box(50, 50, 60, 40), b = f.put_box(150, 50, 60, 40), c = f.put_box(300, 200, 60, 40);
+    f.session().select({a, b});
+    f.key(Qt::Key_G, Qt::ControlModifier);
+    QListView* list = f.window.pieces_panel().list();
+    QCOMPARE(list->model()->rowCount(), 2); // the group, folded, and c, which is in front
+    const QModelIndex group = list->model()->index(1, 0);
+    QCOMPARE(group.data(PiecesModel::NameRole).toString(), QString("Group of 2"));
+    QVERIFY(list->selectionModel()->isSelected(group));
+    const auto part = [&](int row, PiecesPanel::Part p) {
+      QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, f.window.pieces_panel().part(row, p).center());
+      f.settle();
+    };
+    part(1, PiecesPanel::Part::Fold);
+    QCOMPARE(list->model()->rowCount(), 4);
+    part(1, PiecesPanel::Part::Eye);
+    QVERIFY(!f.document().find(a)->visible && !f.document().find(b)->visible && f.document().find(c)->visible);
+    part(1, PiecesPanel::Part::Eye);
+    part(1, PiecesPanel::Part::Lock);
+    QVERIFY(f.document().find(a)->locked && !f.document().find(c)->locked);
+    part(1, PiecesPanel::Part::Lock);
+    // Named in the list, like any piece.
+    list->model()->setData(list->model()->index(1, 0), "Badge", Qt::EditRole);
+    QVERIFY(QTest::qWaitFor([&] { return f.document().groups.at(0).name == "Badge"; }, 1000));
+    list->model()->setData(list->model()->index(0, 0), "Plate", Qt::EditRole);
+    QVERIFY(QTest::qWaitFor([&] { return f.document().find(c)->name == "Plate"; }, 1000));
+    // c dropped between a and b is in the group; above all it is out again.
+    QMimeData* held = list->model()->mimeData({list->model()->index(0, 0)});
+    list->model()->dropMimeData(held, Qt::MoveAction, 3, 0, {});
+    QVERIFY(QTest::qWaitFor([&] { return f.document().find(c)->group != 0; }, 1000));
+    delete held;
+    const int row = static_cast<PiecesModel*>(list->model())->row_of(c);
+    held = list->model()->mimeData({list->model()->index(row, 0)});
+    list->model()->dropMimeData(held, Qt::MoveAction, 0, 0, {});
+    QVERIFY(QTest::qWaitFor([&] { return f.document().find(c)->group == 0; }, 1000));
+    delete held;
+    QCOMPARE(f.document().pieces.back()->id, c);
+    // A piece inside is shown when it is selected alone.
+    part(1, PiecesPanel::Part::Fold);
+    QCOMPARE(list->model()->rowCount(), 2);
+    f.session().select({a});
+    QCOMPARE(list->model()->rowCount(), 4);
+  }
+
+  void lines_come_out_of_the_rulers_and_catch() {
+    Bench f;
+    const PieceId a = f.put_box(50, 50, 60, 40);
+    const QPoint at = f.px({200, 300});
+    f.drag_px({at.x(), 8}, at); // out of the upper ruler: level
+    f.drag_px({8, at.y()}, f.px({420, 100}));
+    QCOMPARE(f.document().ruler_lines.size(), std::size_t{2});
+    QVERIFY(level_at(f.document().ruler_lines[0]) && upright_at(f.document().ruler_lines[1]));
+    QVERIFY(std::abs(f.document().ruler_lines[0].at.y - 300) < 2 / f.px_per_mm());
+    // The sheet's middle caught the upright one on its way? It lies where the hand let go.
+    QVERIFY(std::abs(f.document().ruler_lines[1].at.x - 420) < 2 / f.px_per_mm());
+    // A piece's edge is caught by it.
+    const double line = f.document().ruler_lines[1].at.x;
+    f.session().select({a});
+    f.press_and_move({80, 70}, {80 + line - 110 + 3 / f.px_per_mm(), 171});
+    f.let_go({80 + line - 110 + 3 / f.px_per_mm(), 171});
+    QVERIFY2(std::abs(f.box(a).x1 - line) < 1e-9, qPrintable(QString::number(f.box(a).x1 - line)));
+    // By number, by hand, locked, and back on the ruler.
+    f.session().select({});
+    f.settle();
+    f.type_measure("Down", "123.5");
+    QCOMPARE(f.document().ruler_lines[0].at.y, 123.5);
+    f.type_measure("Angle of the ruler line", "30");
+    QCOMPARE(f.document().ruler_lines[0].angle, 30.0);
+    f.session().undo();
+    f.drag({520, 123.5}, {520, 160});
+    QVERIFY(std::abs(f.document().ruler_lines[0].at.y - 160) < 2 / f.px_per_mm());
+    f.drag_px(f.px({520, f.document().ruler_lines[0].at.y}), {f.px({520, 0}).x(), 6});
+    QCOMPARE(f.document().ruler_lines.size(), std::size_t{1});
+    f.window.commands().action("arrange.ruler-lines-lock")->trigger();
+    QVERIFY(f.document().ruler_lines[0].locked);
+    f.drag({line, 350}, {line + 40, 350});
+    QCOMPARE(f.document().ruler_lines[0].at.x, line);
+    // Escape in the middle of drawing one leaves none.
+    QTest::mousePress(&f.window.canvas(), Qt::LeftButton, {}, {at.x(), 8});
+    f.move_hand({200, 250});
+    QCOMPARE(f.session().shown().ruler_lines.size(), std::size_t{2});
+    f.key(Qt::Key_Escape);
+    f.let_go({200, 250});
+    QCOMPARE(f.document().ruler_lines.size(), std::size_t{1});
+    QVERIFY(f.session().shown() == f.document());
+  }
+
+  void what_was_measured_stays_as_a_mark() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40);
+    f.window.canvas().set_tool(ToolKind::Measure);
+    f.drag({100, 100}, {180, 100});
+    QPushButton* keep = f.button("Keep as a mark");
+    QVERIFY(keep != nullptr);
+    QTest::mouseClick(keep, Qt::LeftButton);
+    f.settle();
+    QCOMPARE(f.document().marks.size(), std::size_t{1});
+    QCOMPARE(f.document().marks[0].from.piece, a);
+    auto* list = f.find<QListWidget>("Dimension marks");
+    QVERIFY(list->isVisible() && list->count() == 1 && list->item(0)->text().startsWith("80 mm"));
+    f.session().apply("Size", scale_piece(f.document(), a, {}, 2, GuideScaling::Along));
+    f.settle();
+    QVERIFY(list->item(0)->text().startsWith("160 mm"));
+    QTest::mouseClick(f.button("Remove mark"), Qt::LeftButton);
+    QVERIFY(f.document().marks.empty() && !list->isVisible());
+    f.session().undo();
+    f.session().apply("Delete", remove_pieces(f.document(), {a}).document);
+    QVERIFY(f.document().marks.empty());
+  }
+
+  void several_grow_and_turn_as_one() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40), b = f.put_box(220, 120, 40, 60);
+    f.session().select({a, b});
+    f.settle();
+    const Handle corner = f.handle(HandleKind::Corner);
+    QCOMPARE(corner.index, std::size_t{0});
+    // The upper left corner half way to the lower right one, which stays.
+    const Point fixed{260, 180};
+    f.drag(corner.at, lerp(corner.at, fixed, 0.5), Qt::ControlModifier);
+    QVERIFY(std::abs(f.box(a).width() - 40) < 1 && std::abs(f.box(b).x1 - 260) < 1e-9);
+    QVERIFY(std::abs(f.box(b).width() / f.box(a).width() - 0.5) < 1e-9); // as they were to each other
+    f.session().undo();
+    // A quarter by its handle, with a number typed under the hand.
+    const Handle turn = f.handle(HandleKind::Turn);
+    f.press_and_move(turn.at, turn.at + Vec{-40, 0});
+    QTest::keyClicks(&f.window.canvas(), "9");
+    QTest::keyClicks(&f.window.canvas(), "0");
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Return);
+    QVERIFY(!f.session().dragging());
+    f.let_go(turn.at);
+    QVERIFY(std::abs(f.box(a).width() - 40) < 1e-6 && std::abs(f.box(a).height() - 80) < 1e-6);
+    f.session().undo();
+    f.type_measure("Width", "80"); // of both: 160 before
+    QVERIFY(std::abs(f.box(a).width() - 40) < 1e-9 && f.box(a).x0 == 100);
+    f.session().undo();
+    // Locked, there is nothing to hold.
+    f.window.commands().action("arrange.lock")->trigger();
+    QVERIFY(handles_of(f.session(), 1).empty());
+  }
+
+  void numbers_typed_while_the_hand_drags() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40);
+    f.session().select({a});
+    f.press_and_move({120, 120}, {147, 122});
+    QTest::keyClicks(&f.window.canvas(), "37.5");
+    QCOMPARE(f.shown_box(a).x0, 137.5); // to the right, where the hand goes, and level
+    QCOMPARE(f.shown_box(a).y0, 100.0);
+    f.move_hand({60, 122});
+    QCOMPARE(f.shown_box(a).x0, 62.5); // and to the left
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Backspace);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Backspace);
+    QCOMPARE(f.shown_box(a).x0, 63.0);
+    QTest::keyClicks(&f.window.canvas(), ";1in");
+    QVERIFY(std::abs(f.shown_box(a).x0 - 137) < 1e-9 && std::abs(f.shown_box(a).y0 - 125.4) < 1e-9);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Return);
+    f.let_go({60, 122});
+    QVERIFY(std::abs(f.box(a).x0 - 137) < 1e-9 && std::abs(f.box(a).y0 - 125.4) < 1e-9);
+    QCOMPARE(f.window.canvas().tool(), ToolKind::Select); // no digit was a key of the window
+    // Escape puts it back; what can't be read is the hand's own way.
+    f.press_and_move({150, 140}, {190, 140});
+    QTest::keyClicks(&f.window.canvas(), "7");
+    f.key(Qt::Key_Escape);
+    f.let_go({190, 140});
+    QVERIFY(std::abs(f.box(a).x0 - 137) < 1e-9);
+    f.press_and_move({150, 140}, {190, 140});
+    QTest::keyClicks(&f.window.canvas(), "q/");
+    QVERIFY(std::abs(f.shown_box(a).x0 - 177) < 3);
+    f.let_go({190, 140});
+  }
+
+  void done_again_and_with_copies() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 20, 10);
+    f.session().select({a});
+    QVERIFY(!f.window.commands().find("arrange.again")->why_not().isEmpty());
+    f.press_and_move({110, 105}, {140, 105});
+    QTest::keyClicks(&f.window.canvas(), "30");
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Return);
+    f.let_go({140, 105});
+    f.key(Qt::Key_R);
+    QCOMPARE(f.box(a).x0, 160.0);
+    f.key(Qt::Key_R, Qt::ShiftModifier);
+    f.key(Qt::Key_R, Qt::ShiftModifier);
+    QCOMPARE(f.document().pieces.size(), std::size_t{3});
+    QCOMPARE(f.box(a).x0, 160.0);
+    QCOMPARE(f.box(f.session().selection().at(0)).x0, 220.0);
+    f.window.commands().action("arrange.turn-right")->trigger();
+    const PieceId last = f.session().selection()[0];
+    QVERIFY(std::abs(f.box(last).width() - 10) < 1e-9);
+    f.key(Qt::Key_R);
+    QVERIFY(std::abs(f.box(last).width() - 20) < 1e-9);
+    for (int i = 0; i < 6; ++i)
+      f.session().undo();
+    QVERIFY(f.document().pieces.size() == 1 && f.box(a).x0 == 100);
+  }
+
+  void any_step_is_a_click_away() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 20, 10);
+    for (int i = 1; i <= 5; ++i)
+      f.session().apply(QString("Move %1").arg(i), move_pieces(f.document(), {a}, {10, 0}));
+    f.window.commands().action("edit.steps")->trigger();
+    auto* list = f.find<QListWidget>("Steps, the newest first");
+    QVERIFY(list != nullptr && list->isVisible() && list->count() == 7);
+    QVERIFY(list->item(0)->text().contains("Move 5") && list->item(6)->text().contains("opened"));
+    const auto go = [&](int row) {
+      list->scrollToItem(list->item(row));
+      QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(row)).center());
+      f.settle();
+    };
+    go(3);
+    QCOMPARE(f.box(a).x0, 120.0);
+    QVERIFY(f.session().history().can_redo() && list->count() == 7);
+    QVERIFY(list->item(3)->text().startsWith("●"));
+    go(0);
+    QCOMPARE(f.box(a).x0, 150.0);
+    go(6);
+    QVERIFY(f.document().pieces.empty());
+    QVERIFY(QTest::qWaitFor([&] { return f.window.findChild<HistoryPage*>()->picture_shown(); }, 5000));
+    go(1);
+    f.session().apply("Other way", move_pieces(f.document(), {a}, {0, 5})); // with the page open
+    QCOMPARE(list->count(), 7);
+    QTest::keyClick(list, Qt::Key_Escape);
+    QVERIFY(QTest::qWaitFor([&] { return f.window.findChild<HistoryPage*>() == nullptr; }, 1000));
+  }
+
+  void the_canvas_says_what_is_on_it() {
+    Bench f;
+    f.letter_on_circle("Tide");
+    const PieceId a = f.put_box(100, 100, 80, 40);
+    QAccessibleInterface* sheet = f.spoken();
+    QVERIFY(sheet != nullptr && sheet->text(QAccessible::Name) == "Sheet");
+    f.session().select({a});
+    // Three pieces from the front, four corners and the turn.
+    QCOMPARE(sheet->childCount(), 8);
+    for (int i = 0; i < sheet->childCount(); ++i) {
+      QAccessibleInterface* c = sheet->child(i);
+      QVERIFY(c->isValid() && !c->text(QAccessible::Name).isEmpty() && !c->text(QAccessible::Description).isEmpty());
+      QVERIFY(!c->rect().isEmpty() && c->parent() == sheet && sheet->indexOfChild(c) == i);
+    }
+    QVERIFY(sheet->child(0)->state().selected && !sheet->child(1)->state().selected);
+    QCOMPARE(sheet->childAt(sheet->child(0)->rect().center().x(), sheet->child(0)->rect().center().y()),
+             sheet->child(0));
+    // The word with its letters; one is chosen by its action.
+    QAccessibleInterface* word = nullptr;
+    for (int i = 0; i < 3; ++i)
+      if (sheet->child(i)->childCount() > 0)
+        word = sheet->child(i);
+    QVERIFY(word != nullptr && word->childCount() == 4);
+    QCOMPARE(word->child(1)->text(QAccessible::Name), QString("i"));
+    word->child(1)->actionInterface()->doAction(QAccessibleActionInterface::pressAction());
+    QVERIFY(f.session().letter() != 0 && word->child(1)->state().selected);
+    // Nodes while they are worked on.
+    f.session().select({a});
+    f.window.canvas().set_tool(ToolKind::Nodes);
+    QCOMPARE(sheet->childCount(), 7);
+    QAccessibleInterface* node = sheet->child(4);
+    QVERIFY2(node->text(QAccessible::Name).startsWith("Corner"), qPrintable(node->text(QAccessible::Name)));
+    node->actionInterface()->doAction(QAccessibleActionInterface::pressAction());
+    QCOMPARE(f.session().nodes_chosen().size(), std::size_t{1});
+    QVERIFY(node->state().selected);
+    // What has gone says nothing.
+    f.session().apply("Delete", remove_pieces(f.document(), {a}).document, Ids{});
+    QVERIFY(!node->isValid() && node->text(QAccessible::Name).isEmpty() && node->rect().isEmpty());
+  }
+
+  // Every control of each main view has a name, as a screen reader walks the tree.
+  void no_control_is_nameless() {
+    Bench f;
+    const auto walk = [](QAccessibleInterface* top) {
+      QStringList nameless;
+      std::function<void(QAccessibleInterface*, const QString&)> down = [&](QAccessibleInterface* i,
+                                                                            const QString& path) {
+        if (i == nullptr || !i->isValid() || i->state().invisible)
+          return;
+        const QAccessible::Role role = i->role();
+        const bool control = role == QAccessible::Button || role == QAccessible::CheckBox ||
+                             role == QAccessible::EditableText || role == QAccessible::ComboBox ||
+                             role == QAccessible::RadioButton || role == QAccessible::SpinBox ||
+                             role == QAccessible::List || role == QAccessible::Slider || role == QAccessible::Canvas;
+        const QString name = i->text(QAccessible::Name);
+        const QString type = i->object() != nullptr ? i->object()->metaObject()->className() : "child";
+        const bool own = type != "QLineEdit" || !path.contains("QComboBox"); // a choice's own field
+        if (control && own && name.isEmpty())
+          nameless << path + "/" + type;
+        for (int c = 0; c < i->childCount(); ++c)
+          down(i->child(c), path + "/" + type);
+      };
+      down(top, {});
+      return nameless;
+    };
+    QAccessibleInterface* top = QAccessible::queryAccessibleInterface(&f.window);
+    QStringList nameless = walk(top);
+    QVERIFY(f.window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm"));
+    f.settle();
+    for (const auto& p : f.document().pieces) {
+      f.session().select({p->id});
+      f.settle();
+      nameless << walk(top);
+    }
+    f.key(Qt::Key_A, Qt::ControlModifier);
+    nameless << walk(top);
+    for (const int tool : {Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6, Qt::Key_7, Qt::Key_8}) {
+      f.key(tool);
+      nameless << walk(top);
+    }
+    for (const char* page :
+         {"edit.steps", "edit.settings", "help.find", "help.keys", "arrange.materials", "file.export", "file.proof"})
+      if (f.window.commands().find(page) != nullptr) {
+        f.window.commands().action(page)->trigger();
+        f.settle();
+        nameless << walk(top);
+      }
+    nameless.removeDuplicates();
+    QVERIFY2(nameless.isEmpty(), qPrintable(nameless.join("\n")));
+  }
+};
+
+QTEST_MAIN(TestBenchWindow)
+#include "test_bench_window.moc"
