@@ -258,10 +258,11 @@ private slots:
                                        "and what the water takes away\nit brings again another day");
     Shop f;
     f.menu("add.spiral");
+    f.tick("Fit letters to its height");
     f.chord(Qt::Key_1, Qt::AltModifier); // the Letters card
     f.value("Letter size", "1/2 in");
     const PieceId poem = f.letterings().front();
-    QVERIFY(std::abs(f.recipe(poem).letters()->size - 12.7) < 1e-9);
+    QVERIFY2(std::abs(f.recipe(poem).letters()->size - 12.7) < 1e-9, qPrintable(QString::number(f.recipe(poem).letters()->size)));
     COUNTS(f, "A poem on a spiral, half an inch high");
   }
 
