@@ -1,6 +1,8 @@
 // Times of the core, and of GEOS on the same work in the same run. Cases: docs/performance.md.
 #include "cutting/check.h"
 #include "cutting/cut_plan.h"
+#include "document/align_catch.h"
+#include "document/catching.h"
 #include "document/edits.h"
 #include "formats/export.h"
 #include "geom/offset.h"
@@ -228,6 +230,53 @@ void plan_of_letters(benchmark::State& state) {
     benchmark::DoNotOptimize(cut_plan(sheet, {}).order.size());
 }
 BENCHMARK(plan_of_letters)->Arg(14)->Arg(2000)->Unit(benchmark::kMillisecond);
+
+// What catches a hand that moves something among so many outlines of letters, with twenty ruler lines: edges and
+// middles, equal gaps; and nodes, edges and crossings under a place.
+Document many_outlines(std::size_t n) {
+  const std::vector<Outline> letters = case_letters(14);
+  Document out;
+  auto random = random_source(5);
+  for (std::size_t i = 0; i < n; ++i) {
+    Piece p;
+    p.id = out.next_id++;
+    const Vec to{uniform(random, 0, 3000), uniform(random, 0, 3000)};
+    p.content =
+        OutlinePiece{std::make_shared<const Outline>(letters[i % letters.size()].transformed(Affine::translation(to))),
+                     {},
+                     nullptr,
+                     {}};
+    out.pieces.push_back(std::make_shared<const Piece>(std::move(p)));
+  }
+  for (int i = 0; i < 20; ++i)
+    out.ruler_lines.push_back({{uniform(random, 0, 3000), uniform(random, 0, 3000)}, i % 3 * 45.0, false});
+  return out;
+}
+
+void catching_of_what_is_moved(benchmark::State& state) {
+  const Document d = many_outlines(static_cast<std::size_t>(state.range(0)));
+  std::vector<PlacedBox> others;
+  for (const auto& p : d.pieces)
+    others.push_back({p->id, p->outline()->outline->bounds()});
+  const AlignLines lines = align_lines(d, std::move(others));
+  double x = 0;
+  for (auto _ : state) {
+    x = std::fmod(x + 7.3, 3000);
+    benchmark::DoNotOptimize(align_catch(lines, {0, {x, x, x + 40, x + 30}}, 3).across.has_value());
+  }
+}
+BENCHMARK(catching_of_what_is_moved)->Arg(50)->Arg(5000)->Unit(benchmark::kMillisecond);
+
+void catching_of_a_place(benchmark::State& state) {
+  const Document d = many_outlines(static_cast<std::size_t>(state.range(0)));
+  const DocumentEvaluator evaluator(bundled_faces());
+  double x = 0;
+  for (auto _ : state) {
+    x = std::fmod(x + 7.3, 3000);
+    benchmark::DoNotOptimize(catch_at(d, evaluator, {x, 3000 - x}, 3).has_value());
+  }
+}
+BENCHMARK(catching_of_a_place)->Arg(50)->Arg(5000)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

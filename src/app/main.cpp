@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QProcess>
 #include <csignal>
 
 int main(int argc, char** argv) {
@@ -19,6 +20,7 @@ int main(int argc, char** argv) {
   frelm::WindowOptions options;
   options.recovery_folder = frelm::default_recovery_folder();
   options.examples_folder = frelm::data_folder("demo");
+  options.new_window = [] { return QProcess::startDetached(QApplication::applicationFilePath(), {}); };
   frelm::MainWindow window(faces, options);
   if (!parser.positionalArguments().isEmpty())
     window.open_file(parser.positionalArguments().front());

@@ -20,6 +20,17 @@ Words catch_name(CatchKind kind) {
 
 namespace {
 
+Box control_box_of(const Outline& outline) {
+  Box out;
+  for (const Contour& c : outline.contours) {
+    if (!c.segments.empty())
+      out.add(c.segments.front().p0);
+    for (const Segment& s : c.segments)
+      out.add(s.p1), out.add(s.p2), out.add(s.p3);
+  }
+  return out;
+}
+
 // Where an outline crosses a ruler line nearest to p: its segments that come near are halved until the place is found.
 std::optional<Point> crossing_near(const Outline& outline, const RulerLine& line, Point p, double reach) {
   std::optional<Point> best;
@@ -68,6 +79,8 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
     }
     if (outline == nullptr)
       continue;
+    if (!control_box_of(*outline).grown(reach).contains(p))
+      continue; // of thousands most; exact extremes take ten times as long
     const Box box = outline->bounds();
     if (piece->outline() != nullptr && box.grown(reach).contains(p))
       offer(CatchKind::Centre, box.centre(), piece->id);

@@ -373,8 +373,7 @@ void for_each_lettering(const Document& document, const std::function<void(const
   }
 }
 
-std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const FaceLibrary& faces) {
-  std::map<FaceName, CarriedShapes> out;
+void add_shapes_used(const Document& document, const FaceLibrary& faces, std::map<FaceName, CarriedShapes>& out) {
   for_each_lettering(document, [&](const Recipe& r) {
     const Letters* l = r.letters();
     if (l == nullptr)
@@ -400,7 +399,6 @@ std::map<FaceName, CarriedShapes> shapes_used(const Document& document, const Fa
     }
     shapes.name = l->face;
   });
-  return out;
 }
 
 std::string name_of_lost(const Json& piece, std::size_t index) {
@@ -505,16 +503,8 @@ void read_groups(const At& list, ReadJob& job) {
     }
 }
 
-ReadJob read_document(const Json& json) {
-  const At root(json, "");
-  if (!json.is_object() || !root.has("format") || !json["format"].is_string() || json["format"] != "frelm-job")
-    root.refuse(FRELM_WORDS("core", "this is not a Frelm job file; choose a .frelm file"));
-  const std::uint64_t version = root["version"].whole();
-  if (version > job_file_version)
-    root["version"].refuse(
-        say(FRELM_WORDS("core",
-                        "the job was made by a newer Frelm (job version %1, this one reads up to %2); open it there"),
-            std::to_string(version), std::to_string(job_file_version)));
+// A sheet with all that is on it: the job itself, or one of its versions.
+ReadJob read_sheet(const At& root, std::uint64_t version) {
   ReadJob out;
   Document& d = out.document;
   d.sheet = {root["sheet"]["width"].positive(), root["sheet"]["height"].positive()};
@@ -552,6 +542,33 @@ ReadJob read_document(const Json& json) {
   if (root.has("marks")) // since version 11; of pieces that could not be read they go with these
     read_list(root["marks"], out, &Document::marks, &mark);
   d = without_lost_marks(std::move(d));
+  return out;
+}
+
+ReadJob read_document(const Json& json) {
+  const At root(json, "");
+  if (!json.is_object() || !root.has("format") || !json["format"].is_string() || json["format"] != "frelm-job")
+    root.refuse(FRELM_WORDS("core", "this is not a Frelm job file; choose a .frelm file"));
+  const std::uint64_t version = root["version"].whole();
+  if (version > job_file_version)
+    root["version"].refuse(
+        say(FRELM_WORDS("core",
+                        "the job was made by a newer Frelm (job version %1, this one reads up to %2); open it there"),
+            std::to_string(version), std::to_string(job_file_version)));
+  ReadJob out = read_sheet(root, version);
+  Document& d = out.document;
+  if (root.has("versions")) // since version 11
+    for (std::size_t i = 0; i < std::min(root["versions"].size(), most_versions); ++i)
+      try {
+        const At at = root["versions"].item(i);
+        ReadJob job = read_sheet(at["job"], version);
+        for (JobLoss& loss : job.lost)
+          out.lost.push_back(std::move(loss));
+        out.versions.push_back({at["name"].text(), at["when"].text(), std::move(job.document)});
+      } catch (const Refused& r) {
+        out.lost.push_back(
+            {name_of_lost(root["versions"].item(i).json(), i), {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
+      }
   auto shapes = std::make_shared<std::vector<CarriedShapes>>();
   const At faces = root["faces"];
   for (std::size_t i = 0; i < faces.size(); ++i)
@@ -563,13 +580,13 @@ ReadJob read_document(const Json& json) {
 
 } // namespace
 
-std::string write_job(const Document& document, const FaceLibrary& faces) {
-  assert(faults(document).empty());
-  Json json = {{"format", "frelm-job"},
-               {"version", job_file_version},
-               {"sheet", {{"width", document.sheet.width}, {"height", document.sheet.height}}},
-               {"unit", name_of(document.unit)},
-               {"next_id", document.next_id}};
+namespace {
+
+// A sheet with all that is on it.
+void write_sheet(Json& json, const Document& document) {
+  json["sheet"] = {{"width", document.sheet.width}, {"height", document.sheet.height}};
+  json["unit"] = name_of(document.unit);
+  json["next_id"] = document.next_id;
   json["materials"] = materials(document.materials);
   if (!document.backings.empty())
     json["backings"] = backings(document.backings);
@@ -584,9 +601,24 @@ std::string write_job(const Document& document, const FaceLibrary& faces) {
   Origins origins;
   for (const auto& p : document.pieces)
     json["pieces"].push_back(piece(*p, origins));
+}
+
+} // namespace
+
+std::string write_job(const Document& document, const FaceLibrary& faces, const Versions& versions) {
+  assert(faults(document).empty());
+  Json json = {{"format", "frelm-job"}, {"version", job_file_version}};
+  write_sheet(json, document);
+  std::map<FaceName, CarriedShapes> shapes;
+  add_shapes_used(document, faces, shapes);
+  for (const Version& v : versions) {
+    json["versions"].push_back({{"name", v.name}, {"when", v.when}, {"job", Json::object()}});
+    write_sheet(json["versions"].back()["job"], v.document);
+    add_shapes_used(v.document, faces, shapes);
+  }
   json["faces"] = Json::array();
-  for (const auto& [name, shapes] : shapes_used(document, faces))
-    json["faces"].push_back(carried(shapes));
+  for (const auto& [name, used] : shapes)
+    json["faces"].push_back(carried(used));
   return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

@@ -1,7 +1,7 @@
 // The job file, `.frelm`: JSON, documented in docs/file-format.md.
 #pragma once
 
-#include "document/document.h"
+#include "document/versions.h"
 #include "type/face_library.h"
 
 #include <string>
@@ -13,7 +13,7 @@ inline constexpr int job_file_version = 11;
 
 // Of a valid document: UTF-8 bytes that read back equal, with the shapes of all letters used. Faces that can't be found
 // keep the shapes the document carries.
-std::string write_job(const Document& document, const FaceLibrary& faces);
+std::string write_job(const Document& document, const FaceLibrary& faces, const Versions& versions = {});
 
 // A document that is valid (validity.h). Unknown fields are ignored. Errors: not JSON or cut short, not a job file, a
 // later version, a value that can't be; `where` names the place in the file.
@@ -28,6 +28,7 @@ struct JobLoss {
 struct ReadJob {
   Document document;
   std::vector<JobLoss> lost; // empty: all is there
+  Versions versions = {};    // each with what of it could be read
 };
 Result<ReadJob> read_what_can_be_read(std::string_view bytes);
 

@@ -16,17 +16,6 @@ namespace {
 constexpr int most_programs = 256;
 constexpr std::string_view header = "frelm-recovery ", version = "2 ";
 
-std::shared_ptr<const FileLock> try_lock(const std::string& path) {
-  const int fd = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600);
-  if (fd < 0)
-    return nullptr;
-  if (::flock(fd, LOCK_EX | LOCK_NB) != 0) {
-    ::close(fd);
-    return nullptr;
-  }
-  return std::make_shared<const FileLock>(fd);
-}
-
 bool exists(const std::string& path) {
   struct stat found {};
   return ::lstat(path.c_str(), &found) == 0;
@@ -51,6 +40,17 @@ std::optional<std::pair<std::string, std::string>> parts_of(std::string_view byt
 }
 
 } // namespace
+
+std::shared_ptr<const FileLock> try_lock(const std::string& path) {
+  const int fd = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600);
+  if (fd < 0)
+    return nullptr;
+  if (::flock(fd, LOCK_EX | LOCK_NB) != 0) {
+    ::close(fd);
+    return nullptr;
+  }
+  return std::make_shared<const FileLock>(fd);
+}
 
 FileLock::~FileLock() {
   ::close(file_);

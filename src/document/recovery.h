@@ -27,6 +27,9 @@ private:
   int file_;
 };
 
+// Nothing: another program has it, or it can't be made.
+std::shared_ptr<const FileLock> try_lock(const std::string& path);
+
 struct RecoveredJob {
   std::string file;     // the recovery file
   std::string job_path; // where it was saved last; empty if never

@@ -43,12 +43,13 @@ bool same(const std::string& kept, const Drawing& now) {
 
 } // namespace
 
-std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator, const Versions& versions,
+                          const std::stop_token& stop) {
   const CutSheet sheet = seen_sheet(document, evaluator, stop);
   const Result<Drawing> read = read_svg(write_svg_as_drawn(sheet, {}));
   return write_svg_as_drawn(sheet, fmt::format("  <metadata><job xmlns=\"{}\" drawing=\"{}\">{}</job></metadata>\n",
                                                job_namespace, read ? as_text(*read) : std::string(),
-                                               xml_text(write_job(document, evaluator.faces()))));
+                                               xml_text(write_job(document, evaluator.faces(), versions))));
 }
 
 std::optional<JobInSvg> job_in_svg(std::string_view bytes) {

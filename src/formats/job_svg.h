@@ -3,7 +3,7 @@
 // drawing that another program changed since is told.
 #pragma once
 
-#include "document/document.h"
+#include "document/versions.h"
 #include "formats/svg.h"
 #include "type/face_library.h"
 
@@ -12,7 +12,7 @@
 namespace frelm {
 
 // Never fails, since it is how a job is saved: what can't be set is missing in the drawing, and there in the job.
-std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator,
+std::string write_job_svg(const Document& document, const DocumentEvaluator& evaluator, const Versions& versions = {},
                           const std::stop_token& stop = {});
 
 struct JobInSvg {

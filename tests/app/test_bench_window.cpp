@@ -5,9 +5,12 @@
 #include "app/window/history_page.h"
 #include "document/piece_groups.h"
 #include "document/ruler_lines.h"
+#include "formats/svg.h"
 #include "geom/path_data.h"
 
 #include <QAccessible>
+#include <QClipboard>
+#include <QImage>
 #include <QListWidget>
 
 using namespace frelm;
@@ -197,6 +200,17 @@ private slots:
     f.session().apply("Size", scale_piece(f.document(), a, {}, 2, GuideScaling::Along));
     f.settle();
     QVERIFY(list->item(0)->text().startsWith("160 mm"));
+    // Its line is dragged farther off, and back by Escape.
+    const auto mark = [&] { return *drawn(f.document(), f.document().marks[0], f.session().evaluator()); };
+    const Point line = mark().line_from + (mark().line_to - mark().line_from) * 0.25;
+    f.drag(line, line + Vec{0, -22});
+    QVERIFY2(std::abs(f.document().marks[0].beside - 30) < 1,
+             qPrintable(QString::number(f.document().marks[0].beside)));
+    QVERIFY(!f.session().measured());
+    f.press_and_move(line + Vec{0, -22}, line + Vec{0, -60});
+    f.key(Qt::Key_Escape);
+    f.let_go(line);
+    QVERIFY(std::abs(f.document().marks[0].beside - 30) < 1 && f.session().shown() == f.document());
     QTest::mouseClick(f.button("Remove mark"), Qt::LeftButton);
     QVERIFY(f.document().marks.empty() && !list->isVisible());
     f.session().undo();
@@ -320,6 +334,82 @@ private slots:
     QCOMPARE(list->count(), 7);
     QTest::keyClick(list, Qt::Key_Escape);
     QVERIFY(QTest::qWaitFor([&] { return f.window.findChild<HistoryPage*>() == nullptr; }, 1000));
+  }
+
+  void versions_stay_in_the_file() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 20, 10);
+    QVERIFY(f.save(f.dir.filePath("job.frelm")) && f.session().saved());
+    f.window.commands().action("edit.steps")->trigger();
+    auto* name = f.find<QLineEdit>("Name of the version");
+    auto* list = f.find<QListWidget>("Versions, the newest first");
+    QTest::keyClick(name, Qt::Key_Return); // without a name
+    QVERIFY(f.session().versions().empty());
+    QTest::keyClicks(name, "As offered");
+    QTest::keyClick(name, Qt::Key_Return);
+    QCOMPARE(list->count(), 1);
+    QVERIFY(list->item(0)->text().startsWith("As offered") && !f.session().saved() && f.window.isWindowModified());
+    // Undone and redone, it stays; and through the file.
+    f.session().apply("Move", move_pieces(f.document(), {a}, {50, 0}));
+    f.session().undo();
+    QCOMPARE(f.session().versions().size(), std::size_t{1});
+    f.session().redo();
+    QVERIFY(f.save(f.dir.filePath("job.frelm")) && f.session().saved());
+    f.session().reset({});
+    QVERIFY(f.session().versions().empty());
+    QVERIFY(f.window.open_file(f.dir.filePath("job.frelm")) && f.session().saved());
+    QCOMPARE(f.session().versions().at(0).name, std::string("As offered"));
+    QCOMPARE(f.box(a).x0, 150.0);
+    list->setCurrentRow(0);
+    QTest::mouseClick(f.button("Go back to it"), Qt::LeftButton);
+    QCOMPARE(f.box(a).x0, 100.0);
+    f.session().undo();
+    QCOMPARE(f.box(a).x0, 150.0);
+    QTest::mouseClick(f.button("Remove"), Qt::LeftButton);
+    QVERIFY(f.session().versions().empty() && !f.session().saved());
+  }
+
+  void a_job_that_is_open_twice_is_told() {
+    Bench f;
+    f.put_box(100, 100, 20, 10);
+    QVERIFY(f.save(f.dir.filePath("job.frelm")));
+    QVERIFY(f.window.bar().text().isEmpty());
+    FaceLibrary faces(data_folder("faces").toStdString(), false);
+    MainWindow other(faces, {f.dir.filePath("recovery"),
+                             {},
+                             f.dir.filePath("other.ini"),
+                             data_folder("demo"),
+                             std::make_shared<DiskStorage>()});
+    QVERIFY(other.open_file(f.dir.filePath("job.frelm")));
+    QVERIFY2(other.bar().text().contains("another window"), qPrintable(other.bar().text()));
+    // In its own window a job may be opened again.
+    QVERIFY(f.window.open_file(f.dir.filePath("job.frelm")));
+    QVERIFY(!f.window.bar().text().contains("another window"));
+    QVERIFY(!f.window.commands().find("file.new-window")->why_not().isEmpty()); // none to begin here
+  }
+
+  void copied_pieces_are_a_drawing_and_a_picture_for_others() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40);
+    f.put_box(300, 300, 10, 10);
+    f.session().select({a});
+    f.key(Qt::Key_C, Qt::ControlModifier);
+    const QMimeData* mime = QApplication::clipboard()->mimeData();
+    QVERIFY(mime->hasFormat("image/svg+xml") && mime->hasFormat("image/png"));
+    const Result<Drawing> drawing = read_svg(mime->data("image/svg+xml").toStdString());
+    QVERIFY(drawing.ok());
+    Box ink;
+    for (const DrawnShape& s : drawing->shapes)
+      ink.add(s.outline.bounds());
+    QVERIFY(std::abs(ink.width() - 80) < 1e-3 && std::abs(ink.height() - 40) < 1e-3 && std::abs(ink.x0) < 1e-3);
+    const QImage picture = QImage::fromData(mime->data("image/png"), "PNG");
+    QCOMPARE(picture.size(), QSize(1600, 800));
+    QVERIFY(picture.pixelColor(800, 400).alpha() == 255);
+    // What has no outline is neither.
+    f.session().apply("Guide", add_piece({}, new_circle({50, 50}, 20)).document);
+    f.session().select({f.document().pieces[0]->id});
+    f.key(Qt::Key_C, Qt::ControlModifier);
+    QVERIFY(QApplication::clipboard()->mimeData()->data("image/svg+xml").isEmpty());
   }
 
   void the_canvas_says_what_is_on_it() {

@@ -208,6 +208,7 @@ private slots:
     QCOMPARE(f.selected().lettering()->recipe.bend.guide.guide, guide);
     f.session().select({guide});
     const Box before = f.session().seated(lettering)->ink;
+    f.window.canvas().zoom_by(0.6, QRectF(f.window.canvas().rect()).center()); // all handles clear of the rulers
     for (const Handle& h : handles_of(f.session(), 1.0 / f.px_per_mm()))
       if (h.kind == HandleKind::Shape) {
         f.drag(h.at, h.at + Vec{-18, 14}, Qt::ControlModifier);

@@ -1,5 +1,6 @@
 // Measure: a drag from place to place, caught by nodes, corners, centres and edges, says how far apart they are. The
-// line stays; its ends can be dragged on. With Shift it is level, upright or at 45°.
+// line stays; its ends can be dragged on. With Shift it is level, upright or at 45°. The line of a mark is dragged
+// nearer to what it measures, or farther off.
 #include "app/canvas/tool.h"
 
 #include "app/style/words.h"
@@ -12,6 +13,10 @@ public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
     const HandPlace hand = caught_place(session, session.document(), event);
     start_ = hand.at;
+    mark_ = mark_under(session, event);
+    document_ = session.document();
+    if (mark_)
+      return {};
     if (const auto& line = session.measured()) // its ends
       for (const auto& [end, other] : {std::pair{line->from, line->to}, {line->to, line->from}})
         if (distance(end, event.at) <= pick_px * event.mm_per_px)
@@ -22,8 +27,12 @@ public:
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
     ToolReply reply;
+    if (pressed && mark_)
+      return move_mark(session, event);
     const HandPlace hand = caught_place(session, session.document(), event);
     reply.overlay.caught = hand.caught;
+    if (!pressed && mark_under(session, event))
+      reply.cursor = Qt::SizeAllCursor;
     if (pressed && start_) {
       const MeasuredLine line{*start_, end_of(hand, event)};
       reply.overlay.measuring = line;
@@ -37,6 +46,13 @@ public:
     return reply;
   }
   ToolReply release(const Session& session, const ToolEvent& event) override {
+    if (mark_) {
+      ToolReply reply;
+      if (session.dragging())
+        reply.commit = true, reply.name = QObject::tr("Move mark");
+      mark_.reset(), start_.reset();
+      return reply;
+    }
     ToolReply reply = move(session, event, true);
     reply.overlay.measure.clear();
     reply.overlay.caught.reset();
@@ -47,13 +63,29 @@ public:
     return reply;
   }
   ToolReply cancel() override {
-    start_.reset();
-    return {};
+    ToolReply reply;
+    reply.cancel = mark_.has_value();
+    mark_.reset(), start_.reset();
+    return reply;
   }
   ToolReply escape(const Session&) override { return leave(); }
   bool shows_measured() const override { return true; }
 
 private:
+  static std::optional<std::size_t> mark_under(const Session& session, const ToolEvent& event) {
+    return mark_at(session.document(), event.at, pick_px * event.mm_per_px, session.evaluator());
+  }
+  ToolReply move_mark(const Session& session, const ToolEvent& event) const {
+    ToolReply reply;
+    DimensionMark& mark = reply.preview.emplace(document_).marks[*mark_];
+    if (const auto at = drawn(document_, mark, session.evaluator()))
+      mark.beside = beside_through(*at, event.at);
+    reply.overlay.measure =
+        QObject::tr("%1 %2 beside").arg(length_text(std::abs(mark.beside), document_.unit), unit_name(document_.unit));
+    reply.overlay.measure_at = event.at;
+    return reply;
+  }
+
   static double angle_of(const MeasuredLine& line) { // degrees, counter-clockwise from level
     const Vec v = line.to - line.from;
     return degrees(std::atan2(-v.y, v.x));
@@ -68,6 +100,8 @@ private:
   }
 
   std::optional<Point> start_;
+  std::optional<std::size_t> mark_; // under the hand
+  Document document_;               // when the drag began
 };
 
 } // namespace

@@ -1,6 +1,9 @@
 #include "app/commands/copied_pieces.h"
 
+#include "document/evaluate.h"
 #include "document/job_file.h"
+#include "formats/png.h"
+#include "formats/svg.h"
 
 #include <QDataStream>
 #include <QIODevice>
@@ -9,6 +12,9 @@ namespace frelm {
 namespace {
 
 constexpr const char* pieces_mime = "application/x-frelm-job";
+constexpr const char* svg_mime = "image/svg+xml";
+constexpr const char* png_mime = "image/png";
+constexpr int picture_side = 1600;                                // px of the longer side
 constexpr const char* chosen_mime = "application/x-frelm-chosen"; // the job's number, then ids
 
 } // namespace
@@ -21,19 +27,46 @@ CopiedPieces::CopiedPieces(Document part, std::vector<PieceId> chosen, std::uint
       if (const Letters* letters = p->lettering()->recipe.letters())
         texts << QString::fromStdString(to_utf8(plain_text(letters->text)));
   texts_ = texts.join("\n");
+  std::promise<Seen> promise;
+  seen_ = promise.get_future().share();
+  maker_ =
+      std::jthread([promise = std::move(promise), part = pieces_.part, &faces](const std::stop_token& stop) mutable {
+        Seen out;
+        CutSheet sheet = seen_sheet(part, DocumentEvaluator(faces), stop);
+        Box ink;
+        for (const CutPiece& p : sheet.pieces)
+          ink.add(p.outline.bounds());
+        if (!stop.stop_requested() && !ink.empty() && ink.width() > 0 && ink.height() > 0) {
+          for (CutPiece& p : sheet.pieces)
+            p.outline = p.outline.transformed(Affine::translation(Point{} - Point{ink.x0, ink.y0}));
+          sheet.frame = {0, 0, ink.width(), ink.height()};
+          out.svg = QByteArray::fromStdString(write_svg_as_drawn(sheet, {}));
+          const double longer = std::max(ink.width(), ink.height());
+          const int wide = std::max(1, static_cast<int>(picture_side * ink.width() / longer));
+          if (const Result<std::string> png = write_png(sheet, wide, ExportInk::Areas, std::nullopt))
+            out.png = QByteArray::fromStdString(*png);
+        }
+        promise.set_value(std::move(out));
+      });
 }
+
+CopiedPieces::~CopiedPieces() = default;
 
 QStringList CopiedPieces::formats() const {
   QStringList out{pieces_mime, chosen_mime};
   if (!texts_.isEmpty())
     out << "text/plain";
+  out << svg_mime << png_mime;
   return out;
 }
 
 QMimeData* CopiedPieces::written() const {
   auto* out = new QMimeData;
+  constexpr std::chrono::seconds most_waiting{2}; // the program is ending
+  const bool seen = seen_.wait_for(most_waiting) == std::future_status::ready;
   for (const QString& format : formats())
-    out->setData(format, retrieveData(format, {}).toByteArray());
+    if (seen || (format != svg_mime && format != png_mime))
+      out->setData(format, retrieveData(format, {}).toByteArray());
   return out;
 }
 
@@ -48,6 +81,8 @@ QVariant CopiedPieces::retrieveData(const QString& format, QMetaType) const {
       stream << quint64(id);
     return bytes;
   }
+  if (format == svg_mime || format == png_mime) // waits for what is not ready yet
+    return format == svg_mime ? seen_.get().svg : seen_.get().png;
   return format == "text/plain" && !texts_.isEmpty() ? QVariant(texts_) : QVariant();
 }
 

@@ -155,11 +155,13 @@ void fill_edit_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
        .why_not = [&desk] { return desk.session.history().can_redo() ? QString() : Desk::tr("Nothing to redo"); },
        .words_now =
            [=, &desk] { return named(Desk::tr("&Redo"), Desk::tr("&Redo: %1"), desk.session.history().redo_name()); }});
-  commands.add(menu, {.id = "edit.steps",
-                      .words = Desk::tr("&Steps…"),
-                      .keys = {QKeySequence("Ctrl+Shift+H")},
-                      .tip = Desk::tr("All that was done, to go back to any of it and forth again"),
-                      .run = [&desk] { desk.show_steps(); }});
+  commands.add(menu,
+               {.id = "edit.steps",
+                .words = Desk::tr("&Steps and versions…"),
+                .keys = {QKeySequence("Ctrl+Shift+H")},
+                .tip = Desk::tr(
+                    "All that was done, to go back to any of it and forth again; states with a name stay in the file"),
+                .run = [&desk] { desk.show_steps(); }});
   menu->addSeparator();
   commands.add(menu, {.id = "edit.cut",
                       .words = Desk::tr("Cu&t"),

@@ -22,7 +22,7 @@ Autosave::~Autosave() {
 }
 
 void Autosave::edited() {
-  if (session_.history().is_saved())
+  if (session_.saved())
     return;
   rest_.start();
   if (!longest_.isActive())
@@ -54,15 +54,16 @@ void Autosave::run(const std::stop_token& end) {
 
 void Autosave::keep_now() {
   const HistoryStep& step = session_.history().current();
-  if (session_.history().is_saved() || step.id == kept_step_)
+  if (session_.saved() || (step.id == kept_step_ && session_.versions_number() == kept_versions_))
     return;
-  kept_step_ = step.id;
-  do_next([this, id = step.id, document = step.document, path = job_path_.toStdString()] {
-    const Result<Done> kept = recovery_.keep(path, write_job(document, session_.faces()));
-    if (kept)
-      forget_superseded();
-    mailbox_.post([this, kept, id] { told(kept, id); });
-  });
+  kept_step_ = step.id, kept_versions_ = session_.versions_number();
+  do_next(
+      [this, id = step.id, document = step.document, versions = session_.versions(), path = job_path_.toStdString()] {
+        const Result<Done> kept = recovery_.keep(path, write_job(document, session_.faces(), versions));
+        if (kept)
+          forget_superseded();
+        mailbox_.post([this, kept, id] { told(kept, id); });
+      });
 }
 
 void Autosave::told(const Result<Done>& kept, std::uint64_t step) {
@@ -80,7 +81,7 @@ void Autosave::told(const Result<Done>& kept, std::uint64_t step) {
 }
 
 void Autosave::saved() {
-  kept_step_ = session_.history().current().id;
+  kept_step_ = session_.history().current().id, kept_versions_ = session_.versions_number();
   rest_.stop(), longest_.stop();
   do_next([this] {
     recovery_.discard();
@@ -93,7 +94,7 @@ void Autosave::forget_when_safe(RecoveredJob job) {
     const std::lock_guard lock(mutex_);
     superseded_.push_back(std::move(job));
   }
-  if (session_.history().is_saved())
+  if (session_.saved())
     saved();
   else
     keep_now();

@@ -46,6 +46,7 @@ private:
   QString job_path_;
   QTimer rest_, longest_;
   std::uint64_t kept_step_ = 0; // of the history
+  std::uint64_t kept_versions_ = 0;
   bool told_ = false;
   // The newest piece of disk work that waits; an older one that has not begun is not worth doing any more.
   std::mutex mutex_;

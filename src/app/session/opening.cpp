@@ -128,6 +128,7 @@ Result<Opened> read_to_open(Storage& storage, const QString& path, OpenAs as, co
   if (!job)
     return job.error();
   out.document = std::move(job->document);
+  out.versions = std::move(job->versions);
   out.lost = std::move(job->lost);
   out.changed_elsewhere = inside && inside->drawing_changed;
   return out;

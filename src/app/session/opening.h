@@ -47,6 +47,7 @@ struct Arrival {
 
 struct Opened {
   Document document;
+  Versions versions = {};
   std::vector<JobLoss> lost;      // pieces that could not be read
   std::optional<Arrival> arrival; // it was a drawing
   bool changed_elsewhere = false; // a job in an SVG whose drawing is not what was saved

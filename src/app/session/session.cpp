@@ -191,12 +191,14 @@ void Session::abandon_drag() {
   emit drag_abandoned();
 }
 
-void Session::reset(Document document) {
+void Session::reset(Document document, Versions versions) {
   abandon_drag();
   only_.reset();
   colour_picked({});
   faces_.set_carried(document.carried ? *document.carried : std::vector<CarriedShapes>{});
   history_ = History(std::move(document), history_bytes_);
+  versions_ = std::move(versions);
+  versions_saved_ = versions_number_;
   job_ = QRandomGenerator::global()->generate64();
   preview_.reset();
   selection_.clear();
@@ -364,8 +366,15 @@ void Session::set_memory(std::size_t cache_bytes, std::size_t history_bytes) {
   history_.set_most_bytes(history_bytes);
 }
 
-void Session::mark_saved(std::uint64_t step) {
+void Session::set_versions(Versions versions) {
+  versions_ = std::move(versions);
+  ++versions_number_;
+  emit history_changed();
+}
+
+void Session::mark_saved(std::uint64_t step, std::uint64_t versions_number) {
   history_.mark_saved(step);
+  versions_saved_ = versions_number;
   emit history_changed();
 }
 

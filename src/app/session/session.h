@@ -16,6 +16,7 @@
 #include "document/place.h"
 #include "document/release.h"
 #include "document/resize.h"
+#include "document/versions.h"
 #include "geom/nodes.h"
 #include "geom/smooth_brush.h"
 
@@ -70,7 +71,14 @@ public:
   // Another number for every document that was opened or begun, also in other programs.
   std::uint64_t job() const { return job_; }
   // A fresh document: history starts over. Carried shapes go to the face library.
-  void reset(Document document);
+  void reset(Document document, Versions versions = {});
+  // The job as it was at moments with a name. Keeping and removing one is a change that wants to be saved, but no step
+  // that is undone: the job itself stays as it is.
+  const Versions& versions() const { return versions_; }
+  void set_versions(Versions versions);
+  std::uint64_t versions_number() const { return versions_number_; } // another one after each change
+  // Is all of it on the disk?
+  bool saved() const { return history_.is_saved() && versions_saved_ == versions_number_; }
   // A document that is not valid is refused: nothing changes, and `refused` says why.
   void apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection = {},
              const std::string& merge_key = {});
@@ -95,7 +103,7 @@ public:
   // What a hand or a command last did to the place of pieces; nothing: nothing yet.
   const std::optional<Change>& last_change() const { return last_change_; }
   void set_last_change(const Change& change);
-  void mark_saved(std::uint64_t step); // of the history
+  void mark_saved(std::uint64_t step, std::uint64_t versions_number); // of the history
   void set_memory(std::size_t cache_bytes, std::size_t history_bytes);
 
   // Seated letters, curve or drawn outline of a piece; an error when it can't be set.
@@ -185,6 +193,8 @@ private:
   FaceLibrary& faces_;
   DocumentEvaluator evaluator_;
   History history_;
+  Versions versions_;
+  std::uint64_t versions_number_ = 0, versions_saved_ = 0;
   std::optional<Document> preview_;
   bool held_ = false, replying_ = false, give_back_ = false;
   std::vector<PieceId> selection_;

@@ -6,6 +6,17 @@ void MainWindow::fill_file_menu(QMenu* menu) {
   commands_.add(menu, {.id = "file.new", .words = tr("&New job"), .keys = {QKeySequence::New}, .run = [this] {
                          when_safe(tr("Begin a new job?"), [this] { new_job(); });
                        }});
+  commands_.add(menu,
+                {.id = "file.new-window",
+                 .words = tr("New &window"),
+                 .keys = {QKeySequence("Ctrl+Shift+N")},
+                 .tip = tr("For another job beside this one; pieces can be copied from one to the other"),
+                 .run =
+                     [this] {
+                       if (!options_.new_window())
+                         bar_->tell(tr("Another window could not be begun; the machine may be short of memory"));
+                     },
+                 .why_not = [this] { return options_.new_window ? QString() : tr("There is only one window here"); }});
   commands_.add(
       menu, {.id = "file.open", .words = tr("&Open…"), .keys = {QKeySequence::Open}, .run = [this] { open_dialog(); }});
   recent_menu_ = menu->addMenu(tr("Open &recent"));

@@ -1,4 +1,5 @@
 #include "app/window/find_page.h"
+#include "app/window/history_page.h"
 #include "app/window/keys_page.h"
 #include "app/window/main_window.h"
 #include "app/window/materials_page.h"
@@ -30,6 +31,14 @@ void MainWindow::show_settings() {
     auto* page = new SettingsPage(session_, *settings_, static_cast<int>(appearance_), canvas_);
     connect(page, &SettingsPage::appearance_chosen, this,
             [this](int choice) { set_appearance(static_cast<Appearance>(choice)); });
+    return page;
+  });
+}
+
+void MainWindow::show_steps() {
+  show_page([this] {
+    auto* page = new HistoryPage(session_, canvas_);
+    connect(page, &HistoryPage::told, this, [this](const QString& words) { bar_->tell(words); });
     return page;
   });
 }

@@ -5,7 +5,9 @@
 #include "app/style/words.h"
 #include "cutting/cut_plan.h"
 
+#include <QDateTime>
 #include <QHBoxLayout>
+#include <QLocale>
 #include <QPainter>
 #include <QVBoxLayout>
 
@@ -49,8 +51,9 @@ QImage picture_of_step(const Document& document, const DocumentEvaluator& evalua
 } // namespace
 
 HistoryPage::HistoryPage(Session& session, QWidget* over)
-    : Page(tr("Steps"), tr("Back to the sheet"), over), session_(session), list_(new QListWidget), picture_(new QLabel),
-      kept_(new QLabel), worker_(5) {
+    : Page(tr("Steps and versions"), tr("Back to the sheet"), over), session_(session), list_(new QListWidget),
+      picture_(new QLabel), kept_(new QLabel), name_(new QLineEdit), versions_(new QListWidget),
+      back_to_it_(new QPushButton(tr("Go back to it"))), forget_(new QPushButton(tr("Remove"))), worker_(5) {
   auto* row = new QHBoxLayout;
   row->setSpacing(12);
   list_->setAccessibleName(tr("Steps, the newest first"));
@@ -62,14 +65,55 @@ HistoryPage::HistoryPage(Session& session, QWidget* over)
   kept_->setObjectName("muted");
   kept_->setWordWrap(true);
   side->addWidget(kept_);
-  side->addStretch(1);
+  auto* heading = new QLabel(tr("Versions"));
+  heading->setObjectName("heading");
+  side->addWidget(heading);
+  auto* keep = new QPushButton(tr("Keep"));
+  name_->setPlaceholderText(tr("Name of this state…"));
+  name_->setAccessibleName(tr("Name of the version"));
+  keep->setToolTip(tr("The job as it is now stays in its file under this name, whatever is done to it later"));
+  auto* naming = new QHBoxLayout;
+  naming->addWidget(name_, 1);
+  naming->addWidget(keep);
+  side->addLayout(naming);
+  versions_->setAccessibleName(tr("Versions, the newest first"));
+  side->addWidget(versions_, 1);
+  auto* doing = new QHBoxLayout;
+  back_to_it_->setToolTip(tr("As a step that can be undone"));
+  doing->addWidget(back_to_it_, 1);
+  doing->addWidget(forget_);
+  side->addLayout(doing);
+  connect(keep, &QPushButton::clicked, this, &HistoryPage::keep_version);
+  connect(name_, &QLineEdit::returnPressed, this, &HistoryPage::keep_version);
+  connect(versions_, &QListWidget::currentRowChanged, this, [this] {
+    if (const Version* v = chosen_version(); v != nullptr && versions_->hasFocus())
+      show_picture(~std::uint64_t(versions_->currentRow()), v->document);
+  });
+  connect(versions_, &QListWidget::itemClicked, this, [this] {
+    if (const Version* v = chosen_version())
+      show_picture(~std::uint64_t(versions_->currentRow()), v->document);
+  });
+  connect(back_to_it_, &QPushButton::clicked, this, [this] {
+    if (const Version* v = chosen_version())
+      session_.apply(tr("Go back to %1").arg(QString::fromStdString(v->name)), gone_back(session_.document(), *v),
+                     std::vector<PieceId>{});
+  });
+  connect(forget_, &QPushButton::clicked, this, [this] {
+    if (chosen_version() == nullptr)
+      return;
+    Versions left = session_.versions();
+    left.erase(left.end() - 1 - versions_->currentRow());
+    session_.set_versions(std::move(left));
+  });
   row->addLayout(side);
   body()->addLayout(row, 1);
   connect(list_, &QListWidget::itemClicked, this, &HistoryPage::go_there);
   connect(list_, &QListWidget::itemActivated, this, &HistoryPage::go_there);
   connect(list_, &QListWidget::currentRowChanged, this, &HistoryPage::ask_for_picture);
   connect(&session_, &Session::history_changed, this, &HistoryPage::fill);
+  connect(&session_, &Session::history_changed, this, &HistoryPage::fill_versions);
   fill();
+  fill_versions();
   appear();
   list_->setFocus();
 }
@@ -110,25 +154,65 @@ void HistoryPage::go_there() {
   session_.go_to_step(step_of(list_->currentRow()));
 }
 
+const Version* HistoryPage::chosen_version() const {
+  const int row = versions_->currentRow();
+  const Versions& all = session_.versions();
+  return row >= 0 && row < static_cast<int>(all.size()) ? &all[all.size() - 1 - static_cast<std::size_t>(row)]
+                                                        : nullptr;
+}
+
+void HistoryPage::fill_versions() {
+  const int row = std::max(versions_->currentRow(), 0);
+  const QSignalBlocker quiet(versions_);
+  versions_->clear();
+  for (auto v = session_.versions().rbegin(); v != session_.versions().rend(); ++v) {
+    const QDateTime when = QDateTime::fromString(QString::fromStdString(v->when), Qt::ISODate);
+    const QString name = QString::fromStdString(v->name);
+    versions_->addItem(
+        when.isValid() ? tr("%1 · %2").arg(name, QLocale().toString(when.toLocalTime(), QLocale::ShortFormat)) : name);
+  }
+  versions_->setCurrentRow(std::min(row, versions_->count() - 1));
+  back_to_it_->setEnabled(chosen_version() != nullptr);
+  forget_->setEnabled(chosen_version() != nullptr);
+}
+
+void HistoryPage::keep_version() {
+  const QString when = QDateTime::currentDateTimeUtc().toString(Qt::ISODate);
+  Result<Versions> kept =
+      with_version(session_.versions(), name_->text().trimmed().toStdString(), when.toStdString(), session_.document());
+  if (!kept) {
+    emit told(words_of(kept.error()));
+    return;
+  }
+  name_->clear();
+  session_.set_versions(std::move(*kept));
+  versions_->setCurrentRow(0);
+}
+
 void HistoryPage::ask_for_picture() {
   if (list_->currentRow() < 0)
     return;
   const HistoryStep& step = session_.history().step(step_of(list_->currentRow()));
-  if (step.id == wanted_)
+  show_picture(step.id, step.document);
+}
+
+// id: of a step, or of a version (these count from the other end).
+void HistoryPage::show_picture(std::uint64_t id, const Document& document) {
+  if (id == wanted_)
     return;
-  wanted_ = step.id;
-  worker_.request([this, id = step.id, document = step.document, ratio = devicePixelRatioF(),
-                   &evaluator = session_.evaluator()](std::stop_token stop) {
-    const QImage image = picture_of_step(document, evaluator, ratio, stop);
-    if (image.isNull())
-      return;
-    mailbox_.post([this, id, image] {
-      if (id != wanted_)
-        return;
-      shown_ = id;
-      picture_->setPixmap(QPixmap::fromImage(image));
-    });
-  });
+  wanted_ = id;
+  worker_.request(
+      [this, id, document, ratio = devicePixelRatioF(), &evaluator = session_.evaluator()](std::stop_token stop) {
+        const QImage image = picture_of_step(document, evaluator, ratio, stop);
+        if (image.isNull())
+          return;
+        mailbox_.post([this, id, image] {
+          if (id != wanted_)
+            return;
+          shown_ = id;
+          picture_->setPixmap(QPixmap::fromImage(image));
+        });
+      });
 }
 
 } // namespace frelm

@@ -108,7 +108,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_settings = [this] { show_settings(); },
                      .show_materials = [this] { show_materials(); },
                      .show_copies = [this] { show_copies(true); },
-                     .show_steps = [this] { show_page([this] { return new HistoryPage(session_, canvas_); }); },
+                     .show_steps = [this] { show_steps(); },
                      .show_arrivals =
                          [this](std::vector<Arrival> came) {
                            came_in_->show_arrivals(std::move(came));
@@ -545,13 +545,13 @@ void MainWindow::told_of_history() {
 void MainWindow::refresh_title() {
   const QString name = path_.isEmpty() ? tr("New job") : QFileInfo(path_).fileName();
   setWindowTitle(name + "[*] — Frelm");
-  setWindowModified(!session_.history().is_saved());
+  setWindowModified(!session_.saved());
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
   settings_->setValue("window/geometry", saveGeometry());
   columns_->remember(*settings_);
-  if (session_.history().is_saved() || closing_) {
+  if (session_.saved() || closing_) {
     autosave_->saved();
     event->accept();
     return;

@@ -35,6 +35,7 @@ struct WindowOptions {
   QString settings_file; // empty: the user's own settings
   QString examples_folder;
   std::shared_ptr<Storage> storage = std::make_shared<DiskStorage>(); // also used from other threads
+  std::function<bool()> new_window = {}; // begins another one, a program of its own; none: it can't be done
 };
 
 class MainWindow : public QMainWindow {
@@ -78,6 +79,7 @@ public:
   void show_keys();
   void show_settings();
   void show_materials();
+  void show_steps();
   void show_export();
   void show_proof();
   Document with_materials(Document document) const; // the user's own list where it has none
@@ -123,7 +125,8 @@ private:
   void remember(const QString& path);
   void fill_recent();
   void when_safe(const QString& question, const std::function<void()>& go);
-  void load(Document document, const QString& path);
+  void load(Document document, const QString& path, Versions versions = {});
+  void hold_job();
 
   void show_page(const std::function<Page*()>& make);
   void show_about();
@@ -143,7 +146,9 @@ private:
   QPointer<RecoveryList> recovery_list_;
   QPointer<Page> page_; // settings or help
   QString path_;
-  QString lost_; // what could not be read of the file at path_
+  QString held_path_;                        // of the job that job_lock_ holds
+  std::shared_ptr<const FileLock> job_lock_; // null: another window has it
+  QString lost_;                             // what could not be read of the file at path_
   bool told_of_history_ = false;
   Appearance appearance_ = Appearance::Desktop;
   bool closing_ = false;

@@ -7,6 +7,7 @@
 #include "document/job_file.h"
 #include "formats/job_svg.h"
 
+#include <QCryptographicHash>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMenu>
@@ -34,14 +35,33 @@ Document MainWindow::with_materials(Document document) const {
   return document;
 }
 
-void MainWindow::load(Document document, const QString& path) {
+// A job that another window has open too is told: whoever saves last wins.
+void MainWindow::hold_job() {
+  if (held_path_ == path_)
+    return;
+  held_path_ = path_;
+  job_lock_.reset();
+  if (path_.isEmpty())
+    return;
+  const QFileInfo file(path_);
+  const QString whole = file.canonicalFilePath().isEmpty() ? file.absoluteFilePath() : file.canonicalFilePath();
+  const QByteArray name = QCryptographicHash::hash(whole.toUtf8(), QCryptographicHash::Sha1).toHex();
+  job_lock_ = try_lock((options_.recovery_folder + "/open-" + QString::fromLatin1(name) + ".lock").toStdString());
+  if (job_lock_ == nullptr && QFileInfo(options_.recovery_folder).isWritable())
+    bar_->tell(tr("%1 is open in another window too. Whichever saves last is what the file holds; save one of them "
+                  "under another name.")
+                   .arg(file.fileName()));
+}
+
+void MainWindow::load(Document document, const QString& path, Versions versions) {
   path_ = path;
   memory_.forget_nameless();
   lost_.clear();
   came_in_->show_arrivals({});
   autosave_->set_job_path(path);
-  session_.reset(with_materials(std::move(document)));
+  session_.reset(with_materials(std::move(document)), std::move(versions));
   autosave_->saved();
+  hold_job();
   show_cards();
   refresh_all();
   refresh_title();
@@ -54,7 +74,7 @@ void MainWindow::load(Document document, const QString& path) {
 
 // Goes on at once when everything is saved, else asks in the bar first.
 void MainWindow::when_safe(const QString& question, const std::function<void()>& go) {
-  if (session_.history().is_saved()) {
+  if (session_.saved()) {
     go();
     return;
   }
@@ -75,7 +95,7 @@ void MainWindow::show_opened(const QString& path, Opened opened) {
     return;
   }
   const bool picture = is_picture_file(path);
-  load(std::move(opened.document), picture ? QString() : path);
+  load(std::move(opened.document), picture ? QString() : path, std::move(opened.versions));
   if (!picture)
     remember(path);
   if (!opened.told.isEmpty())
@@ -179,19 +199,20 @@ void MainWindow::save_to(const QString& path, const std::function<void()>& then)
   const HistoryStep& step = session_.history().current();
   saving_.start<Done>(
       tr("Saving"),
-      [this, document = step.document, path = path.toStdString()](std::stop_token) {
-        return storage_->write(path, is_svg(path) ? write_job_svg(document, session_.evaluator())
-                                                  : write_job(document, faces_));
+      [this, document = step.document, versions = session_.versions(), path = path.toStdString()](std::stop_token) {
+        return storage_->write(path, is_svg(path) ? write_job_svg(document, session_.evaluator(), versions)
+                                                  : write_job(document, faces_, versions));
       },
-      [this, path, then, id = step.id](const Result<Done>& done) {
+      [this, path, then, id = step.id, versions = session_.versions_number()](const Result<Done>& done) {
         if (done) {
           if (path_.isEmpty())
             memory_.named(path);
           path_ = path;
           lost_.clear();
-          session_.mark_saved(id);
+          session_.mark_saved(id, versions);
+          hold_job();
           autosave_->set_job_path(path);
-          if (session_.history().is_saved())
+          if (session_.saved())
             autosave_->saved();
           remember(path);
           refresh_title();
@@ -265,6 +286,8 @@ void MainWindow::bring_back(const RecoveredJob& job) {
   load({}, QString::fromStdString(job.job_path));
   faces_.set_carried(read->document.carried ? *read->document.carried : std::vector<CarriedShapes>{});
   session_.apply(tr("Bring back"), std::move(read->document));
+  if (!read->versions.empty())
+    session_.set_versions(std::move(read->versions));
   canvas_->zoom_to_drawing();
   if (!read->lost.empty())
     bar_->tell(tr("Not everything could be read. Missing: %1.").arg(describe_losses(read->lost)));
