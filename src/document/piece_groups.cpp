@@ -191,6 +191,8 @@ std::vector<PieceId> by_whole_groups(const Document& document, const std::vector
 }
 
 GroupId whole_group(const Document& document, const std::vector<PieceId>& ids) {
+  if (document.groups.empty())
+    return 0;
   const std::vector<PieceUnit> units = units_of(document, ids);
   return units.size() == 1 ? units.front().group : 0;
 }

@@ -295,9 +295,11 @@ void paint_farthest(QPainter& painter, const Scene& scene, const Piece& piece) {
 
 void paint_selection(QPainter& painter, const Scene& scene) {
   const Session& session = scene.session;
-  const bool one_group = session.selection().size() > 1 && whole_group(session.shown(), session.selection()) != 0;
+  constexpr std::size_t most_frames = 300; // more say nothing, and take time
+  const bool as_one = session.selection().size() > most_frames ||
+                      (session.selection().size() > 1 && whole_group(session.shown(), session.selection()) != 0);
   for (const PieceId id : session.selection()) {
-    if (one_group)
+    if (as_one)
       break;
     const Piece* piece = session.shown().find(id);
     const Result<PieceResult>& now = session.seated(id);

@@ -303,6 +303,9 @@ QRect PiecesPanel::part(int row, Part part) const {
 }
 
 void PiecesPanel::refresh() {
+  constexpr std::size_t most_rows = 500; // that follow the hand; more are told when it is lifted
+  if (session_.dragging() && session_.shown().pieces.size() > most_rows)
+    return;
   showing_ = true;
   const bool changed = model_->refresh();
   showing_ = false;

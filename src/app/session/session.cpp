@@ -127,13 +127,20 @@ void Session::receive(WorkResults results) {
 
 // Runs that waited have been evened by the background: they are kept now, and shown.
 void Session::show_evened() {
-  if (std::erase_if(seated_, [](const auto& known) { return known.second && known.second->provisional(); }) > 0)
-    emit document_changed();
+  const auto waits = [](const auto& known) {
+    const Result<PieceResult>& now = known.second.result;
+    return now && now->provisional();
+  };
+  if (std::erase_if(seated_, waits) == 0)
+    return;
+  ink_known_ = {};
+  emit document_changed();
 }
 
 bool Session::waiting() const { // ribbons are there in a moment
   return std::any_of(seated_.begin(), seated_.end(), [](const auto& known) {
-    return known.second && known.second->provisional() && !known.second->sketched;
+    const Result<PieceResult>& now = known.second.result;
+    return now && now->provisional() && !now->sketched;
   });
 }
 
@@ -159,10 +166,13 @@ Box Session::drawn_box(PieceId id) const {
 }
 
 Box Session::selection_ink() const {
+  if (ink_known_.revision == revision_ && ink_known_.of == selection_)
+    return ink_known_.ink;
   Box ink;
   for (const PieceId id : selection_)
     if (const Result<PieceResult>& now = seated(id); now)
       ink.add(now->ink);
+  ink_known_ = {revision_, selection_, ink};
   return ink;
 }
 
@@ -175,7 +185,11 @@ void Session::changed() {
   if (!lines_.is(job_, history_.current().id, bridged_))
     lines_ = {};
   progress_ = 0;
-  seated_.clear();
+  // Drawn outlines follow nothing: those that are the same still stand where they stood.
+  std::erase_if(seated_, [&](const auto& known) {
+    const Seated& was = known.second;
+    return was.piece == nullptr || was.piece->outline() == nullptr || shown().find(known.first) != was.piece.get();
+  });
   std::erase_if(selection_, [&](PieceId id) { return shown().find(id) == nullptr; });
   const Piece* piece = selected();
   const PieceId gaps_of = piece != nullptr && piece->lettering() != nullptr ? piece->id : 0;
@@ -380,9 +394,14 @@ void Session::mark_saved(std::uint64_t step, std::uint64_t versions_number) {
 
 const Result<PieceResult>& Session::seated(PieceId id) const {
   auto it = seated_.find(id);
-  if (it == seated_.end())
-    it = seated_.emplace(id, evaluator_.seat_now(shown(), id)).first;
-  return it->second;
+  if (it == seated_.end()) {
+    const std::size_t at = shown().index_of(id);
+    it = seated_
+             .emplace(id, Seated{at < shown().pieces.size() ? shown().pieces[at] : nullptr,
+                                 evaluator_.seat_now(shown(), id)})
+             .first;
+  }
+  return it->second.result;
 }
 
 std::shared_ptr<const Outline> Session::finished(PieceId id) const {

@@ -204,7 +204,17 @@ private:
   std::vector<NodeAt> nodes_;
   std::vector<PairId> gaps_;
   std::uint64_t revision_ = 0;
-  mutable std::map<PieceId, Result<PieceResult>> seated_;
+  struct Seated {
+    std::shared_ptr<const Piece> piece; // that it is of
+    Result<PieceResult> result;
+  };
+  mutable std::map<PieceId, Seated> seated_;
+  struct InkKnown {
+    std::uint64_t revision = std::numeric_limits<std::uint64_t>::max();
+    std::vector<PieceId> of;
+    Box ink;
+  };
+  mutable InkKnown ink_known_; // of the selection
   WorkResults results_;
   std::uint64_t stopped_ = std::numeric_limits<std::uint64_t>::max(); // the revision whose work was ended
   double progress_ = 0;

@@ -53,7 +53,9 @@ QString StatusRow::counted() {
   const Box ink = session_.selection_ink();
   std::size_t letters = 0, nodes = 0;
   QString guide;
-  for (const PieceId id : session_.selection()) {
+  constexpr std::size_t most_counted = 500; // while the hand moves
+  const bool counts = !session_.dragging() || session_.selection().size() <= most_counted;
+  for (const PieceId id : counts ? session_.selection() : std::vector<PieceId>{}) {
     const Result<PieceResult>& now = session_.seated(id);
     const Piece* piece = session_.shown().find(id);
     if (!now || piece == nullptr)
