@@ -280,6 +280,64 @@ private slots:
     f.let_go({190, 140});
   }
 
+  // More than are laid anew at every step: the canvas carries their picture, and the document changes once.
+  void hundreds_are_carried_as_a_picture() {
+    Bench f;
+    Document many;
+    Ids ids;
+    for (int i = 0; i < 400; ++i) {
+      Piece p;
+      p.content =
+          OutlinePiece{std::make_shared<const Outline>(*parse_outline(
+                           QString("M%1 %2h8v6h-8z").arg(20 + i % 25 * 20).arg(20 + i / 25 * 20).toStdString())),
+                       {},
+                       nullptr,
+                       {}};
+      Added added = add_piece(std::move(many), std::move(p));
+      many = std::move(added.document);
+      ids.push_back(added.id);
+    }
+    f.session().apply("Add", std::move(many), ids);
+    f.settle();
+    const PieceId first = ids.front();
+    const std::uint64_t step = f.session().history().current().id;
+    f.press_and_move({24, 23}, {54, 43}, Qt::ControlModifier);
+    QVERIFY(f.session().history().current().id == step && f.session().shown() == f.document());
+    QCOMPARE(f.box(first).x0, 20.0);
+    QVERIFY(QTest::qWaitFor([&] { return !f.window.canvas().painting(); }, 5000));
+    // What the hand holds is painted where it has it: nothing is left of the lower right piece at its place.
+    const Point corner{20.0 + 24 * 20 + 4, 20.0 + 15 * 20 + 3};
+    const auto ink_at = [&](Point mm) {
+      const QImage image = f.window.canvas().grab().toImage();
+      const QPoint at = f.px(mm) * image.devicePixelRatio();
+      return QColor(image.pixel(at)).lightness() < 128;
+    };
+    QVERIFY(QTest::qWaitFor([&] { return ink_at(corner + Vec{30, 20}) && !ink_at(corner + Vec{0, 0}); }, 5000));
+    QTest::mouseRelease(&f.window.canvas(), Qt::LeftButton, Qt::ControlModifier, f.px({54, 43}));
+    QVERIFY(std::abs(f.box(first).x0 - 50) < 2 && std::abs(f.box(ids.back()).x0 - 530) < 2);
+    QVERIFY(ink_at(corner + Vec{30, 20}) && !ink_at(corner)); // also before the new picture is there
+    QVERIFY(QTest::qWaitFor([&] { return !f.window.canvas().painting(); }, 5000));
+    QVERIFY(ink_at(corner + Vec{30, 20}) && !ink_at(corner));
+    f.session().undo();
+    QCOMPARE(f.box(first).x0, 20.0);
+    f.settle();
+    // A number; Escape; an undo from elsewhere in the middle.
+    f.press_and_move({24, 23}, {54, 25});
+    QTest::keyClicks(&f.window.canvas(), "12");
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Return);
+    f.let_go({54, 25});
+    QCOMPARE(f.box(first).x0, 32.0);
+    f.press_and_move({36, 23}, {66, 25});
+    f.key(Qt::Key_Escape);
+    f.let_go({66, 25});
+    QCOMPARE(f.box(first).x0, 32.0);
+    f.press_and_move({36, 23}, {66, 25});
+    f.session().undo();
+    f.let_go({66, 25});
+    QCOMPARE(f.box(first).x0, 20.0);
+    QVERIFY(f.session().shown() == f.document() && !f.session().dragging());
+  }
+
   void done_again_and_with_copies() {
     Bench f;
     const PieceId a = f.put_box(100, 100, 20, 10);

@@ -1,6 +1,7 @@
 #include "app/canvas/canvas.h"
 
 #include "app/style/scheme.h"
+#include "document/arrange.h"
 #include "document/measure.h"
 #include "document/outline_edits.h"
 #include "document/piece_groups.h"
@@ -191,7 +192,11 @@ void Canvas::paintEvent(QPaintEvent*) {
       if (const Result<Outline> nodes = nodes_of(session_.shown(), piece->id); nodes)
         paint_nodes_of(painter, scene, *nodes);
   } else {
+    painter.save();
+    if (overlay_.carried)
+      painter.translate(QPointF(overlay_.carried->x, overlay_.carried->y) * px_per_mm_);
     paint_selection(painter, scene);
+    painter.restore();
   }
   paint_made(painter, scene, made_, paths_, sheet_area());
   if (tool_->shows_backing())
@@ -222,9 +227,33 @@ void Canvas::show_made(const MadePicture& made) {
   update();
 }
 
+// Of hundreds of pieces under the hand: false until their pictures are there.
+bool Canvas::paint_carried(QPainter& painter) {
+  if (carried_ == nullptr)
+    carried_ = std::make_unique<CarriedLayers>([this] { update(); });
+  if (!carried_->held()) {
+    Picture all = picture_of(session_, transform(), px_per_mm_, view_);
+    all.font = font();
+    carried_->begin(all, carried_along(session_.document(), session_.selection()), size() * devicePixelRatioF(),
+                    devicePixelRatioF(), sheet_area(), session_.revision());
+  }
+  carried_->carry(*overlay_.carried);
+  painter.drawPixmap(0, 0, backdrop_);
+  if (!carried_->paint(painter, transform(), sheet_area()) && !picture_.image.isNull()) {
+    painter.save(); // as it was, for a moment
+    painter.setClipRect(sheet_area());
+    painter.setTransform(picture_.to_screen.inverted() * transform(), true);
+    painter.drawImage(QPointF(0, 0), picture_.image);
+    painter.restore();
+  }
+  return true;
+}
+
 // Few nodes are painted here; more by the picture maker, and until its picture is ready the one before is shown, moved
 // to where the view is now.
 void Canvas::paint_pieces_now_or_later(QPainter& painter, bool surroundings_changed) {
+  if (overlay_.carried && paint_carried(painter))
+    return;
   Picture picture = picture_of(session_, transform(), px_per_mm_, view_);
   picture.font = font();
   if (picture.nodes <= most_nodes_at_once) {
@@ -232,6 +261,8 @@ void Canvas::paint_pieces_now_or_later(QPainter& painter, bool surroundings_chan
     picture_ = {};
     got_ = asked_;
     asked_for_.clear();
+    if (carried_ != nullptr)
+      carried_->end();
     return;
   }
   const QTransform now = picture.to_screen;
@@ -247,7 +278,10 @@ void Canvas::paint_pieces_now_or_later(QPainter& painter, bool surroundings_chan
   }
   layers_.forget();
   painter.drawPixmap(0, 0, backdrop_);
-  if (picture_.image.isNull())
+  const bool held = carried_ != nullptr && carried_->held();
+  if (held && (!painting() || carried_->revision() == session_.revision())) // put down, or given up
+    carried_->end();
+  if ((held && carried_->paint(painter, now, sheet_area())) || picture_.image.isNull())
     return;
   painter.save();
   painter.setClipRect(sheet_area());
@@ -350,6 +384,8 @@ void Canvas::hover_again() {
 void Canvas::let_go() {
   (void)hand().cancel();
   ruler_hand_.reset();
+  if (carried_ != nullptr)
+    carried_->carry({}); // back where it was
   pressed_ = false;
   overlay_ = {};
   update();
@@ -370,7 +406,7 @@ void Canvas::carry_out(ToolReply reply) {
     session_.apply(reply.name, std::move(*reply.apply), reply.select, reply.merge_key);
   else if (reply.commit)
     session_.commit_preview(reply.name);
-  if (reply.commit && reply.change)
+  if ((reply.commit || reply.apply) && reply.change)
     session_.set_last_change(*reply.change);
   if (reply.select && !reply.apply && !reply.commit)
     session_.select(*reply.select);
@@ -505,7 +541,7 @@ Vec Canvas::nudge_by(int key, bool far) const {
 
 // Keys of the window are no keys while a number is typed for the hand.
 bool Canvas::event(QEvent* event) {
-  if (event->type() == QEvent::ShortcutOverride && pressed_ && session_.dragging()) {
+  if (event->type() == QEvent::ShortcutOverride && pressed_ && (session_.dragging() || overlay_.carried)) {
     const auto& key = *static_cast<QKeyEvent*>(event);
     if (!key.text().isEmpty() && key.text()[0].isPrint() && !(key.modifiers() & Qt::ControlModifier)) {
       event->accept();
@@ -526,7 +562,7 @@ void Canvas::say_selected() {
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {
-  if (pressed_ && session_.dragging() && type_number(*event))
+  if (pressed_ && type_number(*event))
     return;
   switch (event->key()) {
   case Qt::Key_Escape: {

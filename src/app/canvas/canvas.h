@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/canvas/backing_pictures.h"
+#include "app/canvas/carried_layers.h"
 #include "app/canvas/picture_maker.h"
 #include "app/canvas/resting_layers.h"
 #include "app/canvas/tool_table.h"
@@ -87,6 +88,7 @@ private:
   void hover_again(); // what a tool lights up has been found
   void paint_rulers(QPainter& painter) const;
   bool renew_backdrop(const Scene& scene); // false: it is as it was
+  bool paint_carried(QPainter& painter);
   void paint_pieces_now_or_later(QPainter& painter, bool surroundings_changed);
   void receive(PaintedPicture picture);
   QRectF sheet_area() const; // inside the rulers
@@ -114,6 +116,7 @@ private:
   RestingLayers layers_;
   // The pieces as painted last, when there are too many to paint at once; asked_ and got_ number the requests.
   PaintedPicture picture_;
+  std::unique_ptr<CarriedLayers> carried_; // from the first time on that so many are carried
   std::uint64_t asked_ = 0, got_ = 0;
   QByteArray asked_for_;
   ToolKind kind_ = ToolKind::Select;

@@ -1,6 +1,7 @@
 // Select: click picks (a group first, a second click what is in it), Ctrl+click what lies below, dragging moves (edges
 // and middles catch, Ctrl lets go of them), handles reshape, dragging over empty sheet picks all it encloses, leftwards
 // all it touches.
+#include "app/canvas/carried_layers.h"
 #include "app/canvas/handles.h"
 #include "app/style/words.h"
 #include "document/align_catch.h"
@@ -138,6 +139,13 @@ public:
             (touching ? touches(session, *p, box) : box.contains(now->ink)))
           ids.push_back(p->id);
       reply.select = by_whole_groups(session.document(), ids, touching ? TornGroups::Taken : TornGroups::Left);
+    } else if (moved_ && drag_ == Drag::Move && session.selection().size() > most_laid_anew) {
+      reply = move(session, event, true);
+      if (const std::optional<Vec> by = reply.overlay.carried; by && *by != Vec{})
+        reply.apply = move_pieces(start_, session.selection(), *by);
+      reply.overlay = {};
+      reply.name = name_;
+      reply.change = change_;
     } else if (moved_ && session.dragging()) {
       if (drag_ == Drag::Move) { // keys count as they are held now
         reply = move(session, event, true);
@@ -229,7 +237,15 @@ private:
     name_ = QObject::tr("Move");
     change_ = Change{by};
     reply.overlay.measure = moved_words(by);
-    reply.preview = move_pieces(start_, session.selection(), by);
+    show_moved(session, by, reply);
+  }
+
+  // Of hundreds the canvas carries a picture.
+  void show_moved(const Session& session, Vec by, ToolReply& reply) const {
+    if (session.selection().size() > most_laid_anew)
+      reply.overlay.carried = by;
+    else
+      reply.preview = move_pieces(start_, session.selection(), by);
   }
 
   QString moved_words(Vec by) const {
@@ -261,7 +277,7 @@ private:
     const QString moved = moved_words(by);
     if (reply.overlay.measure.isEmpty()) // else what a line that is near offers
       reply.overlay.measure = (QStringList{moved} + words).join(QObject::tr(" · "));
-    reply.preview = move_pieces(start_, session.selection(), by);
+    show_moved(session, by, reply);
     change_ = Change{by};
   }
 

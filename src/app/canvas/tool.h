@@ -22,6 +22,7 @@ struct ToolOverlay {
   std::optional<Box> rubber;                          // selection rectangle
   bool touching = false;                              // what it touches, else what it holds
   std::vector<std::pair<Point, Point>> caught_lines;  // along which something is lined up
+  std::optional<Vec> carried;                         // so far the selection is, of more than are laid anew; mm
   std::vector<Box> equal_gaps;                        // between what is moved and its neighbours
   std::optional<GuideShape> ghost;                    // a guide being drawn
   std::vector<Point> stroke;                          // a freehand line under the hand
