@@ -14,7 +14,7 @@ bool reached(const Piece& p) {
 // For each group its members, and for each piece its groups from the inside out, made once for one question.
 class Tree {
 public:
-  explicit Tree(const Document& document) : document_(document) {
+  explicit Tree(const Document& document) {
     for (const PieceGroup& g : document.groups)
       inside_[g.id] = g.inside;
   }
@@ -45,7 +45,6 @@ public:
   }
 
 private:
-  const Document& document_;
   std::map<GroupId, GroupId> inside_;
 };
 

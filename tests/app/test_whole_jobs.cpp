@@ -262,7 +262,8 @@ private slots:
     f.chord(Qt::Key_1, Qt::AltModifier); // the Letters card
     f.value("Letter size", "1/2 in");
     const PieceId poem = f.letterings().front();
-    QVERIFY2(std::abs(f.recipe(poem).letters()->size - 12.7) < 1e-9, qPrintable(QString::number(f.recipe(poem).letters()->size)));
+    QVERIFY2(std::abs(f.recipe(poem).letters()->size - 12.7) < 1e-9,
+             qPrintable(QString::number(f.recipe(poem).letters()->size)));
     COUNTS(f, "A poem on a spiral, half an inch high");
   }
 

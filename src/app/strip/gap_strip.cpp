@@ -10,9 +10,9 @@ namespace frelm {
 
 GapStrip::GapStrip(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), view_(new GapView(session)), about_(new ShortLabel), line_(new QLabel),
-      even_(new QPushButton(tr("Even gaps"))), keep_(new QPushButton(tr("Keep joined"))), spread_(new QPushButton(tr("Spread"))),
-      reset_(new QPushButton(tr("Reset by hand"))), back_(new QToolButton), on_(new QToolButton),
-      fold_(new QToolButton) {
+      even_(new QPushButton(tr("Even gaps"))), keep_(new QPushButton(tr("Keep joined"))),
+      spread_(new QPushButton(tr("Spread"))), reset_(new QPushButton(tr("Reset by hand"))), back_(new QToolButton),
+      on_(new QToolButton), fold_(new QToolButton) {
   setObjectName("strip");
   setAttribute(Qt::WA_StyledBackground);
   auto* all = new QVBoxLayout(this);
