@@ -216,12 +216,18 @@ ManyCard::ManyCard(Session& session, QWidget* parent)
 }
 
 void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
+  auto* held = new QWidget;
+  auto* grid = new QGridLayout(held);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setSpacing(5);
+  add_wide(held);
   for (const QString& id : ids) {
     const CommandTable::Entry* entry = commands.find(id);
     auto* button = new QPushButton(entry->words());
     button->setToolTip(entry->command.tip);
     connect(button, &QPushButton::clicked, entry->action, &QAction::trigger);
-    add_wide(button);
+    button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    button->setParent(held);
     offers_.emplace_back(button, entry);
   }
 }
@@ -239,8 +245,17 @@ void ManyCard::refresh() {
     commands_->refresh();
   const frelm::Box ink = session_.selection_ink();
   const Unit unit = session_.document().unit;
-  for (const auto& [button, entry] : offers_)
-    button->setVisible(entry->why_not().isEmpty());
+  if (!offers_.empty()) { // two beside each other, those that can be done
+    auto* grid = qobject_cast<QGridLayout*>(offers_.front().first->parentWidget()->layout());
+    int n = 0;
+    for (const auto& [button, entry] : offers_) {
+      const bool can = entry->why_not().isEmpty();
+      button->setVisible(can);
+      grid->removeWidget(button);
+      if (can)
+        grid->addWidget(button, n / 2, n % 2), ++n;
+    }
+  }
   const GroupId group = whole_group(session_.shown(), session_.selection());
   const PieceGroup* own = group != 0 ? group_of(session_.shown(), group) : nullptr;
   set_heading(own == nullptr      ? tr("Several pieces")
