@@ -58,7 +58,19 @@ std::vector<Place> places_of(const RingCopies& order, const Box& box, Point abou
   return out;
 }
 
+std::vector<Place> places_along(const AlongCopies& order, const Box& box, const Curve& line) {
+  std::vector<Place> out;
+  const double apart = order.count < 2 ? 0 : line.length() / double(line.closed() ? order.count : order.count - 1);
+  for (std::size_t i = 0; i < order.count; ++i) {
+    const CurvePlace at = line.at(std::min(apart * double(i), line.length()));
+    out.push_back({at.point - box.centre(), order.upright ? 0 : degrees(std::atan2(at.tangent.y, at.tangent.x))});
+  }
+  return out;
+}
+
 std::size_t copies_of(const CopyOrder& order) {
+  if (const auto* along = std::get_if<AlongCopies>(&order))
+    return along->count;
   if (const auto* step = std::get_if<StepCopies>(&order))
     return step->count;
   if (const auto* grid = std::get_if<GridCopies>(&order))
@@ -76,11 +88,13 @@ Result<Planned> planned(const Document& document, const std::vector<PieceId>& id
                         const DocumentEvaluator& evaluator, Measured how) {
   const auto* ring = std::get_if<RingCopies>(&order);
   Planned out{ids, {}, {}};
+  const auto* along = std::get_if<AlongCopies>(&order);
   const bool about_last = ring != nullptr && ring->about_last && ids.size() > 1;
-  if (about_last)
+  if ((about_last || along != nullptr) && !out.source.empty())
     out.source.pop_back();
   if (out.source.empty())
-    return bad_input(FRELM_WORDS("core", "select a piece to copy first"));
+    return along != nullptr ? bad_input(FRELM_WORDS("core", "select a piece, and last the line to follow"))
+                            : bad_input(FRELM_WORDS("core", "select a piece to copy first"));
   const Result<Box> box = ink_of(document, out.source, evaluator, how);
   if (!box)
     return box.error();
@@ -96,7 +110,21 @@ Result<Planned> planned(const Document& document, const std::vector<PieceId>& id
   if (copies > most_copies || out.source.size() * copies > most_copies)
     return bad_input(
         say(FRELM_WORDS("core", "that would be more than %1 pieces; copy fewer"), std::to_string(most_copies)));
-  out.places = std::visit([&](const auto& o) { return places_of(o, out.box, about); }, order);
+  if (along != nullptr) {
+    const auto line = evaluator.guide(document, ids.back());
+    if (!line)
+      return bad_input(FRELM_WORDS("core", "pick the line last that the copies are to follow: a guide or an outline"));
+    out.places = places_along(*along, out.box, *(*line)->curve);
+    return out;
+  }
+  out.places = std::visit(
+      [&](const auto& o) {
+        if constexpr (std::is_same_v<std::decay_t<decltype(o)>, AlongCopies>)
+          return std::vector<Place>{};
+        else
+          return places_of(o, out.box, about);
+      },
+      order);
   return out;
 }
 

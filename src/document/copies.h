@@ -1,5 +1,5 @@
-// Copies in order: by a step, in rows and columns, around a circle. Copies are free; what letters ride on comes along
-// with each, so that they stand by themselves.
+// Copies in order: by a step, in rows and columns, around a circle, along a line. Copies are free; what letters ride on
+// comes along with each, so that they stand by themselves.
 #pragma once
 
 #include "document/evaluate.h"
@@ -29,7 +29,14 @@ struct RingCopies {
   bool about_last = false;
   bool operator==(const RingCopies&) const = default;
 };
-using CopyOrder = std::variant<StepCopies, GridCopies, RingCopies>;
+// Evenly along the guide or the outline picked last, which is not copied itself, with their middles on it: on an open
+// line from end to end, on a closed one from its start on. What is there stays besides.
+struct AlongCopies {
+  std::size_t count = 8;
+  bool upright = false; // else they turn with the line; where it goes to the right they stand as they are
+  bool operator==(const AlongCopies&) const = default;
+};
+using CopyOrder = std::variant<StepCopies, GridCopies, RingCopies, AlongCopies>;
 
 struct Copied {
   Document document;
@@ -39,7 +46,7 @@ struct Copied {
 // more than can be shown at once, the first ones. Errors: those of copied.
 Result<Outline> copies_shown(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                              const DocumentEvaluator& evaluator);
-// Errors: nothing to copy, nothing to measure, more than `most_copies`, Cancelled.
+// Errors: nothing to copy, nothing to measure, no line picked last, more than `most_copies`, Cancelled.
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                       const DocumentEvaluator& evaluator, const std::stop_token& stop = {});
 

@@ -211,6 +211,22 @@ private slots:
     QVERIFY(!f.find<MeasureField>("How many around")->isVisible());
   }
 
+  void copies_along_the_line_that_was_picked_last() {
+    Bench f;
+    const PieceId a = f.put_box(10, 10, 20, 6);
+    Added line = add_piece(f.document(), new_circle({300, 200}, 80));
+    f.session().apply("Add", std::move(line.document), std::vector<PieceId>{a, line.id});
+    f.window.commands().action("arrange.copies")->trigger();
+    f.choose("Order of the copies", "Along");
+    QVERIFY(f.find<MeasureField>("How many along the line")->isVisible() &&
+            !f.find<MeasureField>("How many around")->isVisible());
+    f.type_measure("How many along the line", "5");
+    QTest::mouseClick(f.button("Make copies"), Qt::LeftButton);
+    QVERIFY(f.settle());
+    QCOMPARE(f.document().pieces.size(), std::size_t{7});
+    QVERIFY(f.box(a).x0 == 10);
+  }
+
   void a_word_around_a_plate_in_few_actions() {
     Bench f;
     f.letter_on_circle("Marsh");

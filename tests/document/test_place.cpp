@@ -316,6 +316,39 @@ private slots:
     QVERIFY(!copied(d, {}, GridCopies{}, evaluator()).ok());
   }
 
+  void copies_along_a_line() {
+    Document d;
+    const PieceId box = put_box(d, 10, 10, 20, 6), bar = put(d, "M100 100L400 100");
+    Piece circle;
+    circle.content = Guide{CircleGuide{{300, 200}, 80}};
+    Added added = add_piece(d, std::move(circle));
+    d = added.document;
+    // From end to end of an open one; what is there stays.
+    const auto on_bar = copied(d, {box, bar}, AlongCopies{4, false}, evaluator());
+    QVERIFY(on_bar.ok() && faults(on_bar->document).empty());
+    QCOMPARE(on_bar->ids.size(), std::size_t{5});
+    QVERIFY(ink(on_bar->document, box).x0 == 10);
+    for (std::size_t i = 0; i < 4; ++i)
+      QVERIFY(distance(ink(on_bar->document, on_bar->ids[i + 1]).centre(), {100 + 100.0 * double(i), 100}) < 1e-9);
+    // Around a closed one, turned with it or not; 0° is its top.
+    for (const bool upright : {false, true}) {
+      const auto around = copied(d, {box, added.id}, AlongCopies{4, upright}, evaluator());
+      QVERIFY(around.ok());
+      for (std::size_t i = 0; i < 4; ++i) {
+        const Box b = ink(around->document, around->ids[i + 1]);
+        QVERIFY(distance(b.centre(), Point{300, 200} + 80.0 * direction(radians(90.0 * double(i) - 90))) < 1e-6);
+        QVERIFY(near(b.width(), upright || i % 2 == 0 ? 20 : 6, 1e-9));
+      }
+      const auto shown = copies_shown(d, {box, added.id}, AlongCopies{4, upright}, evaluator());
+      QVERIFY(shown.ok() && shown->contours.size() == 4);
+    }
+    QVERIFY(!copied(d, {box}, AlongCopies{}, evaluator()).ok() && !copied(d, {}, AlongCopies{}, evaluator()).ok());
+    const PieceId words = put_words(d, "Tide", {50, 50});
+    QVERIFY(!copied(d, {box, words}, AlongCopies{}, evaluator()).ok()); // no line
+    QVERIFY(!copied(d, {box, bar}, AlongCopies{most_copies + 1, false}, evaluator()).ok());
+    QCOMPARE(copied(d, {box, bar}, AlongCopies{1, false}, evaluator())->ids.size(), std::size_t{2});
+  }
+
   void copies_around() {
     Document d;
     const PieceId box = put_box(d, 290, 90, 20, 20), hub = put_box(d, 250, 150, 100, 100);

@@ -6,7 +6,7 @@ namespace frelm {
 
 CopiesCard::CopiesCard(Session& session, QWidget* parent)
     : Card(0, tr("Copies"), session, parent),
-      kind_(new ChoiceRow(tr("Order of the copies"), {tr("By a step"), tr("In rows"), tr("Around")})),
+      kind_(new ChoiceRow(tr("Order of the copies"), {tr("By a step"), tr("In rows"), tr("Around"), tr("Along")}, 4)),
       upright_(new QCheckBox(tr("Each stays upright"))),
       about_(new ChoiceRow(tr("Around what"), {tr("Sheet's middle"), tr("Last picked")})),
       make_(new QPushButton(tr("Make copies"))) {
@@ -33,11 +33,15 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
                               [](RingCopies& o, double v) { o.count = static_cast<std::size_t>(v); });
   sweep_ = field<RingCopies>(MeasureKind::Angle, tr("Angle that they fill"), -360, 360,
                              [](RingCopies& o, double v) { o.sweep = v; });
+  along_ = field<AlongCopies>(MeasureKind::Count, tr("How many along the line"), 1, most,
+                              [](AlongCopies& o, double v) { o.count = static_cast<std::size_t>(v); });
+  kind_->button(3)->setToolTip(tr("Along the guide or the outline that was picked last"));
   add_row(tr("Copies"), count_);
   add_row(tr("Step"), {step_across_, step_down_});
   add_row(tr("Turn"), turn_);
   add_row(tr("Columns"), {columns_, rows_count_});
   add_row(tr("Gaps"), {gap_across_, gap_down_});
+  add_row(tr("Along it"), along_);
   add_row(tr("In all"), around_);
   add_row(tr("Over"), sweep_);
   add_row(tr("About"), about_);
@@ -53,6 +57,7 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
   });
   connect(upright_, &QCheckBox::clicked, this, [this](bool on) {
     std::get<RingCopies>(orders_[2]).upright = on;
+    std::get<AlongCopies>(orders_[3]).upright = on;
     changed();
   });
   connect(make_, &QPushButton::clicked, this, [this] { emit wanted(order()); });
@@ -98,7 +103,8 @@ void CopiesCard::refresh() {
   gap_down_->setVisible(kind == 1);
   for (QWidget* f : {static_cast<QWidget*>(around_), static_cast<QWidget*>(sweep_), static_cast<QWidget*>(about_)})
     show_row(f, kind == 2);
-  upright_->setVisible(kind == 2);
+  show_row(along_, kind == 3);
+  upright_->setVisible(kind >= 2);
   for (MeasureField* f : {step_across_, step_down_, gap_across_, gap_down_})
     f->set_unit(session_.document().unit);
   const auto& step = std::get<StepCopies>(orders_[0]);
@@ -112,6 +118,7 @@ void CopiesCard::refresh() {
   rows_count_->show_value(static_cast<double>(grid.rows));
   gap_across_->show_value(grid.gap.x);
   gap_down_->show_value(grid.gap.y);
+  along_->show_value(static_cast<double>(std::get<AlongCopies>(orders_[3]).count));
   around_->show_value(static_cast<double>(ring.count));
   sweep_->show_value(ring.sweep);
   upright_->setChecked(ring.upright);

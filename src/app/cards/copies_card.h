@@ -1,5 +1,5 @@
-// Copies in order: by a step, in rows and columns, around. What would come of it is shown on the sheet while the card
-// is open.
+// Copies in order: by a step, in rows and columns, around, along a line. What would come of it is shown on the sheet
+// while the card is open.
 #pragma once
 
 #include "app/cards/card.h"
@@ -33,11 +33,12 @@ private:
   CopyOrder& order() { return orders_[static_cast<std::size_t>(kind_->choice())]; }
   void changed();
 
-  std::vector<CopyOrder> orders_{StepCopies{}, GridCopies{}, RingCopies{}}; // as each was last
+  std::vector<CopyOrder> orders_{StepCopies{}, GridCopies{}, RingCopies{}, AlongCopies{}}; // as each was last
   ChoiceRow* kind_;
   MeasureField *count_, *step_across_, *step_down_, *turn_;       // by a step
   MeasureField *columns_, *rows_count_, *gap_across_, *gap_down_; // in rows
   MeasureField *around_, *sweep_;                                 // around
+  MeasureField* along_;                                           // along a line
   QCheckBox* upright_;
   ChoiceRow* about_;
   QPushButton* make_;
