@@ -41,7 +41,7 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
   add_row(tr("Turn"), turn_);
   add_row(tr("Columns"), {columns_, rows_count_});
   add_row(tr("Gaps"), {gap_across_, gap_down_});
-  add_row(tr("Along it"), along_);
+  add_row(tr("Copies"), along_);
   add_row(tr("In all"), around_);
   add_row(tr("Over"), sweep_);
   add_row(tr("About"), about_);
