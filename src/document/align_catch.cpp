@@ -115,6 +115,24 @@ void equal_gaps(const AlignLines& lines, const Box& moved, bool across, double r
 
 } // namespace
 
+PlacedBox placed_box(PieceId id, const PieceResult& r) {
+  PlacedBox out{id, r.ink};
+  if (r.seated == nullptr)
+    return out;
+  constexpr std::size_t most_lines = 100; // letters on a slope, one by one
+  for (const PlacedLetter& l : r.seated->letters) {
+    if (l.blank())
+      continue;
+    if (std::abs(l.angle) > 1e-9 || l.shape != l.plain || out.baselines.size() > most_lines)
+      return {id, r.ink};
+    if (out.baselines.empty() || std::abs(out.baselines.back() - l.origin.y) > 1e-6) {
+      out.baselines.push_back(l.origin.y);
+      out.cap_lines.push_back(l.origin.y - r.seated->spaced->set->cap_height);
+    }
+  }
+  return out;
+}
+
 AlignLines align_lines(const Document& document, std::vector<PlacedBox> others) {
   AlignLines out;
   const auto add = [&](PieceId piece, const Box& box) {

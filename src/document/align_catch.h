@@ -3,7 +3,7 @@
 // neighbours.
 #pragma once
 
-#include "document/document.h"
+#include "document/evaluate.h"
 
 #include <optional>
 
@@ -30,6 +30,8 @@ struct AlignLines {
   std::vector<AlignLine> across, down; // places along x, along y
   std::vector<PlacedBox> others;
 };
+// Of a piece as it is seated; baselines and cap lines where its letters stand level.
+PlacedBox placed_box(PieceId id, const PieceResult& seated);
 AlignLines align_lines(const Document& document, std::vector<PlacedBox> others);
 
 struct AlignCaught {

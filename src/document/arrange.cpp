@@ -10,6 +10,8 @@ namespace frelm {
 namespace {
 
 void scale_recipe(Recipe& recipe, double k, GuideScaling guide) {
+  if (auto* drawn = std::get_if<OutlineSource>(&recipe.source); drawn != nullptr && drawn->outline != nullptr)
+    drawn->outline = std::make_shared<const Outline>(drawn->outline->transformed(Affine::scaling(k, k)));
   if (Letters* l = recipe.letters())
     l->size *= k;
   recipe.spacing.letter *= k;
@@ -49,10 +51,14 @@ void turn_on_guide(Lettering& l, double angle) {
   l.recipe.bend.guide.angle = wrap_degrees(l.recipe.bend.guide.angle + angle);
 }
 
-// By a move and a turn.
+// By a move, a turn and a scaling; a link's pose keeps in step.
 void carry(Piece& piece, const Similarity& by) {
   const Affine m = by.affine();
+  if (piece.link)
+    piece.link->pose = m * piece.link->pose;
   if (Lettering* l = piece.lettering()) {
+    if (by.scale != 1)
+      scale_recipe(l->recipe, by.scale, GuideScaling::Along);
     l->placement.at = m(l->placement.at);
     if (by.angle != 0)
       l->placement.angle = wrap_degrees(l->placement.angle + by.angle);
@@ -70,6 +76,25 @@ void carry(Piece& piece, const Similarity& by) {
   }
 }
 
+void turn_over(Piece& piece, const Affine& by) {
+  OutlinePiece& o = *piece.outline();
+  o.outline = std::make_shared<const Outline>(turned_over(*o.outline, by));
+  if (o.origin != nullptr)
+    o.moved = by * o.moved;
+  if (piece.link)
+    piece.link->pose = by * piece.link->pose;
+}
+
+Similarity similarity_of(const Affine& m) {
+  constexpr double rounding = 1e-12;
+  Similarity out{std::sqrt(std::abs(m.determinant())), degrees(std::atan2(m.b, m.a)), {m.e, m.f}};
+  if (std::abs(out.scale - 1) < rounding)
+    out.scale = 1;
+  if (std::abs(out.angle) < rounding)
+    out.angle = 0;
+  return out;
+}
+
 Document carry_all(Document document, const std::vector<PieceId>& ids, const Similarity& by) {
   std::set<PieceId> moving;
   for (const PieceId id : ids)
@@ -85,7 +110,11 @@ Document carry_all(Document document, const std::vector<PieceId>& ids, const Sim
       if (const Piece* guide = guide_piece(document, l->recipe.bend.guide); guide != nullptr && !guide->locked)
         riders.push_back(p->id);
   for (const PieceId id : riders)
-    document = edit_piece(std::move(document), id, [&](Piece& p) { turn_on_guide(*p.lettering(), by.angle); });
+    document = edit_piece(std::move(document), id, [&](Piece& p) {
+      if (p.link && p.lettering()->recipe.bend.rides() && !moving.contains(p.id))
+        carry(p, by); // its pose turns with its guide
+      turn_on_guide(*p.lettering(), by.angle);
+    });
   return document;
 }
 
@@ -93,6 +122,17 @@ Document carry_all(Document document, const std::vector<PieceId>& ids, const Sim
 
 void move_piece(Piece& piece, Vec by) {
   carry(piece, Similarity::move(by));
+}
+
+void pose_piece(Piece& piece, const Affine& by) {
+  if (OutlinePiece* o = piece.outline(); o != nullptr && by.determinant() < 0) {
+    turn_over(piece, by);
+    return;
+  }
+  const Similarity similarity = similarity_of(by);
+  carry(piece, similarity);
+  if (Lettering* l = piece.lettering(); l != nullptr && !l->recipe.bend.guide.own)
+    turn_on_guide(*l, similarity.angle);
 }
 
 std::set<PieceId> moving_with(const Document& document, PieceId id) {
@@ -184,12 +224,7 @@ Document mirror_outlines(Document document, const std::vector<PieceId>& ids, Poi
   const Affine m = Affine::scaling_about(about, way == MirrorWay::Across ? -1 : 1, way == MirrorWay::Across ? 1 : -1);
   for (const PieceId id : ids)
     if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked && piece->outline() != nullptr)
-      document = edit_piece(std::move(document), id, [&](Piece& p) {
-        OutlinePiece& o = *p.outline();
-        o.outline = std::make_shared<const Outline>(turned_over(*o.outline, m));
-        if (o.origin != nullptr)
-          o.moved = m * o.moved;
-      });
+      document = edit_piece(std::move(document), id, [&](Piece& p) { turn_over(p, m); });
   return document;
 }
 
@@ -197,27 +232,13 @@ namespace {
 
 // With the pieces that a block is made of, without what it rides on.
 Document scale_alone(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
-  const Affine m = Affine::scaling_about(about, k, k);
   for (const PieceId source : sources_of(document, id)) // they stand in the block's own frame
     document = scale_piece(std::move(document), source, {}, k, GuideScaling::Along);
   return edit_piece(std::move(document), id, [&](Piece& p) {
-    if (Lettering* l = p.lettering()) {
-      if (auto* drawn = std::get_if<OutlineSource>(&l->recipe.source); drawn != nullptr && drawn->outline != nullptr)
-        drawn->outline = std::make_shared<const Outline>(drawn->outline->transformed(Affine::scaling(k, k)));
+    if (Lettering* l = p.lettering(); l != nullptr && scaling == GuideScaling::Kept)
       scale_recipe(l->recipe, k, scaling);
-      if (scaling == GuideScaling::Along) {
-        l->placement.at = m(l->placement.at);
-        for (GuideRef* ref : l->recipe.bend.remembered())
-          if (ref->own)
-            ref->own = transformed(*ref->own, Similarity::scaling_about(about, k));
-      }
-    } else if (Guide* g = p.guide()) {
-      g->shape = transformed(g->shape, Similarity::scaling_about(about, k));
-    } else if (OutlinePiece* o = p.outline()) {
-      o->outline = std::make_shared<const Outline>(o->outline->transformed(m));
-      if (o->origin != nullptr)
-        o->moved = m * o->moved;
-    }
+    else
+      carry(p, Similarity::scaling_about(about, k));
   });
 }
 

@@ -10,6 +10,9 @@ namespace frelm {
 
 // The piece by itself; what it follows stays.
 void move_piece(Piece& piece, Vec by);
+// The piece by itself under a similarity, with all that is its own; of what rides on a guide the place that is said by
+// an angle turns along. Only outlines can be turned over.
+void pose_piece(Piece& piece, const Affine& by);
 // What moves when a piece is moved: itself, or what it rides on. Nothing: it is locked.
 std::set<PieceId> moving_with(const Document& document, PieceId id);
 // All that stands elsewhere when these are moved: they, what they ride on, and what else rides on that.

@@ -20,14 +20,25 @@ Words catch_name(CatchKind kind) {
 
 namespace {
 
-Box control_box_of(const Outline& outline) {
+Box control_box_of(const Outline& outline, const Affine& m = {}) {
   Box out;
-  for (const Contour& c : outline.contours) {
-    if (!c.segments.empty())
-      out.add(c.segments.front().p0);
+  for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
-      out.add(s.p1), out.add(s.p2), out.add(s.p3);
-  }
+      out.add(s.transformed(m).control_box());
+  return out;
+}
+
+// The letters of a text that come near p, and the box of its ink.
+Outline letters_near(const SeatedText& text, Point p, double reach) {
+  const Box& b = text.ink;
+  const Point corners[] = {{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
+  Contour extent;
+  for (std::size_t i = 0; i < std::size(corners); ++i)
+    extent.segments.push_back(Segment::line(corners[i], corners[(i + 1) % std::size(corners)]));
+  Outline out{{extent}};
+  for (const PlacedLetter& l : text.letters)
+    if (!l.blank() && control_box_of(*l.shape, l.place).grown(reach).contains(p))
+      out.append(l.shape->transformed(l.place));
   return out;
 }
 
@@ -57,7 +68,7 @@ std::optional<Point> crossing_near(const Outline& outline, const RulerLine& line
 } // namespace
 
 std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
-                               const std::vector<PieceId>& except) {
+                               const std::vector<PieceId>& except, CatchLetters letters) {
   std::optional<Caught> best;
   double nearest = reach;
   const auto offer = [&](CatchKind kind, Point at, PieceId piece, double handicap = 0) {
@@ -66,15 +77,18 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
   };
   std::vector<std::pair<PieceId, std::shared_ptr<const Outline>>> near;
   for (const auto& piece : document.pieces) {
-    if (!piece->visible || piece->lettering() != nullptr ||
+    const bool lettering = piece->lettering() != nullptr;
+    if (!piece->visible || (lettering && letters == CatchLetters::No) ||
         std::find(except.begin(), except.end(), piece->id) != except.end())
       continue;
     std::shared_ptr<const Outline> outline;
     if (const OutlinePiece* o = piece->outline()) {
       outline = o->outline;
     } else if (const Result<PieceResult> r = evaluator.seat_now(document, piece->id); r) {
-      outline = r->outline;
-      if (r->line->curve->closed())
+      if (lettering && !r->ink.grown(reach).contains(p))
+        continue;
+      outline = r->seated != nullptr ? std::make_shared<const Outline>(letters_near(*r->seated, p, reach)) : r->outline;
+      if (r->line != nullptr && r->line->curve->closed())
         offer(CatchKind::Centre, r->line->centre, piece->id);
     }
     if (outline == nullptr)
@@ -82,7 +96,7 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
     if (!control_box_of(*outline).grown(reach).contains(p))
       continue; // of thousands most; exact extremes take ten times as long
     const Box box = outline->bounds();
-    if (piece->outline() != nullptr && box.grown(reach).contains(p))
+    if ((lettering || piece->outline() != nullptr) && box.grown(reach).contains(p))
       offer(CatchKind::Centre, box.centre(), piece->id);
     if (!box.grown(reach).contains(p))
       continue;

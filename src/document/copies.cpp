@@ -1,8 +1,8 @@
 #include "document/copies.h"
 
-#include "document/arrange.h"
 #include "document/copying.h"
 #include "document/edits.h"
+#include "document/links.h"
 
 namespace frelm {
 namespace {
@@ -30,26 +30,32 @@ Result<Box> ink_of(const Document& document, const std::vector<PieceId>& ids, co
   return box;
 }
 
-std::vector<Place> places_of(const StepCopies& order, const Box&, Point) {
+struct Where {                 // copies go from and to
+  Box box;                     // that is copied
+  Point about;                 // RingCopies
+  const Curve* line = nullptr; // AlongCopies
+};
+std::vector<Place> places_of(const StepCopies& order, const Where&) {
   std::vector<Place> out;
   for (std::size_t i = 1; i <= order.count; ++i)
     out.push_back({order.step * double(i), order.turn * double(i)});
   return out;
 }
-std::vector<Place> places_of(const GridCopies& order, const Box& box, Point) {
+std::vector<Place> places_of(const GridCopies& order, const Where& where) {
   std::vector<Place> out;
+  const Vec step{where.box.width() + order.gap.x, where.box.height() + order.gap.y};
   for (std::size_t row = 0; row < order.rows; ++row)
     for (std::size_t column = 0; column < order.columns; ++column)
       if (row + column > 0)
-        out.push_back({{double(column) * (box.width() + order.gap.x), double(row) * (box.height() + order.gap.y)}, 0});
+        out.push_back({{double(column) * step.x, double(row) * step.y}, 0});
   return out;
 }
-std::vector<Place> places_of(const RingCopies& order, const Box& box, Point about) {
+std::vector<Place> places_of(const RingCopies& order, const Where& where) {
   std::vector<Place> out;
   constexpr double all_around = 360;
   const bool closed = std::abs(order.sweep) >= all_around;
   const double step = order.count < 2 ? 0 : order.sweep / double(closed ? order.count : order.count - 1);
-  const Vec from = box.centre() - about;
+  const Vec from = where.box.centre() - where.about;
   for (std::size_t i = 1; i < order.count; ++i) {
     const double angle = step * double(i);
     const Vec to = Affine::rotation(radians(angle)).linear(from);
@@ -57,25 +63,29 @@ std::vector<Place> places_of(const RingCopies& order, const Box& box, Point abou
   }
   return out;
 }
-
-std::vector<Place> places_along(const AlongCopies& order, const Box& box, const Curve& line) {
+std::vector<Place> places_of(const AlongCopies& order, const Where& where) {
   std::vector<Place> out;
+  const Curve& line = *where.line;
   const double apart = order.count < 2 ? 0 : line.length() / double(line.closed() ? order.count : order.count - 1);
   for (std::size_t i = 0; i < order.count; ++i) {
     const CurvePlace at = line.at(std::min(apart * double(i), line.length()));
-    out.push_back({at.point - box.centre(), order.upright ? 0 : degrees(std::atan2(at.tangent.y, at.tangent.x))});
+    out.push_back({at.point - where.box.centre(), order.upright ? 0 : degrees(std::atan2(at.tangent.y, at.tangent.x))});
   }
   return out;
 }
 
-std::size_t copies_of(const CopyOrder& order) {
-  if (const auto* along = std::get_if<AlongCopies>(&order))
-    return along->count;
-  if (const auto* step = std::get_if<StepCopies>(&order))
-    return step->count;
-  if (const auto* grid = std::get_if<GridCopies>(&order))
-    return grid->columns > most_copies || grid->rows > most_copies ? most_copies + 1 : grid->columns * grid->rows;
-  return std::get<RingCopies>(order).count;
+// Never more than one too many.
+std::size_t copies_of(const StepCopies& order) {
+  return std::min(order.count, most_copies + 1);
+}
+std::size_t copies_of(const GridCopies& order) {
+  return std::min(order.columns, most_copies + 1) * std::min(order.rows, most_copies + 1);
+}
+std::size_t copies_of(const RingCopies& order) {
+  return std::min(order.count, most_copies + 1);
+}
+std::size_t copies_of(const AlongCopies& order) {
+  return std::min(order.count, most_copies + 1);
 }
 
 // What is copied, what it covers, and where to.
@@ -106,55 +116,81 @@ Result<Planned> planned(const Document& document, const std::vector<PieceId>& id
       return last.error();
     about = last->centre();
   }
-  const std::size_t copies = copies_of(order);
+  const std::size_t copies = std::visit([](const auto& o) { return copies_of(o); }, order);
   if (copies > most_copies || out.source.size() * copies > most_copies)
     return bad_input(
         say(FRELM_WORDS("core", "that would be more than %1 pieces; copy fewer"), std::to_string(most_copies)));
+  Where where{out.box, about};
+  std::shared_ptr<const GuideLine> line;
   if (along != nullptr) {
-    const auto line = evaluator.guide(document, ids.back());
-    if (!line)
+    const auto found = evaluator.guide(document, ids.back());
+    if (!found)
       return bad_input(FRELM_WORDS("core", "pick the line last that the copies are to follow: a guide or an outline"));
-    out.places = places_along(*along, out.box, *(*line)->curve);
-    return out;
+    line = *found;
+    where.line = line->curve.get();
   }
-  out.places = std::visit(
-      [&](const auto& o) {
-        if constexpr (std::is_same_v<std::decay_t<decltype(o)>, AlongCopies>)
-          return std::vector<Place>{};
-        else
-          return places_of(o, out.box, about);
-      },
-      order);
+  out.places = std::visit([&](const auto& o) { return places_of(o, where); }, order);
+  return out;
+}
+
+// What comes along in a copy, and which of it was asked for.
+struct Copying {
+  Document part;
+  std::vector<std::size_t> wanted; // among the part's pieces
+  CopyLinks links = CopyLinks::Freed;
+};
+Copying copying_of(const Document& document, const std::vector<PieceId>& ids, CopyAs as = CopyAs::Free) {
+  Copying out{
+      sub_document(document, ids, CopyGuides::Along), {}, as == CopyAs::Linked ? CopyLinks::Kept : CopyLinks::Freed};
+  for (std::size_t i = 0; i < out.part.pieces.size(); ++i)
+    if (std::find(ids.begin(), ids.end(), out.part.pieces[i]->id) != ids.end())
+      out.wanted.push_back(i);
+  return out;
+}
+// With what comes along: all of it is linked.
+Document linked_first(const Document& document, const std::vector<PieceId>& ids) {
+  std::vector<PieceId> all;
+  for (const auto& p : sub_document(document, ids, CopyGuides::Along).pieces)
+    all.push_back(p->id);
+  return with_links(document, all);
+}
+std::vector<PieceId> put_copy(Document& document, const Copying& copying, Vec by) {
+  Inserted copy = insert_part(std::move(document), copying.part, CopyInto::SameJob, by, copying.links);
+  document = std::move(copy.document);
+  std::vector<PieceId> out;
+  for (const std::size_t i : copying.wanted)
+    out.push_back(copy.ids[i]);
   return out;
 }
 
 } // namespace
 
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
-                      const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+                      const DocumentEvaluator& evaluator, CopyAs as, const std::stop_token& stop) {
   const Result<Planned> plan = planned(document, ids, order, evaluator, Measured::Exactly);
   if (!plan)
     return plan.error();
   const auto& [source, box, places] = *plan;
-  const Document part = sub_document(document, source, CopyGuides::Along);
-  std::vector<std::size_t> wanted; // of the part's pieces
-  for (std::size_t i = 0; i < part.pieces.size(); ++i)
-    if (std::find(source.begin(), source.end(), part.pieces[i]->id) != source.end())
-      wanted.push_back(i);
-  Copied out{document, source};
+  const Document from = as == CopyAs::Linked ? linked_first(document, source) : document;
+  const Copying copying = copying_of(from, source, as);
+  Copied out{from, source};
   for (const Place& place : places) {
     if (stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-    Inserted copy = insert_part(out.document, part, CopyInto::SameJob, place.by);
-    out.document = std::move(copy.document);
-    std::vector<PieceId> mine;
-    for (const std::size_t i : wanted)
-      mine.push_back(copy.ids[i]);
+    const std::vector<PieceId> mine = put_copy(out.document, copying, place.by);
     if (place.turn != 0)
       out.document = turn_pieces(std::move(out.document), mine, box.centre() + place.by, place.turn);
     out.ids.insert(out.ids.end(), mine.begin(), mine.end());
   }
   return out;
+}
+
+Copied copied_and_changed(const Document& document, const std::vector<PieceId>& ids, const Change& change,
+                          const Box& ink) {
+  Document with = document;
+  std::vector<PieceId> copies = put_copy(with, copying_of(document, ids), {});
+  Document made = changed(with, copies, change, ink);
+  return made == with ? Copied{document, {}} : Copied{std::move(made), std::move(copies)};
 }
 
 Result<Outline> copies_shown(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
@@ -189,17 +225,15 @@ Result<Copied> parked(const Document& document, const std::vector<PieceId>& ids,
   for (const auto& p : document.pieces)
     if (const Result<PieceResult> r = evaluator.seat_now(document, p->id); r && !r->ink.empty() && r->ink.x1 > left)
       top = std::max(top, r->ink.y1 + under);
-  const Document part = sub_document(document, ids, CopyGuides::Along);
-  Inserted copy = insert_part(document, part, CopyInto::SameJob, Vec{left - box->x0, top - box->y0});
-  Copied out{std::move(copy.document), {}};
-  for (std::size_t i = 0; i < part.pieces.size(); ++i) {
-    const Piece& p = *part.pieces[i];
-    if (p.destination == Destination::Knife || p.destination == Destination::Pen)
-      out.document =
-          edit_piece(std::move(out.document), copy.ids[i], [](Piece& q) { q.destination = Destination::Off; });
-    if (std::find(ids.begin(), ids.end(), p.id) != ids.end())
-      out.ids.push_back(copy.ids[i]);
-  }
+  Copying copying = copying_of(document, ids);
+  for (std::shared_ptr<const Piece>& p : copying.part.pieces)
+    if (p->destination == Destination::Knife || p->destination == Destination::Pen) {
+      Piece aside = *p;
+      aside.destination = Destination::Off;
+      p = std::make_shared<const Piece>(std::move(aside));
+    }
+  Copied out{document, {}};
+  out.ids = put_copy(out.document, copying, Vec{left - box->x0, top - box->y0});
   return out;
 }
 

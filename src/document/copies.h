@@ -1,7 +1,8 @@
-// Copies in order: by a step, in rows and columns, around a circle, along a line. Copies are free; what letters ride on
-// comes along with each, so that they stand by themselves.
+// Copies in order: by a step, in rows and columns, around a circle, along a line. What letters ride on comes along with
+// each, so that they stand by themselves. Copies are free, or linked (links.h).
 #pragma once
 
+#include "document/arrange.h"
 #include "document/evaluate.h"
 
 #include <variant>
@@ -38,6 +39,7 @@ struct AlongCopies {
 };
 using CopyOrder = std::variant<StepCopies, GridCopies, RingCopies, AlongCopies>;
 
+enum class CopyAs { Free, Linked };
 struct Copied {
   Document document;
   std::vector<PieceId> ids; // of the pieces that are there now, first the ones that were; without their guides
@@ -48,7 +50,12 @@ Result<Outline> copies_shown(const Document& document, const std::vector<PieceId
                              const DocumentEvaluator& evaluator);
 // Errors: nothing to copy, nothing to measure, no line picked last, more than `most_copies`, Cancelled.
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
-                      const DocumentEvaluator& evaluator, const std::stop_token& stop = {});
+                      const DocumentEvaluator& evaluator, CopyAs as = CopyAs::Free, const std::stop_token& stop = {});
+
+// A copy of each in front, with what its letters ride on, and the change done to the copies alone; `ids` are the
+// copies. The document as it was where the change can do nothing to them (they are locked).
+Copied copied_and_changed(const Document& document, const std::vector<PieceId>& ids, const Change& change,
+                          const Box& ink);
 
 // The pieces as they are now, put aside beside the sheet, under what was put there before; they go to no knife. What
 // letters ride on comes along. Errors: nothing to measure.

@@ -16,8 +16,8 @@ namespace {
 
 class Inserter {
 public:
-  Inserter(Document& document, const Document& part, CopyInto into)
-      : document_(document), into_(into), groups_(add_groups(document, part, into)) {
+  Inserter(Document& document, const Document& part, CopyInto into, CopyLinks links)
+      : document_(document), into_(into), links_(links), groups_(add_groups(document, part, into)) {
     for (const auto& p : part.pieces)
       ids_[p->id] = document_.next_id++;
   }
@@ -26,6 +26,7 @@ public:
 
   void renew(Piece& piece) {
     piece.group = group(piece.group);
+    renew_link(piece);
     rename(piece.content, ids_);
     if (Lettering* l = piece.lettering())
       renew_letter_ids(l->recipe, document_.next_id);
@@ -40,6 +41,17 @@ private:
   }
 
   using Ids = std::map<PieceId, PieceId>;
+
+  void renew_link(Piece& piece) {
+    if (links_ == CopyLinks::Freed || into_ == CopyInto::OtherJob)
+      piece.link.reset();
+    if (!piece.link)
+      return;
+    std::uint64_t& company = companies_[piece.link->copy];
+    if (company == 0)
+      company = document_.next_id++;
+    piece.link->copy = company;
+  }
 
   void rename(decltype(Piece::content)& content, const Ids& ids) const {
     for_each_reference(content, [&](PieceId& named) {
@@ -62,6 +74,7 @@ private:
     for (const Piece& p : origin.along)
       ids[p.id] = document_.next_id++;
     const auto renew_inside = [&](Piece& p) {
+      p.link.reset();
       p.id = ids.at(p.id);
       p.group = group(p.group);
       rename(p.content, ids);
@@ -76,6 +89,8 @@ private:
 
   Document& document_;
   CopyInto into_;
+  CopyLinks links_;
+  std::map<std::uint64_t, std::uint64_t> companies_; // of linked copies, old to new
   GroupIds groups_;
   Ids ids_;
   std::map<std::uint64_t, std::shared_ptr<const Origin>> origins_; // by the release they had
@@ -125,13 +140,13 @@ Document sub_document(const Document& document, const std::vector<PieceId>& ids,
   return guides == CopyGuides::Along ? detached(document, std::move(part)) : part;
 }
 
-Inserted insert_part(Document document, const Document& part, CopyInto into, Vec by) {
+Inserted insert_part(Document document, const Document& part, CopyInto into, Vec by, CopyLinks links) {
   Inserted out;
   std::set<PieceId> sources; // they stand in their block's own frame
   for (const auto& p : part.pieces)
     for (const PieceId source : sources_of(part, p->id))
       sources.insert(source);
-  Inserter inserter(document, part, into);
+  Inserter inserter(document, part, into, links);
   for (const auto& p : part.pieces) {
     Piece copy = *p;
     copy.id = inserter.id(p->id);

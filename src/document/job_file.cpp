@@ -266,6 +266,8 @@ Json piece(const Piece& p, Origins& origins) {
       {"locked", p.locked}, {"visible", p.visible}};
   if (p.group != 0)
     out["group"] = p.group;
+  if (p.link)
+    out["link"] = {{"of", p.link->of}, {"copy", p.link->copy}, {"pose", affine(p.link->pose)}};
   if (const Lettering* l = p.lettering()) {
     out["lettering"] = {{"recipe", recipe(l->recipe)}, {"at", point(l->placement.at)}, {"angle", l->placement.angle}};
     if (!l->line_colours.empty()) {
@@ -315,6 +317,8 @@ Piece piece(const At& at, Origins& origins, int depth = 0) {
   p.visible = at["visible"].flag();
   if (at.has("group")) // since version 11
     p.group = at["group"].whole();
+  if (at.has("link")) // since version 12
+    p.link = Link{at["link"]["of"].whole(), at["link"]["copy"].whole(), affine(at["link"]["pose"])};
   if (at.has("lettering")) {
     const At l = at["lettering"];
     Lettering lettering{recipe(l["recipe"]), {point(l["at"]), l["angle"].number()}, {}};
@@ -558,9 +562,11 @@ ReadJob read_document(const Json& json) {
   ReadJob out = read_sheet(root, version);
   Document& d = out.document;
   if (root.has("versions")) // since version 11
-    for (std::size_t i = 0; i < std::min(root["versions"].size(), most_versions); ++i)
+    for (std::size_t i = 0; i < root["versions"].size(); ++i)
       try {
         const At at = root["versions"].item(i);
+        if (i >= most_versions)
+          at.refuse(say(FRELM_WORDS("core", "a job keeps at most %1 versions"), std::to_string(most_versions)));
         ReadJob job = read_sheet(at["job"], version);
         for (JobLoss& loss : job.lost)
           out.lost.push_back(std::move(loss));

@@ -10,7 +10,8 @@
 namespace frelm {
 namespace {
 
-constexpr double at_edge = 1e-3; // mm: an end that was caught lies on the outline
+constexpr double at_edge = 1e-3;                  // mm: an end that was caught lies on the outline
+constexpr std::size_t most_nodes_measured = 3000; // what takes longer the screen does not wait for
 
 std::optional<Box> ink_of(const Document& document, PieceId id, const DocumentEvaluator& evaluator) {
   const Result<PieceResult> r = evaluator.seat_now(document, id);
@@ -19,7 +20,7 @@ std::optional<Box> ink_of(const Document& document, PieceId id, const DocumentEv
 
 MarkEnd end_at(const Document& document, Point p, const DocumentEvaluator& evaluator) {
   PieceId piece = 0;
-  if (const auto caught = catch_at(document, evaluator, p, at_edge))
+  if (const auto caught = catch_at(document, evaluator, p, at_edge, {}, CatchLetters::Yes))
     piece = caught->piece;
   const std::optional<Box> ink = piece != 0 ? ink_of(document, piece, evaluator) : std::nullopt;
   if (!ink)
@@ -85,9 +86,8 @@ PieceMeasures measures_of(const PieceResult& piece) {
   out.length = outline.length();
   for (const Contour& c : outline.contours)
     closed = closed && c.closed;
-  constexpr std::size_t most_nodes = 3000; // letters that overlap count once: a weld, which takes time
-  if (!closed || outline.node_count() > most_nodes)
-    return out;
+  if (!closed || outline.node_count() > most_nodes_measured)
+    return out; // letters that overlap count once: a weld
   if (const auto welded = weld({outline}))
     out.area = std::abs(welded->outline.area());
   return out;
@@ -95,7 +95,8 @@ PieceMeasures measures_of(const PieceResult& piece) {
 
 std::optional<double> gap_between(const PieceResult& a, const PieceResult& b) {
   const Outline first = seated_outline(a), second = seated_outline(b);
-  if (first.contours.empty() || second.contours.empty())
+  if (first.contours.empty() || second.contours.empty() ||
+      first.node_count() + second.node_count() > most_nodes_measured)
     return std::nullopt;
   const auto inside = [](const Outline& in, const Outline& of) {
     return winding_number(of, in.contours.front().segments.front().p0, 0.01) != 0;

@@ -37,7 +37,8 @@ struct PieceMeasures {
   double length = 0, area = 0;
 };
 PieceMeasures measures_of(const PieceResult& piece);
-// The least distance between two, mm; 0 where they touch or overlap. Nothing: one of them has no outline.
+// The least distance between two, mm; 0 where they touch or overlap. Nothing: one of them has no outline, or it takes
+// long.
 std::optional<double> gap_between(const PieceResult& a, const PieceResult& b);
 
 Document without_mark(Document document, std::size_t at);

@@ -39,6 +39,14 @@ struct OutlinePiece {
 
 using GroupId = std::uint64_t;
 
+// A linked copy (links.h).
+struct Link {
+  std::uint64_t of = 0;   // the thing that it is a copy of: the same number in all of them
+  std::uint64_t copy = 0; // what was copied together has the same number
+  Affine pose;            // a similarity: from the thing's own frame to the sheet
+  bool operator==(const Link&) const = default;
+};
+
 struct Piece {
   PieceId id = 0;
   std::string name;
@@ -47,6 +55,7 @@ struct Piece {
   bool locked = false;
   bool visible = true;
   GroupId group = 0; // that it stands in (piece_groups.h); 0: none
+  std::optional<Link> link = {};
   std::variant<Lettering, Guide, OutlinePiece> content;
   bool operator==(const Piece&) const = default;
 

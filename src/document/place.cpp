@@ -205,7 +205,7 @@ Result<Document> as_large(const Document& document, const std::vector<PieceId>& 
     }
     return box;
   };
-  const auto side_of = [&](const Box& box) { return what == AsLarge::Width ? box.width() : box.height(); };
+  const auto side_of = [&](const Box& box) { return what == AsLarge::Height ? box.height() : box.width(); };
   double target = 0;
   if (what == AsLarge::Capitals) {
     const Result<PieceResult> last = seated(document, parts.back().pieces.back());
@@ -238,6 +238,11 @@ Result<Document> as_large(const Document& document, const std::vector<PieceId>& 
       if (parts[i].group != 0 || !(capitals(*now) > 0))
         return bad_input(FRELM_WORDS("core", "only letterings have capitals; select letterings"));
       out = scale_piece(std::move(out), id, box->centre(), target / capitals(*now), GuideScaling::Kept);
+    } else if (what == AsLarge::Spread) {
+      Result<Document> wide = with_spread_width(out, id, target, evaluator);
+      if (!wide)
+        return wide.error();
+      out = std::move(*wide);
     } else if (!(side_of(*box) > 0)) {
       return bad_input(FRELM_WORDS("core", "one of the pieces has no such size"));
     } else if (parts[i].group != 0) {

@@ -13,7 +13,7 @@ enum class PlaceBy { Ink, Capitals, Area };
 enum class PlaceTo { Last, Together, Sheet };
 enum class LineUp { Left, Middle, Right, Top, Centre, Bottom };
 enum class Spread { Across, Down };
-enum class AsLarge { Width, Height, Capitals };
+enum class AsLarge { Width, Height, Capitals, Spread }; // Spread: as wide, by the room between the letters
 
 struct PlaceChoice {
   PlaceBy by = PlaceBy::Ink;
@@ -36,7 +36,7 @@ Result<Document> centred(const Document& document, const std::vector<PieceId>& i
 Result<Document> spread(const Document& document, const std::vector<PieceId>& ids, Spread way,
                         const PlaceChoice& choice, const DocumentEvaluator& evaluator);
 // The others as large as the last, each about its own middle; letterings by their letters' size, on their guides as
-// these are. Capitals: letterings only. Errors: also those of with_ink_size.
+// these are. Capitals and Spread: letterings only. Errors: also those of with_ink_size and with_spread_width.
 Result<Document> as_large(const Document& document, const std::vector<PieceId>& ids, AsLarge what,
                           const DocumentEvaluator& evaluator);
 

@@ -3,6 +3,7 @@
 // fails (letters that go round a corner jump) the scale is bracketed by steps from 1 and halved.
 #include "document/resize.h"
 #include "document/arrange.h"
+#include "geom/bisect.h"
 
 namespace frelm {
 namespace {
@@ -101,6 +102,61 @@ Result<Document> with_ink_size(const Document& document, PieceId id, InkSide sid
   }
   return bad_input(
       FRELM_WORDS("core", "letters on this guide can't reach that size exactly; let the guide scale along"));
+}
+
+Result<Document> with_spread_width(const Document& document, PieceId id, double target,
+                                   const DocumentEvaluator& evaluator) {
+  const Piece* piece = document.find(id);
+  const Lettering* l = piece != nullptr ? piece->lettering() : nullptr;
+  if (l == nullptr || l->recipe.letters() == nullptr || l->recipe.letters()->downwards)
+    return bad_input(FRELM_WORDS("core", "only letters in lines can be spread"));
+  if (piece->locked)
+    return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it to change its size"));
+  if (!(target > 0) || !std::isfinite(target))
+    return bad_input(FRELM_WORDS("core", "the finished size must be more than 0 mm"));
+  const auto spread_over = [&](double length) {
+    return edit_piece(document, id, [&](Piece& p) {
+      Spacing& s = p.lettering()->recipe.spacing;
+      s.mode = SpacingMode::Spread, s.over = SpreadOver::Length, s.length = length;
+    });
+  };
+  Error failed;
+  const auto width_at = [&](double length) {
+    const Result<PieceResult> r = evaluator.piece(spread_over(length), id, Depth::Seat);
+    if (!r)
+      failed = r.error();
+    return r ? r->ink.width() : -1;
+  };
+  // Straight and level letters are as long as they are told; others by halves.
+  constexpr double within = 1e-7;
+  double length = target;
+  if (const double first = width_at(length); !(std::abs(first - target) <= within)) {
+    constexpr int most_doublings = 12, halvings = 60;
+    double low = target / 64, high = target;
+    const double least = width_at(low);
+    if (least < 0)
+      return failed;
+    if (least > target + within)
+      return bad_input(FRELM_WORDS("core", "the letters would stand too close; make them smaller first"));
+    int tries = 0;
+    for (double w = first; w < target && tries < most_doublings; ++tries)
+      w = width_at(high *= 1.25);
+    if (tries == most_doublings)
+      return bad_input(FRELM_WORDS("core", "these letters can't be spread so wide where they stand"));
+    const Bracket found = bisect(
+        {low, high}, [&](double v) { return width_at(v) >= target; }, halvings);
+    length = found.high;
+    if (!(std::abs(width_at(length) - target) <= 0.001))
+      return bad_input(FRELM_WORDS("core", "these letters can't be spread so wide where they stand"));
+  }
+  Document out = spread_over(length);
+  if (l->recipe.bend.placed_by_guides())
+    return out;
+  const Result<PieceResult> was = evaluator.piece(document, id, Depth::Seat),
+                            now = evaluator.piece(out, id, Depth::Seat);
+  if (!was || !now)
+    return out;
+  return move_pieces(std::move(out), {id}, was->ink.centre() - now->ink.centre());
 }
 
 } // namespace frelm

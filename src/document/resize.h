@@ -23,4 +23,10 @@ struct SizeEffort {
 Result<Document> with_ink_size(const Document& document, PieceId id, InkSide side, double target, GuideScaling guide,
                                const DocumentEvaluator& evaluator, const SizeEffort& effort = {});
 
+// The document with the letters spread (Spacing, over a length) so that their ink measures `target` mm across; their
+// size stays, and straight ones keep their middle. Errors: what has no two letters, is set downwards or locked; a width
+// that they can't reach: they would stand too close, or the line they ride on turns back.
+Result<Document> with_spread_width(const Document& document, PieceId id, double target,
+                                   const DocumentEvaluator& evaluator);
+
 } // namespace frelm

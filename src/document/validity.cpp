@@ -33,6 +33,8 @@ public:
   void values(const Piece& p, const std::string& at = {}) {
     if (!is_utf8(p.name))
       fault(at + "name", FRELM_WORDS("core", "is not UTF-8"));
+    if (p.link)
+      link(*p.link, p.outline() != nullptr, at + "link");
     if (const Lettering* l = p.lettering())
       lettering(*l, at);
     if (const Guide* g = p.guide()) {
@@ -99,6 +101,25 @@ private:
     return v > 0;
   }
   bool point(const std::string& at, Point p) { return number(at, p.x) && number(at, p.y); }
+
+  void link(const Link& link, bool turned_over, const std::string& at) {
+    for (const std::uint64_t id : {link.of, link.copy})
+      if (id == 0 || id >= document_.next_id)
+        fault(at, FRELM_WORDS("core", "has an id that can't be"));
+    const Affine& m = link.pose;
+    bool good = true;
+    for (const double v : {m.a, m.b, m.c, m.d, m.e, m.f})
+      good = good && number(at + "/pose", v);
+    if (!good)
+      return;
+    // Turned and sized alike both ways: the columns are at right angles and as long.
+    const double size = std::hypot(m.a, m.b), off = 1e-6 * size;
+    const bool over = m.determinant() < 0;
+    const double sense = over ? -1 : 1;
+    if (!(size > 1e-9) || std::abs(m.c + sense * m.b) > off || std::abs(m.d - sense * m.a) > off ||
+        (over && !turned_over))
+      fault(at + "/pose", FRELM_WORDS("core", "must turn and size alike"));
+  }
 
   bool outline(const Outline& o, const std::string& at) {
     for (const Contour& c : o.contours)

@@ -93,6 +93,11 @@ struct Affine {
   constexpr Point operator()(Point p) const { return {a * p.x + c * p.y + e, b * p.x + d * p.y + f}; }
   constexpr Vec linear(Vec v) const { return {a * v.x + c * v.y, b * v.x + d * v.y}; }
   constexpr double determinant() const { return a * d - b * c; }
+  // Of a map whose determinant is not 0.
+  constexpr Affine inverse() const {
+    const double k = 1 / determinant();
+    return {d * k, -b * k, -c * k, a * k, (c * f - d * e) * k, (b * e - a * f) * k};
+  }
 
   static constexpr Affine translation(Vec v) { return {1, 0, 0, 1, v.x, v.y}; }
   static constexpr Affine scaling(double sx, double sy) { return {sx, 0, 0, sy, 0, 0}; }

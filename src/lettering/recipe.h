@@ -219,7 +219,7 @@ struct Spacing {
   double gap = 3;                      // mm, optical, for GapAim::Typed
   double least_gap = 0;                // mm, closest distance that can be cut and weeded; 0: none asked for
   SpreadOver over = SpreadOver::Guide; // Spread: what the run is to fill
-  double length = 200;                 // mm, for Length
+  double length = 200;                 // mm, for Length; of a straight run, which has no other room, its ink
   double angle = 120;                  // degrees seen from the guide's centre, for Angle
   std::u32string separator = U" • ";   // Repeat: between copies
   std::uint64_t copies = 0;            // Repeat; 0: as many as find room

@@ -231,32 +231,43 @@ Result<Done> even(Run& run, SeatedText& out, const Placer& placer, EvenRun on, c
   return Done{};
 }
 
-// Straight setting: each line along its own baseline, aligned at the placement.
+// Straight setting: each line along its own baseline, aligned at the placement; spread ones all as long as asked for.
 Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const Recipe& recipe,
                                  const Placement& placement, const RunStyle& asked) {
   const Letters letters = recipe.letters() != nullptr ? *recipe.letters() : Letters{};
   SeatedText out;
-  const double turn = radians(placement.angle), pitch = letters.line_pitch * spaced->set->cap_height;
-  out.guide_length = out.used_length = spaced->longest;
+  const double turn = radians(placement.angle), cap = spaced->set->cap_height, pitch = letters.line_pitch * cap;
+  std::vector<Run> runs;
+  double longest = spaced->longest;
+  const bool spreads = spread_straight(recipe);
+  for (std::size_t l = 0; l < spaced->lines.size(); ++l)
+    runs.push_back(run_of_line(*spaced, l));
+  if (spreads) {
+    longest = 0;
+    for (Run& run : runs) {
+      const double beside_ink = run.length - (run.ink_end - run.ink_start);
+      spread(run, recipe.spacing.length + beside_ink, SpreadEnds::Open, most_tightening * cap);
+      longest = std::max(longest, run.length);
+    }
+  }
+  out.guide_length = out.used_length = longest;
   const double share = share_of(letters.alignment);
   const Vec along = direction(turn);
-  const Point start = placement.at - along * (share * spaced->longest);
-  out.guide = std::make_shared<const Curve>(Curve::line(start, start + along * std::max(spaced->longest, 1e-3)));
+  const Point start = placement.at - along * (share * longest);
+  out.guide = std::make_shared<const Curve>(Curve::line(start, start + along * std::max(longest, 1e-3)));
   RunStyle style = asked;
   style.stance = Stance::Turn;
   begin(out, *spaced, style);
   const RunPlace place;
   const Placer placer(*spaced, style, place);
   const auto line = std::make_shared<const Parallel>(sure(Parallel::make(out.guide, 0), "a line has parallels"));
-  for (std::size_t l = 0; l < spaced->lines.size(); ++l) {
-    const SpacedLine& spaced_line = spaced->lines[l];
+  for (std::size_t l = 0; l < runs.size(); ++l) {
+    Run& run = runs[l];
     // Lines made equally wide stand flush by their ink, others by their advances.
-    const double from =
-        spaced->drops.empty()
-            ? share * (spaced->longest - spaced_line.length)
-            : share * (spaced->longest - spaced_line.ink_end + spaced_line.ink_start) - spaced_line.ink_start;
+    const double from = spaced->drops.empty() && !spreads
+                            ? share * (longest - run.length)
+                            : share * (longest - run.ink_end + run.ink_start) - run.ink_start;
     const double h = -drop_of(*spaced, l, pitch);
-    Run run = run_of_line(*spaced, l);
     out.runs.push_back({line, h, run.plain_length});
     if (const Result<Done> evened =
             even(run, out, placer, {*spaced, *line, h, Stance::Turn, from, share, {}, {}}, style);
@@ -618,6 +629,35 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
     out->arc_sweep = arc_sweep(radius, arc_run);
   }
   return done(std::move(*out));
+}
+
+bool spread_straight(const Recipe& recipe) {
+  const BendKind laid = recipe.bend.laid_by();
+  return (laid == BendKind::Straight || laid == BendKind::Rails) && recipe.letters() != nullptr &&
+         !recipe.letters()->downwards && recipe.spacing.mode == SpacingMode::Spread &&
+         recipe.spacing.over == SpreadOver::Length;
+}
+
+void choose_spacing(Recipe& recipe, SpacingMode mode, double length) {
+  Spacing& s = recipe.spacing;
+  const bool begins = mode == SpacingMode::Spread && s.mode != mode;
+  s.mode = mode;
+  if (!begins)
+    return;
+  if (recipe.bend.rides()) {
+    s.over = SpreadOver::Guide;
+  } else if (s.over != SpreadOver::Angle || recipe.bend.laid_by() != BendKind::Arc) {
+    s.over = SpreadOver::Length;
+    if (length > 0)
+      s.length = length;
+  }
+}
+
+double ink_along(const SpacedText& text) {
+  double out = 0;
+  for (const SpacedLine& line : text.lines)
+    out = std::max(out, line.ink_end - line.ink_start);
+  return out;
 }
 
 bool can_be_evened(const Recipe& recipe) {

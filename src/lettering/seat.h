@@ -139,6 +139,12 @@ Result<std::shared_ptr<const SeatedText>> seat(std::shared_ptr<const SpacedText>
                                                const SeatEffort& effort = {});
 // Can this recipe's spacing be evened or kept joined? Not set downwards, nor stretched from end to end.
 bool can_be_evened(const Recipe& recipe);
+// Is it a straight run (bent as a block or not) spread over a length?
+bool spread_straight(const Recipe& recipe);
+// As a hand chooses it: what is spread fills its guide, and without one (or an arc) `length` mm.
+void choose_spacing(Recipe& recipe, SpacingMode mode, double length);
+// mm from the first ink to the last of the longest line as set, before it is spread or evened.
+double ink_along(const SpacedText& text);
 
 // The outer ink edge of a letter at its baseline, x in its own coordinates (mm): the leftmost or rightmost ink within
 // 3 % of the cap height of the baseline, else of all its ink.

@@ -95,6 +95,57 @@ private slots:
     QVERIFY(on_caps.down && on_caps.down->line.side == AlignSide::CapLine && std::abs(on_caps.down->by + 0.25) < 1e-12);
   }
 
+  // One line of each kind, and something to be caught by it; the reaches are those of a hand at three zooms.
+  void each_kind_within_its_strength_data() {
+    QTest::addColumn<Document>("document");
+    QTest::addColumn<PlacedBox>("other");
+    QTest::addColumn<PlacedBox>("held");
+    QTest::addColumn<AlignLine>("by"); // `at`, `side`, `to` of what catches it upright
+    const PlacedBox far{7, box(9000, 9000, 10, 10), {}, {}};
+    Document ruled, plain;
+    plain.sheet = ruled.sheet = {8000, 8000};
+    ruled.ruler_lines = {{{0, 5000}, 0, false}};
+    const PlacedBox held{0, box(100, 0, 30, 20), {17}, {3}};
+    const auto line = [](double at, AlignSide side, AlignTo to) { return AlignLine{at, side, to, 0, {}}; };
+    const PlacedBox word{7, box(4000, 2000, 300, 114), {2081}, {2033}};
+    QTest::newRow("ruler line") << ruled << far << held << line(5000, AlignSide::Low, AlignTo::RulerLine);
+    QTest::newRow("sheet") << plain << far << held << line(4000, AlignSide::Middle, AlignTo::Sheet);
+    QTest::newRow("edge") << plain << word << held << line(2000, AlignSide::Low, AlignTo::Piece);
+    QTest::newRow("middle") << plain << word << held << line(2057, AlignSide::Middle, AlignTo::Piece);
+    QTest::newRow("baseline") << plain << word << held << line(2081, AlignSide::Baseline, AlignTo::Piece);
+    QTest::newRow("cap line") << plain << word << held << line(2033, AlignSide::CapLine, AlignTo::Piece);
+  }
+  void each_kind_within_its_strength() {
+    QFETCH(Document, document);
+    QFETCH(PlacedBox, other);
+    QFETCH(PlacedBox, held);
+    QFETCH(AlignLine, by);
+    const AlignLines lines = align_lines(document, {other});
+    const bool letters = by.side == AlignSide::Baseline || by.side == AlignSide::CapLine;
+    const double mine = by.side == AlignSide::Baseline  ? held.baselines[0]
+                        : by.side == AlignSide::CapLine ? held.cap_lines[0]
+                                                        : held.box.centre().y; // clear of everything else
+    for (const double reach : {0.2, 0.9, 2.8})
+      for (const double off : {-0.99 * reach, 0.5 * reach, 0.99 * reach, 1.01 * reach}) {
+        PlacedBox moved = held;
+        const double down = by.at + off - mine;
+        moved.box.y0 += down, moved.box.y1 += down;
+        for (std::vector<double>* own : {&moved.baselines, &moved.cap_lines})
+          for (double& y : *own)
+            y += down;
+        const auto caught = align_catch(lines, moved, reach).down;
+        if (off > reach) {
+          QVERIFY(!caught || std::abs(caught->line.at - by.at) > 1e-9);
+          continue;
+        }
+        QVERIFY(caught);
+        QCOMPARE(caught->line.to, by.to);
+        QCOMPARE(caught->line.side, by.side);
+        QVERIFY(std::abs(caught->by + off) < 1e-9);
+        QCOMPARE(caught->side == AlignSide::Baseline || caught->side == AlignSide::CapLine, letters);
+      }
+  }
+
   void equal_gaps_data() {
     QTest::addColumn<double>("at"); // left edge of what is moved, 30 wide
     QTest::newRow("between the two") << 138.0;

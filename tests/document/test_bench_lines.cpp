@@ -122,6 +122,43 @@ private slots:
     QVERIFY(!drawn(d, d.marks[0], evaluator()));
   }
 
+  // Live letters are measured by their own nodes, edges and extent; beside them one draws uncaught.
+  void marks_of_words_follow_them() {
+    Document d;
+    Piece p;
+    Lettering l;
+    l.recipe.source = letters_of("HULL", {"Cabin", "Bold"}, 40);
+    l.placement.at = {200, 150};
+    p.content = std::move(l);
+    Added added = add_piece(std::move(d), std::move(p));
+    d = std::move(added.document);
+    const auto box_of = [&](const Document& of) { return evaluator().piece(of, added.id, Depth::Seat)->ink; };
+    const Box ink = box_of(d);
+    // The first stem of the H: its left edge is the ink's, its right one a node of the letter.
+    const Outline h = seated_outline(*evaluator().piece(d, added.id, Depth::Seat));
+    const double foot = 150; // the U's reaches a little lower
+    double stem = ink.x1;
+    for (const Segment& s : h.contours[0].segments)
+      if (s.p0.x > ink.x0 + 1)
+        stem = std::min(stem, s.p0.x);
+    const auto caught = catch_at(d, evaluator(), {stem - 0.3, foot + 0.2}, 1, {}, CatchLetters::Yes);
+    QVERIFY(caught);
+    QVERIFY(near(caught->at, {stem, foot}, 1e-9));
+    QCOMPARE(caught->kind, CatchKind::Corner);
+    const auto edge = catch_at(d, evaluator(), {ink.x0 - 0.3, ink.centre().y + 3}, 1, {}, CatchLetters::Yes);
+    QVERIFY(edge && edge->kind == CatchKind::Edge && std::abs(edge->at.x - ink.x0) < 1e-6);
+    QVERIFY(!catch_at(d, evaluator(), {stem - 0.3, foot + 0.2}, 1));
+    d.marks = {mark_of(d, {{ink.x0, foot}, {stem, foot}}, evaluator()),
+               mark_of(d, {{ink.x0, ink.y0}, {ink.x0, ink.y1}}, evaluator())};
+    QCOMPARE(d.marks[0].from.piece, added.id);
+    QCOMPARE(d.marks[0].to.piece, added.id);
+    const double width = drawn(d, d.marks[0], evaluator())->length;
+    const Document large = scale_piece(move_pieces(d, {added.id}, {31, 7}), added.id, {}, 1.5, GuideScaling::Along);
+    QVERIFY(std::abs(drawn(large, d.marks[0], evaluator())->length - 1.5 * width) < 1e-6);
+    QVERIFY(std::abs(drawn(large, d.marks[1], evaluator())->length - box_of(large).height()) < 1e-6);
+    QVERIFY(remove_pieces(large, {added.id}).document.marks.empty());
+  }
+
   void what_a_piece_measures() {
     Document d;
     const PieceId disc = put(d, "M130 50A30 30 0 0 1 70 50A30 30 0 0 1 130 50Z");

@@ -195,6 +195,20 @@ private slots:
       return evaluator().piece(*caps, id, Depth::Seat)->seated->spaced->set->cap_height;
     };
     QVERIFY(near(height(first), height(last)));
+    // Spread: the letters stay as large as they are, and in their middle.
+    const PieceId bar = put_box(d, 50, 20, 321, 30);
+    const auto wide = as_large(d, {first, bar}, AsLarge::Spread, evaluator());
+    QVERIFY2(wide.ok(), wide.ok() ? "" : wide.error().text().c_str());
+    QVERIFY(near(ink(*wide, first).width(), 321, 1e-6) && near(ink(*wide, first).height(), ink(d, first).height()));
+    QVERIFY(distance(ink(*wide, first).centre(), ink(d, first).centre()) < 1e-6);
+    const CircleJob round = circle_job("Tide mill", 150); // along its arc further than across
+    Document on_arc = round.document;
+    const PieceId model = put_box(on_arc, 0, 0, 222, 9);
+    const auto arced = as_large(on_arc, {round.lettering, model}, AsLarge::Spread, evaluator());
+    QVERIFY(arced.ok() && near(ink(*arced, round.lettering).width(), 222, 0.001));
+    const PieceId slit = put_box(d, 50, 20, 9, 30);
+    QVERIFY(!as_large(d, {first, slit}, AsLarge::Spread, evaluator()).ok()); // too close
+    QVERIFY(!as_large(d, {bar, first}, AsLarge::Spread, evaluator()).ok());  // no letters
     const PieceId box = put_box(d, 0, 0, 5, 5);
     QVERIFY(!as_large(d, {first, box}, AsLarge::Capitals, evaluator()).ok());
     QVERIFY(!as_large(d, {box, first}, AsLarge::Capitals, evaluator()).ok());
@@ -286,6 +300,55 @@ private slots:
     const auto twice = parked(once->document, {job.lettering}, evaluator());
     QVERIFY(twice.ok() && ink(twice->document, twice->ids[0]).y0 > first.y1);
     QVERIFY(!parked(job.document, {}, evaluator()).ok());
+  }
+
+  // Moved, turned, sized and turned over, and back: the same ink again.
+  void changes_and_their_inverses() {
+    for (std::uint64_t seed = 1; seed <= 12; ++seed) {
+      auto random = random_source(seed);
+      const auto u = [&](double a, double b) { return uniform(random, a, b); };
+      const Arranged a = random_arrangement(seed);
+      Box all;
+      for (const PieceId id : a.ids)
+        all.add(ink(a.document, id));
+      const Point about = at_share(all, {0.3, 0.8});
+      const double k = u(0.3, 3), turn = u(-170, 170);
+      const Vec by{u(-90, 90), u(-90, 90)};
+      const Document there = changed(a.document, a.ids, {by, turn, k, {0.3, 0.8}, {}}, all);
+      QVERIFY(faults(there).empty() && there != a.document);
+      Document back = move_pieces(there, a.ids, -1 * by);
+      back = turn_pieces(std::move(back), a.ids, about, -turn);
+      back = scale_pieces(std::move(back), a.ids, about, 1 / k);
+      for (const PieceId id : a.ids) {
+        const Box was = ink(a.document, id), now = ink(back, id);
+        for (const auto& [p, q] : {std::pair{was.x0, now.x0}, {was.y0, now.y0}, {was.x1, now.x1}, {was.y1, now.y1}})
+          QVERIFY2(near(p, q), qPrintable(QString("seed %1: %2").arg(seed).arg(p - q)));
+      }
+      Change over;
+      over.mirror = seed % 2 == 0 ? MirrorWay::Across : MirrorWay::Down;
+      const Document twice = changed(changed(a.document, a.ids, over, all), a.ids, over, all);
+      for (const PieceId id : a.ids)
+        QVERIFY(near(ink(twice, id).x0, ink(a.document, id).x0) && near(ink(twice, id).y1, ink(a.document, id).y1));
+    }
+  }
+
+  // A copy of a word on a circle takes a circle of its own along: the first one stays.
+  void again_with_a_copy_leaves_what_is_there() {
+    const CircleJob job = circle_job("Tide");
+    const Box was = ink(job.document, job.lettering);
+    const Change change{{40, 0}, 15, 1, {0.5, 0.5}, {}};
+    const Copied made = copied_and_changed(job.document, {job.lettering}, change, was);
+    QVERIFY(faults(made.document).empty());
+    QCOMPARE(made.document.pieces.size(), std::size_t{4});
+    QCOMPARE(*made.document.find(job.guide), *job.document.find(job.guide));
+    QCOMPARE(*made.document.find(job.lettering), *job.document.find(job.lettering));
+    QCOMPARE(made.ids.size(), std::size_t{1});
+    const Document moved = changed(job.document, {job.lettering}, change, was);
+    QVERIFY(near(ink(made.document, made.ids[0]).x0, ink(moved, job.lettering).x0, 1e-6));
+    // What is locked is not copied for nothing.
+    Document locked = edit_piece(job.document, job.lettering, [](Piece& p) { p.locked = true; });
+    const Copied none = copied_and_changed(locked, {job.lettering}, change, was);
+    QVERIFY(none.document == locked && none.ids.empty());
   }
 
   void copies_by_a_step() {

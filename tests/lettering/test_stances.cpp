@@ -394,6 +394,64 @@ private slots:
       QVERIFY(extent < natural && extent > natural - 9 * 14 * 0.08 - 1e-6);
   }
 
+  // A straight run has no guide to fill: every line's ink becomes as long as asked for, by the same more in each gap.
+  void straight_lines_spread_over_a_length_data() {
+    QTest::addColumn<int>("alignment");
+    QTest::addColumn<double>("share"); // of the ink, that stays with the placement's alignment
+    QTest::newRow("left") << static_cast<int>(Alignment::Left) << 0.0;
+    QTest::newRow("centre") << static_cast<int>(Alignment::Centre) << 0.5;
+    QTest::newRow("right") << static_cast<int>(Alignment::Right) << 1.0;
+  }
+  void straight_lines_spread_over_a_length() {
+    QFETCH(int, alignment);
+    QFETCH(double, share);
+    Recipe r = riding("TIDE\nMILL ROAD", 14);
+    r.bend.kind = BendKind::Straight;
+    r.letters()->alignment = static_cast<Alignment>(alignment);
+    const auto lines_of = [&](const SeatedText& text) {
+      std::vector<Box> out(2);
+      for (const PlacedLetter& l : text.letters)
+        if (!l.blank())
+          out[l.line].add(l.shape->transformed(l.place).bounds());
+      return out;
+    };
+    const auto set = [&](double angle) {
+      return *evaluate(r, {{200, 100}, angle}, std::shared_ptr<const GuideLine>{}, bundled_faces(),
+                       {Depth::Seat, nullptr, {}})
+                  ->seated;
+    };
+    const SeatedText plain = set(0);
+    r.spacing.mode = SpacingMode::Spread;
+    r.spacing.over = SpreadOver::Length;
+    for (const double length : {ink_along(*plain.spaced), 180.0, 333.0}) {
+      r.spacing.length = length;
+      const SeatedText text = set(0);
+      const std::vector<Box> now = lines_of(text);
+      for (const Box& line : now)
+        QVERIFY2(std::abs(line.width() - length) < 1e-9, qPrintable(QString::number(line.width() - length)));
+      QVERIFY(std::abs(now[0].x0 - now[1].x0) < 1e-9);          // flush
+      QVERIFY(std::abs(now[0].x0 + share * length - 200) < 14); // and where they were, but for side bearings
+      // The same more in every gap of a line.
+      for (const std::size_t line : {0, 1}) {
+        std::vector<double> more;
+        for (std::size_t i = 1; i < text.letters.size(); ++i)
+          if (text.letters[i].line == line && text.letters[i - 1].line == line)
+            more.push_back((text.letters[i].s - text.letters[i - 1].s) - (plain.letters[i].s - plain.letters[i - 1].s));
+        for (const double m : more)
+          QVERIFY(std::abs(m - more[0]) < 1e-9);
+      }
+      const SeatedText turned = set(90);
+      QVERIFY(std::abs(lines_of(turned)[0].height() - length) < 1e-9);
+    }
+    // Much too short: pushed together only a little.
+    r.spacing.length = 10;
+    for (const Box& line : lines_of(set(0)))
+      QVERIFY(line.width() > 30);
+    // Without a length it stays as it is set.
+    r.spacing.over = SpreadOver::Guide;
+    QVERIFY(apart(set(0), plain) < 1e-9);
+  }
+
   void repeat_fills_a_frame_with_whole_copies_evenly() {
     Recipe r = riding("KEEP CLEAR", 9);
     r.spacing.mode = SpacingMode::Repeat;

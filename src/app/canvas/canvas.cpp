@@ -441,9 +441,7 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
       session_.colour_picked(colour);
     return;
   }
-  pressed_ = true;
-  typed_.clear();
-  session_.begin_drag();
+  begin_hand();
   if (on_ruler(event->position())) // the hand draws a line out of it, whatever tool is in use
     ruler_hand_ = make_ruler_line_tool({.at = {}, .upright = event->position().x() < event->position().y()});
   carry_out(hand().press(session_, tool_event(*event)));
@@ -452,9 +450,14 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || on_ruler(event->position()))
     return;
-  pressed_ = true;
-  session_.begin_drag();
+  begin_hand();
   carry_out(tool_->press(session_, tool_event(*event, true)));
+}
+
+void Canvas::begin_hand() {
+  pressed_ = true;
+  typed_.clear();
+  session_.begin_drag();
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {

@@ -82,6 +82,7 @@ private:
   bool on_ruler(QPointF px) const;
   Tool& hand() { return ruler_hand_ != nullptr ? *ruler_hand_ : *tool_; }
   bool type_number(const QKeyEvent& event); // false: it is no part of one
+  void begin_hand();
   void lift_hand(const ToolEvent& event);
   void let_go();
   void say_selected();

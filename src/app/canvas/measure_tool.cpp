@@ -11,7 +11,7 @@ namespace {
 class MeasureTool final : public Tool {
 public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
-    const HandPlace hand = caught_place(session, session.document(), event);
+    const HandPlace hand = measured_place(session, event);
     start_ = hand.at;
     mark_ = mark_under(session, event);
     document_ = session.document();
@@ -29,7 +29,7 @@ public:
     ToolReply reply;
     if (pressed && mark_)
       return move_mark(session, event);
-    const HandPlace hand = caught_place(session, session.document(), event);
+    const HandPlace hand = measured_place(session, event);
     reply.overlay.caught = hand.caught;
     if (!pressed && mark_under(session, event))
       reply.cursor = Qt::SizeAllCursor;
@@ -72,6 +72,9 @@ public:
   bool shows_measured() const override { return true; }
 
 private:
+  static HandPlace measured_place(const Session& session, const ToolEvent& event) {
+    return caught_place(session, session.document(), event, {}, CatchLetters::Yes);
+  }
   static std::optional<std::size_t> mark_under(const Session& session, const ToolEvent& event) {
     return mark_at(session.document(), event.at, pick_px * event.mm_per_px, session.evaluator());
   }

@@ -122,11 +122,11 @@ std::optional<Colour> colour_at(const Session& session, Point at) {
 }
 
 HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
-                       const std::vector<PieceId>& except) {
+                       const std::vector<PieceId>& except, CatchLetters letters) {
   HandPlace out{event.at, {}, {}};
   if (event.modifiers.testFlag(Qt::ControlModifier))
     return out;
-  if (const auto c = catch_at(document, session.evaluator(), event.at, pick_px * event.mm_per_px, except)) {
+  if (const auto c = catch_at(document, session.evaluator(), event.at, pick_px * event.mm_per_px, except, letters)) {
     out.at = c->at;
     out.caught = c->at;
     const Piece* piece = document.find(c->piece);

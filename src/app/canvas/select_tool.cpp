@@ -281,26 +281,6 @@ private:
     change_ = Change{by};
   }
 
-  // Baselines and cap lines count where the letters stand level.
-  static PlacedBox placed_box(PieceId id, const PieceResult& r) {
-    PlacedBox out{id, r.ink};
-    if (r.seated == nullptr)
-      return out;
-    for (const PlacedLetter& l : r.seated->letters) {
-      if (l.blank())
-        continue;
-      if (std::abs(l.angle) > 1e-9 || l.shape != l.plain)
-        return {id, r.ink};
-      if (out.baselines.empty() || std::abs(out.baselines.back() - l.origin.y) > 1e-6) {
-        out.baselines.push_back(l.origin.y);
-        out.cap_lines.push_back(l.origin.y - r.seated->spaced->set->cap_height);
-      }
-      if (out.baselines.size() > 100) // letters on a slope, one by one
-        return {id, r.ink};
-    }
-    return out;
-  }
-
   // Edges and middles by those of the others and of the sheet; with Shift along the free way only. Gives what caught.
   QStringList catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
     if (!lines_) {
@@ -313,7 +293,7 @@ private:
       lines_ = align_lines(start_, std::move(others));
       held_ = {};
       for (const PieceId id : session.selection())
-        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id); r) {
+        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id)) {
           const PlacedBox one = placed_box(id, *r);
           held_.box.add(one.box);
           if (session.selection().size() == 1)

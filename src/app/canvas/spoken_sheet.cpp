@@ -329,10 +329,10 @@ QAccessible::Role SpokenChild::role() const {
     return QAccessible::Graphic;
   case SpokenKind::Letter:
     return QAccessible::StaticText;
-  case SpokenKind::Handle:
-    return QAccessible::Grip;
+  case SpokenKind::Handle: // grips and indicators have no role on the accessibility bus
+    return QAccessible::Graphic;
   case SpokenKind::Node:
-    return QAccessible::Indicator;
+    return QAccessible::RadioButton; // one of them is chosen
   }
   return QAccessible::NoRole;
 }

@@ -4,6 +4,7 @@
 
 #include "app/session/session.h"
 #include "app/style/words.h"
+#include "document/catching.h"
 
 #include <Qt>
 
@@ -126,6 +127,6 @@ struct HandPlace {
   QString word; // " · corner"
 };
 HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
-                       const std::vector<PieceId>& except = {});
+                       const std::vector<PieceId>& except = {}, CatchLetters letters = CatchLetters::No);
 
 } // namespace frelm

@@ -7,7 +7,7 @@ namespace frelm {
 CopiesCard::CopiesCard(Session& session, QWidget* parent)
     : Card(0, tr("Copies"), session, parent),
       kind_(new ChoiceRow(tr("Order of the copies"), {tr("By a step"), tr("In rows"), tr("Around"), tr("Along")}, 4)),
-      upright_(new QCheckBox(tr("Each stays upright"))),
+      upright_(new QCheckBox(tr("Each stays upright"))), linked_(new QCheckBox(tr("Linked: change one, all follow"))),
       about_(new ChoiceRow(tr("Around what"), {tr("Sheet's middle"), tr("Last picked")})),
       make_(new QPushButton(tr("Make copies"))) {
   constexpr double most = static_cast<double>(most_copies), far = 1e5;
@@ -46,6 +46,8 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
   add_row(tr("Over"), sweep_);
   add_row(tr("About"), about_);
   add_wide(upright_);
+  add_wide(linked_);
+  linked_->setToolTip(tr("Letters, shape, finish and colour; place, turn and size stay each copy's own"));
   auto* close = new QPushButton(tr("Close"));
   close->setAccessibleName(tr("Close the copies"));
   make_->setObjectName("strong");
@@ -60,7 +62,8 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
     std::get<AlongCopies>(orders_[3]).upright = on;
     changed();
   });
-  connect(make_, &QPushButton::clicked, this, [this] { emit wanted(order()); });
+  connect(make_, &QPushButton::clicked, this,
+          [this] { emit wanted(order(), linked_->isChecked() ? CopyAs::Linked : CopyAs::Free); });
   connect(close, &QPushButton::clicked, this, &CopiesCard::closed);
 }
 

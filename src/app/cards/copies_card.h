@@ -18,7 +18,7 @@ public:
   QWidget* first_field() override { return kind_; }
 
 signals:
-  void wanted(const frelm::CopyOrder& order);
+  void wanted(const frelm::CopyOrder& order, frelm::CopyAs as);
   void shown(std::shared_ptr<const frelm::Outline> copies); // null: nothing
   void closed();
 
@@ -39,7 +39,7 @@ private:
   MeasureField *columns_, *rows_count_, *gap_across_, *gap_down_; // in rows
   MeasureField *around_, *sweep_;                                 // around
   MeasureField* along_;                                           // along a line
-  QCheckBox* upright_;
+  QCheckBox *upright_, *linked_;
   ChoiceRow* about_;
   QPushButton* make_;
 };

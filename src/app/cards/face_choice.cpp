@@ -69,6 +69,7 @@ FaceChoice::FaceChoice(const FaceLibrary& faces, QWidget* parent)
   setAccessibleName(tr("Face"));
   setToolTip(tr("Type a part of its name to find one"));
   setEditable(true);
+  lineEdit()->setAccessibleName(tr("Face, by typing"));
   setInsertPolicy(QComboBox::NoInsert);
   for (const FaceEntry& e : faces.entries()) {
     const QString family = QString::fromStdString(e.name.family);

@@ -101,7 +101,8 @@ void MeasureCard::show_selected() {
 void MeasureCard::refresh() {
   const std::optional<MeasuredLine> line = session_.measured();
   show_marks();
-  show_selected();
+  if (!session_.dragging()) // what has ended tells again
+    show_selected();
   told_->setVisible(line.has_value());
   keep_->setVisible(line.has_value());
   scales_->setVisible(line.has_value());

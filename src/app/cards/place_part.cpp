@@ -31,7 +31,7 @@ PlacePart::PlacePart(Session& session, const CommandTable& commands)
                               "arrange.line-up.top", "arrange.line-up.centre", "arrange.line-up.bottom"});
   add_buttons(tr("Both"), {"arrange.centre-on"});
   add_buttons(tr("Spread"), {"arrange.spread-across", "arrange.spread-down"});
-  add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-high", "arrange.as-capitals"});
+  add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-wide-spread", "arrange.as-high", "arrange.as-capitals"});
   turn_->set_range(-360, 360);
   turn_->setToolTip(tr("Clockwise, about the middle of all"));
   add_row(tr("Turn by"), turn_);
@@ -46,7 +46,8 @@ void PlacePart::add_buttons(const QString& label, const QStringList& ids) {
   auto* grid = new QGridLayout(held);
   grid->setContentsMargins(0, 0, 0, 0);
   grid->setSpacing(5);
-  const int columns = std::min(3, static_cast<int>(ids.size()));
+  constexpr int most_columns = 3, in_twos = 4;
+  const int columns = ids.size() == in_twos ? 2 : std::min(most_columns, static_cast<int>(ids.size()));
   for (int i = 0; const QString& id : ids) {
     const CommandTable::Entry* entry = commands_.find(id);
     auto* button = new QPushButton(entry->command.short_words);

@@ -23,6 +23,7 @@ public:
 
 private:
   void add_modes();
+  void choose_mode(SpacingMode mode);
   void add_gap_rows();
   void add_spread_rows();
   void add_repeat_rows();

@@ -20,7 +20,8 @@ BendKind laid(const Lettering& l) { // a block is straight before it is bent
   return kind == BendKind::Rails ? BendKind::Straight : kind;
 }
 bool spreads(const Lettering& l) {
-  return l.recipe.spacing.mode == SpacingMode::Spread && laid(l) != BendKind::Straight;
+  return l.recipe.spacing.mode == SpacingMode::Spread && l.recipe.letters() != nullptr &&
+         !l.recipe.letters()->downwards;
 }
 bool repeats(const Lettering& l) {
   return l.recipe.spacing.mode == SpacingMode::Repeat && laid(l) == BendKind::Guide;
@@ -51,19 +52,26 @@ SpacingCard::SpacingCard(Session& session, QWidget* parent)
 }
 
 void SpacingCard::add_modes() {
-  ChoiceRow* mode = choice({.name = tr("Spacing"), .step = tr("Change spacing")},
-                           {tr("As set"), tr("Even gaps"), tr("Keep joined"), tr("Spread"), tr("Repeat")},
-                           spacing_of(&Spacing::mode), {}, 3);
+  ChoiceRow* mode = new_choice({.name = tr("Spacing")},
+                               {tr("As set"), tr("Even gaps"), tr("Keep joined"), tr("Spread"), tr("Repeat")}, 3);
+  connect(mode, &ChoiceRow::chosen, this, [this](int i) { choose_mode(static_cast<SpacingMode>(i)); });
   mode->button(0)->setToolTip(tr("The face's own rhythm, with its kerning"));
   mode->button(1)->setToolTip(tr("Every gap looks on the bend as it does in the straight word"));
   mode->button(2)->setToolTip(tr("Letters that join overlap as deep as in the straight word; the rest is evened"));
   mode->button(3)->setToolTip(tr("Every gap wider by the same, to fill a length, an angle or the whole guide"));
   mode->button(4)->setToolTip(tr("The text again and again around the guide, evenly"));
   on_show([mode](const Lettering& l) {
+    mode->show_choice(static_cast<int>(l.recipe.spacing.mode));
     for (const int evening : {1, 2})
       mode->button(evening)->setEnabled(can_be_evened(l.recipe));
-    mode->button(3)->setEnabled(laid(l) != BendKind::Straight);
+    mode->button(3)->setEnabled(l.recipe.letters() != nullptr && !l.recipe.letters()->downwards);
     mode->button(4)->setEnabled(laid(l) == BendKind::Guide);
+  });
+}
+
+void SpacingCard::choose_mode(SpacingMode mode) {
+  edit_subject(tr("Change spacing"), false, [&](Lettering& l) {
+    choose_spacing(l.recipe, mode, session_.selected() != nullptr ? session_.ink_along(session_.selected()->id) : 0);
   });
 }
 
@@ -83,7 +91,10 @@ void SpacingCard::add_gap_rows() {
 void SpacingCard::add_spread_rows() {
   ChoiceRow* over = choice({tr("Over"), tr("Spread over"), tr("Change spread")},
                            {tr("Guide"), tr("Length"), tr("Angle")}, spacing_of(&Spacing::over), spreads);
-  on_show([over](const Lettering& l) { over->button(0)->setEnabled(laid(l) == BendKind::Guide); });
+  on_show([over](const Lettering& l) {
+    over->button(0)->setEnabled(laid(l) == BendKind::Guide);
+    over->button(2)->setEnabled(laid(l) != BendKind::Straight);
+  });
   number({tr("Length"), tr("Length to spread over"), tr("Change spread")}, {.low = 0.1}, spacing_of(&Spacing::length),
          [](const Lettering& l) { return spreads(l) && l.recipe.spacing.over == SpreadOver::Length; });
   number({tr("Angle"), tr("Angle to spread over"), tr("Change spread")},

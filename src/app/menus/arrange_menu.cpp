@@ -1,9 +1,8 @@
 #include "app/menus/arrange_menu.h"
 
 #include "app/menus/place_menu.h"
-#include "document/arrange.h"
 #include "document/copies.h"
-#include "document/copying.h"
+#include "document/links.h"
 #include "document/piece_groups.h"
 #include "document/ruler_lines.h"
 
@@ -50,21 +49,16 @@ void do_again(Desk& desk, bool with_copy) {
   const Session& s = desk.session;
   const Change change = *s.last_change();
   const Box ink = s.selection_ink();
-  std::vector<PieceId> ids = s.selection();
-  Document d = s.document();
-  if (with_copy) {
-    Inserted copy = duplicate_pieces(d, ids, {});
-    std::vector<PieceId> copies; // in the order of what was selected; without hidden sources
-    for (const PieceId id : copy.ids)
-      if (copy.document.find(id)->visible)
-        copies.push_back(id);
-    d = std::move(copy.document), ids = std::move(copies);
-  }
-  Document made = changed(d, ids, change, ink);
-  if (made == d)
+  Copied made{s.document(), s.selection()};
+  if (with_copy)
+    made = copied_and_changed(s.document(), s.selection(), change, ink);
+  else
+    made.document = changed(s.document(), s.selection(), change, ink);
+  if (made.document == s.document())
     desk.bar.tell(Desk::tr("That changes nothing here: what is selected is locked, or can't be changed so"));
   else
-    desk.session.apply(with_copy ? Desk::tr("Again with a copy") : Desk::tr("Again"), std::move(made), std::move(ids));
+    desk.session.apply(with_copy ? Desk::tr("Again with a copy") : Desk::tr("Again"), std::move(made.document),
+                       std::move(made.ids));
 }
 
 void add_again(CommandTable& commands, QMenu* menu, Desk& desk) {
@@ -85,6 +79,29 @@ void add_again(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .tip = Desk::tr("A copy moves, turns or grows on by the same; again and again for a row of them"),
                       .run = [&desk] { do_again(desk, true); },
                       .why_not = why_not});
+}
+
+void add_links(CommandTable& commands, QMenu* menu, Desk& desk) {
+  const auto none_linked = [&desk] {
+    const std::vector<PieceId>& ids = desk.session.selection();
+    const bool any = std::any_of(ids.begin(), ids.end(),
+                                 [&](PieceId id) { return desk.session.document().find(id)->link.has_value(); });
+    return any ? QString() : Desk::tr("Select a linked copy first; Copies… makes them");
+  };
+  commands.add(menu,
+               {.id = "arrange.select-linked",
+                .words = Desk::tr("&Select its linked copies"),
+                .run = [&desk] { desk.session.select(linked_with(desk.session.document(), desk.session.selection())); },
+                .why_not = none_linked});
+  commands.add(menu, {.id = "arrange.free-linked",
+                      .words = Desk::tr("Fr&ee from its copies"),
+                      .tip = Desk::tr("It stays as it is, and no longer follows the others, nor they it"),
+                      .run =
+                          [&desk] {
+                            desk.session.apply(Desk::tr("Free linked copy"),
+                                               freed_links(desk.session.document(), desk.session.selection()));
+                          },
+                      .why_not = none_linked});
 }
 
 void add_groups(CommandTable& commands, QMenu* menu, Desk& desk) {
@@ -175,19 +192,21 @@ void pick_up_colour(Desk& desk) {
 }
 
 void add_ruler_lines(CommandTable& commands, QMenu* menu, Desk& desk) {
-  const auto add = [&](const char* id, const QString& words, const QString& step, double angle) {
-    commands.add(menu, {.id = id,
-                        .words = words,
-                        .tip = Desk::tr("Through the middle of what is selected, else of the sheet; it can also be "
-                                        "dragged out of the ruler"),
-                        .run = [&desk, step, angle] {
-                          const Box ink = desk.session.selection_ink();
-                          const Point at = ink.empty() ? desk.sheet_centre() : ink.centre();
-                          desk.session.apply(step, add_ruler_line(desk.session.document(), {at, angle, false}));
-                        }});
+  const auto add = [&](const char* id, const QString& words, double angle) {
+    commands.add(
+        menu,
+        {.id = id,
+         .words = words,
+         .tip = Desk::tr("Through the middle of what is selected, else of the sheet; it can also be "
+                         "dragged out of the ruler"),
+         .run = [&desk, angle] {
+           const Box ink = desk.session.selection_ink();
+           const Point at = ink.empty() ? desk.sheet_centre() : ink.centre();
+           desk.session.apply(Desk::tr("Add ruler line"), add_ruler_line(desk.session.document(), {at, angle, false}));
+         }});
   };
-  add("arrange.ruler-line-level", Desk::tr("Add a &level one"), Desk::tr("Add ruler line"), 0);
-  add("arrange.ruler-line-upright", Desk::tr("Add an &upright one"), Desk::tr("Add ruler line"), 90);
+  add("arrange.ruler-line-level", Desk::tr("Add a &level one"), 0);
+  add("arrange.ruler-line-upright", Desk::tr("Add an &upright one"), 90);
   const auto none = [&desk] {
     return desk.session.document().ruler_lines.empty() ? Desk::tr("There are no ruler lines") : QString();
   };
@@ -275,6 +294,7 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .tip = Desk::tr("As it is now, beside the sheet; it is not cut"),
                       .run = [&desk] { park(desk); },
                       .why_not = desk.needs_selection()});
+  add_links(commands, menu, desk);
   add_again(commands, menu, desk);
   add_turns(commands, menu->addMenu(Desk::tr("&Turn and mirror")), desk);
   add_ruler_lines(commands, menu->addMenu(Desk::tr("&Ruler lines")), desk);

@@ -94,17 +94,17 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
         two);
   };
   large("arrange.as-wide", Desk::tr("As &wide as the last picked"), Desk::tr("Width"), AsLarge::Width);
+  large("arrange.as-wide-spread", Desk::tr("&Spread as wide as the last picked"), Desk::tr("Spread"), AsLarge::Spread);
   large("arrange.as-high", Desk::tr("As &high as the last picked"), Desk::tr("Height"), AsLarge::Height);
   large("arrange.as-capitals", Desk::tr("Ca&pitals as high as those picked last"), Desk::tr("Capitals"),
         AsLarge::Capitals);
 }
 
-void make_copies(Desk& desk, const CopyOrder& order, const std::function<void()>& done) {
+void make_copies(Desk& desk, const CopyOrder& order, CopyAs as, const std::function<void()>& done) {
   desk.start_task<Copied>(
       Desk::tr("Copying"),
-      [&desk, document = desk.session.document(), ids = desk.session.selection(), order](const std::stop_token& stop) {
-        return copied(document, ids, order, desk.session.evaluator(), stop);
-      },
+      [&desk, document = desk.session.document(), ids = desk.session.selection(), order,
+       as](const std::stop_token& stop) { return copied(document, ids, order, desk.session.evaluator(), as, stop); },
       [&desk, done](Result<Copied> made) {
         if (made) {
           desk.session.apply(Desk::tr("Copies"), std::move(made->document), made->ids);

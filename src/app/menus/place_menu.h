@@ -8,6 +8,6 @@ namespace frelm {
 
 void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk);
 // By a step, in rows, around: what comes of it is selected.
-void make_copies(Desk& desk, const CopyOrder& order, const std::function<void()>& done);
+void make_copies(Desk& desk, const CopyOrder& order, CopyAs as, const std::function<void()>& done);
 
 } // namespace frelm

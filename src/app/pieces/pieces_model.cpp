@@ -32,6 +32,18 @@ PiecesModel::Row PiecesModel::row_of_piece(const Piece& p) const {
   return row;
 }
 
+// All at once: thousands may be linked.
+void PiecesModel::count_copies(std::vector<Row>& rows) const {
+  std::map<std::uint64_t, std::size_t> of;
+  std::map<PieceId, std::uint64_t> thing;
+  for (const auto& p : session_.shown().pieces)
+    if (p->link)
+      ++of[p->link->of], thing[p->id] = p->link->of;
+  for (Row& row : rows)
+    if (const auto it = thing.find(row.of.piece); row.kind == RowKind::Piece && it != thing.end())
+      row.copies = of[it->second];
+}
+
 std::vector<PiecesModel::Row> PiecesModel::layers_of_piece(const Piece& piece, const Row& row) const {
   std::vector<Row> out;
   if (piece.finish() == nullptr)
@@ -174,6 +186,7 @@ bool PiecesModel::refresh() {
     return false;
   from_ = d.pieces, materials_ = d.materials, groups_ = d.groups, stale_ = false;
   std::vector<Row> now = by_material_ ? rows_by_material() : rows_in_order();
+  count_copies(now);
   if (now == rows_)
     return false;
   places_.clear();
@@ -286,6 +299,8 @@ QString PiecesModel::said(const Row& row) const {
     said << tr("hidden");
   if (row.locked)
     said << tr("locked");
+  if (row.copies > 1)
+    said << tr("one of %1 linked copies").arg(row.copies);
   if (row.folds)
     said << (row.unfolded ? tr("unfolded") : tr("folded"));
   return said.join(", ");
@@ -330,6 +345,8 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     return about(r, role == ShortAboutRole);
   case FoldRole:
     return r.folds ? QVariant(r.unfolded) : QVariant();
+  case LinkedRole:
+    return QVariant::fromValue<qulonglong>(r.copies);
   case OnlyRole:
     return r.kind == RowKind::Material && !r.guide && session_.only_material() == r.colour;
   case Qt::AccessibleTextRole:

@@ -29,7 +29,8 @@ public:
     LayersRole,     // colours of its other layers, front to back
     FoldRole,       // has layers to unfold: true while it is unfolded
     OnlyRole,       // the one material that the Knife view shows
-    DepthRole       // in so many groups
+    DepthRole,      // in so many groups
+    LinkedRole      // copies that it is one of; 1: it is none
   };
   enum class RowKind { Piece, Layer, Material, Group };
   struct LayerOf {
@@ -77,11 +78,13 @@ private:
     std::string name;
     Colour colour;
     Destination destination = Destination::Knife;
+    std::size_t copies = 1;
     bool guide = false, visible = true, locked = false, folds = false, unfolded = false;
     bool same_place(const Row& o) const { return kind == o.kind && of == o.of && group == o.group && depth == o.depth; }
     bool operator==(const Row&) const = default;
   };
   Row row_of_piece(const Piece& piece) const;
+  void count_copies(std::vector<Row>& rows) const;
   std::vector<Row> layers_of_piece(const Piece& piece, const Row& row) const;
   struct Child {
     const Piece* piece = nullptr; // null: a group

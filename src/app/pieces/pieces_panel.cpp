@@ -183,7 +183,14 @@ private:
       painter->drawRoundedRect(
           QRect(right - chips + i * (chip + 3) + 3, at(Part::Colour).center().y() - chip / 2, chip, chip), 2, 2);
     }
-    paint_name(painter, option, index, right - chips);
+    int name_end = right - chips;
+    if (index.data(PiecesModel::LinkedRole).toULongLong() > 1) {
+      const int side = at(Part::Colour).width();
+      icon_of("linked").paint(painter,
+                              QRect(name_end - side, at(Part::Colour).top(), side, side).adjusted(1, 1, -1, -1));
+      name_end -= side + 2;
+    }
+    paint_name(painter, option, index, name_end);
     const QVariant fold = index.data(PiecesModel::FoldRole);
     if (fold.isValid())
       icon_of(fold.toBool() ? "unfold" : "fold").paint(painter, at(Part::Fold).adjusted(3, 3, -3, -3));
@@ -442,6 +449,8 @@ QString PiecesPanel::tip(const QModelIndex& index, Part part) const {
   case Part::Destination:
     return tr("Where it goes: knife, pen, guide (never cut) or off…");
   case Part::Row:
+    if (const auto copies = index.data(PiecesModel::LinkedRole).toULongLong(); copies > 1)
+      return tr("One of %1 linked copies: change one, all follow. Arrange → Free from its copies").arg(copies);
     break;
   }
   return {};

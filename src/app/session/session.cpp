@@ -244,6 +244,7 @@ void Session::give_back() {
 void Session::apply(const QString& name, Document document, std::optional<std::vector<PieceId>> selection,
                     const std::string& merge_key) {
   abandon_drag();
+  document = followed_links(this->document(), std::move(document));
   if (const std::vector<Fault> bad = faults(document, &this->document()); !bad.empty()) {
     cancel_preview();
     emit refused(
@@ -269,7 +270,7 @@ void Session::edit(const QString& name, PieceId id, const std::function<void(Pie
 }
 
 void Session::preview(Document document) {
-  preview_ = std::move(document);
+  preview_ = followed_links(this->document(), std::move(document));
   changed();
 }
 
@@ -390,6 +391,11 @@ void Session::mark_saved(std::uint64_t step, std::uint64_t versions_number) {
   history_.mark_saved(step);
   versions_saved_ = versions_number;
   emit history_changed();
+}
+
+double Session::ink_along(PieceId id) const {
+  const Result<PieceResult>& now = seated(id);
+  return now && now->seated != nullptr ? frelm::ink_along(*now->seated->spaced) : 0;
 }
 
 const Result<PieceResult>& Session::seated(PieceId id) const {

@@ -12,6 +12,7 @@
 #include "document/history.h"
 #include "document/known_length.h"
 #include "document/line_work.h"
+#include "document/links.h"
 #include "document/marks.h"
 #include "document/place.h"
 #include "document/release.h"
@@ -108,6 +109,7 @@ public:
 
   // Seated letters, curve or drawn outline of a piece; an error when it can't be set.
   const Result<PieceResult>& seated(PieceId id) const;
+  double ink_along(PieceId id) const; // mm, of its longest line as set; 0: no letters
   // The finished outline, if it is known for just what is shown now; else null.
   std::shared_ptr<const Outline> finished(PieceId id) const;
   // What the piece's finish was last worked out to be, and whether that is what it is now; null where it does

@@ -45,7 +45,7 @@ GapStrip::GapStrip(Session& session, QWidget* parent)
   even_->setCheckable(true);
   keep_->setCheckable(true);
   spread_->setCheckable(true);
-  spread_->setToolTip(tr("Over the whole guide, every gap wider by the same; again: as set"));
+  spread_->setToolTip(tr("Over the whole guide, or a length that the Spacing card asks for; again: as set"));
   connect(spread_, &QPushButton::clicked, this, [this](bool on) { toggle(SpacingMode::Spread, on); });
   even_->setToolTip(tr("Every gap looks on the bend as it does in the straight word; again: as set"));
   keep_->setToolTip(tr("Letters that join overlap on the bend as deep as in the straight word; again: as set"));
@@ -100,8 +100,9 @@ void GapStrip::toggle(SpacingMode mode, bool on) {
                        : mode == SpacingMode::EvenGaps ? tr("Even gaps")
                        : mode == SpacingMode::Spread   ? tr("Spread")
                                                        : tr("Keep joined");
-  session_.edit(name, piece->id,
-                [&](Piece& p) { p.lettering()->recipe.spacing.mode = on ? mode : SpacingMode::AsSet; });
+  session_.edit(name, piece->id, [&](Piece& p) {
+    choose_spacing(p.lettering()->recipe, on ? mode : SpacingMode::AsSet, session_.ink_along(piece->id));
+  });
 }
 
 void GapStrip::refresh() {
@@ -128,7 +129,8 @@ void GapStrip::refresh() {
   keep_->setChecked(can && l->recipe.spacing.mode == SpacingMode::KeepJoined);
   even_->setVisible(!folded_);
   keep_->setVisible(!folded_);
-  spread_->setVisible(!folded_ && laid_by == BendKind::Guide); // arcs have no end: their card asks for a length
+  spread_->setEnabled(letters && !l->recipe.letters()->downwards);
+  spread_->setVisible(!folded_);
   spread_->setChecked(letters && l->recipe.spacing.mode == SpacingMode::Spread);
   reset_->setVisible(!folded_ && letters && !l->recipe.pairs.empty());
   const std::size_t lines = view_->line_count();

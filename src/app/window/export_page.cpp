@@ -155,6 +155,7 @@ ExportPage::ExportPage(Session& session, ExportChoice choice, QWidget* over)
   all->setRowStretch(row, 1);
 
   auto* scroll = new QScrollArea;
+  scroll->setAccessibleName(tr("What is written"));
   scroll->setWidgetResizable(true);
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

@@ -23,13 +23,12 @@ QImage picture_of_step(const Document& document, const DocumentEvaluator& evalua
   out.setDevicePixelRatio(ratio);
   const Scheme& s = scheme();
   out.fill(s.bench);
-  const Result<CutSheet> work = cut_sheet(document, evaluator, stop, SheetSide::Seen);
+  const CutSheet work = seen_sheet(document, evaluator, stop);
   if (stop.stop_requested())
     return {};
   Box all{0, 0, document.sheet.width, document.sheet.height};
-  if (work)
-    for (const CutPiece& p : work->pieces)
-      all.add(p.outline.bounds());
+  for (const CutPiece& p : work.pieces)
+    all.add(p.outline.bounds());
   constexpr double margin = 8;
   const double k =
       std::min((picture_size.width() - 2 * margin) / all.width(), (picture_size.height() - 2 * margin) / all.height());
@@ -39,12 +38,11 @@ QImage picture_of_step(const Document& document, const DocumentEvaluator& evalua
   painter.scale(k, k);
   painter.translate(-all.centre().x, -all.centre().y);
   painter.fillRect(QRectF(0, 0, document.sheet.width, document.sheet.height), s.sheet);
-  if (work)
-    for (const CutPiece& p : work->pieces) {
-      if (stop.stop_requested())
-        return {};
-      painter.fillPath(to_path(p.outline), QColor(p.colour.r, p.colour.g, p.colour.b));
-    }
+  for (const CutPiece& p : work.pieces) {
+    if (stop.stop_requested())
+      return {};
+    painter.fillPath(to_path(p.outline), QColor(p.colour.r, p.colour.g, p.colour.b));
+  }
   return out;
 }
 
@@ -87,11 +85,11 @@ HistoryPage::HistoryPage(Session& session, QWidget* over)
   connect(name_, &QLineEdit::returnPressed, this, &HistoryPage::keep_version);
   connect(versions_, &QListWidget::currentRowChanged, this, [this] {
     if (const Version* v = chosen_version(); v != nullptr && versions_->hasFocus())
-      show_picture(~std::uint64_t(versions_->currentRow()), v->document);
+      show_picture(v->document);
   });
   connect(versions_, &QListWidget::itemClicked, this, [this] {
     if (const Version* v = chosen_version())
-      show_picture(~std::uint64_t(versions_->currentRow()), v->document);
+      show_picture(v->document);
   });
   connect(back_to_it_, &QPushButton::clicked, this, [this] {
     if (const Version* v = chosen_version())
@@ -192,27 +190,25 @@ void HistoryPage::keep_version() {
 void HistoryPage::ask_for_picture() {
   if (list_->currentRow() < 0)
     return;
-  const HistoryStep& step = session_.history().step(step_of(list_->currentRow()));
-  show_picture(step.id, step.document);
+  show_picture(session_.history().step(step_of(list_->currentRow())).document);
 }
 
-// id: of a step, or of a version (these count from the other end).
-void HistoryPage::show_picture(std::uint64_t id, const Document& document) {
-  if (id == wanted_)
+void HistoryPage::show_picture(const Document& document) {
+  if (asked_ > 0 && document == wanted_)
     return;
-  wanted_ = id;
-  worker_.request(
-      [this, id, document, ratio = devicePixelRatioF(), &evaluator = session_.evaluator()](std::stop_token stop) {
-        const QImage image = picture_of_step(document, evaluator, ratio, stop);
-        if (image.isNull())
-          return;
-        mailbox_.post([this, id, image] {
-          if (id != wanted_)
-            return;
-          shown_ = id;
-          picture_->setPixmap(QPixmap::fromImage(image));
-        });
-      });
+  wanted_ = document;
+  worker_.request([this, number = ++asked_, document, ratio = devicePixelRatioF(),
+                   &evaluator = session_.evaluator()](std::stop_token stop) {
+    const QImage image = picture_of_step(document, evaluator, ratio, stop);
+    if (image.isNull())
+      return;
+    mailbox_.post([this, number, image] {
+      if (number != asked_)
+        return; // another was asked for since
+      shown_ = number;
+      picture_->setPixmap(QPixmap::fromImage(image));
+    });
+  });
 }
 
 } // namespace frelm

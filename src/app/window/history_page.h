@@ -19,7 +19,7 @@ class HistoryPage : public Page {
 public:
   HistoryPage(Session& session, QWidget* over);
   QListWidget* list() { return list_; }
-  bool picture_shown() const { return shown_ == wanted_; }
+  bool picture_shown() const { return shown_ == asked_; }
 
 signals:
   void told(const QString& words);
@@ -34,7 +34,7 @@ private:
   void keep_version();
   void fill_versions();
   const Version* chosen_version() const;
-  void show_picture(std::uint64_t id, const Document& document);
+  void show_picture(const Document& document);
   std::size_t step_of(int row) const;
 
   Session& session_;
@@ -43,7 +43,8 @@ private:
   QLineEdit* name_;
   QListWidget* versions_;
   QPushButton *back_to_it_, *forget_;
-  std::uint64_t wanted_ = 0, shown_ = 0; // ids of steps
+  Document wanted_;                     // the picture asked for last
+  std::uint64_t asked_ = 0, shown_ = 0; // numbers of pictures
   Mailbox mailbox_;
   NewestWorker worker_; // the last member: its thread ends before what it uses
 };

@@ -43,6 +43,7 @@ KeysPage::KeysPage(const CommandTable& commands, QWidget* over)
       html += QString("<tr><td>%1</td><td>%2</td><td>%3</td></tr>")
                   .arg(e.key().toHtmlEscaped(), e.words().toHtmlEscaped(), e.menu.toHtmlEscaped());
   auto* text = new QTextBrowser;
+  text->setAccessibleName(tr("Keys and handles"));
   text->setHtml(html + "</table>");
   body()->addWidget(text, 1);
   appear();

@@ -11,6 +11,7 @@
 #include "app/menus/outline_menu.h"
 #include "app/menus/place_menu.h"
 #include "app/menus/view_menu.h"
+#include "app/style/spoken_button.h"
 #include "app/window/history_page.h"
 #include "app/window/settings_page.h"
 #include "document/outline_edits.h"
@@ -63,6 +64,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
       storage_(options.storage), session_(faces),
       autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
   QAccessible::installFactory(&spoken_sheet);
+  QAccessible::installFactory(&spoken_button);
   load_memory(*settings_, session_);
   session_.reset(with_materials({}));
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
@@ -165,6 +167,7 @@ MainWindow::~MainWindow() {
     QApplication::clipboard()->setMimeData(copied->written());
   task_.cancel();
   session_.stop_work();
+  let_go_of_job();
 }
 
 void MainWindow::build_cards(QWidget* place) {
@@ -303,8 +306,9 @@ void MainWindow::wire() {
     canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
   });
   connect(copies_card_, &CopiesCard::closed, this, [this] { show_copies(false); });
-  connect(copies_card_, &CopiesCard::wanted, this,
-          [this](const CopyOrder& order) { make_copies(*desk_, order, [this] { show_copies(false); }); });
+  connect(copies_card_, &CopiesCard::wanted, this, [this](const CopyOrder& order, CopyAs as) {
+    make_copies(*desk_, order, as, [this] { show_copies(false); });
+  });
   connect(copies_card_, &CopiesCard::shown, this, [this](const std::shared_ptr<const Outline>& copies) {
     canvas_->show_made({copies, nullptr});
   });

@@ -127,6 +127,7 @@ private:
   void when_safe(const QString& question, const std::function<void()>& go);
   void load(Document document, const QString& path, Versions versions = {});
   void hold_job();
+  void let_go_of_job();
 
   void show_page(const std::function<Page*()>& make);
   void show_about();
@@ -146,6 +147,7 @@ private:
   QPointer<RecoveryList> recovery_list_;
   QPointer<Page> page_; // settings or help
   QString path_;
+  QString lock_file_;
   QString held_path_;                        // of the job that job_lock_ holds
   std::shared_ptr<const FileLock> job_lock_; // null: another window has it
   QString lost_;                             // what could not be read of the file at path_

@@ -26,6 +26,7 @@ MaterialsPage::MaterialsPage(Session& session, QSettings& settings, QWidget* ove
     : Page(tr("Materials"), tr("Back to the sheet"), over), session_(session), settings_(settings),
       scroll_(new QScrollArea) {
   scroll_->setWidgetResizable(true);
+  scroll_->setAccessibleName(tr("Materials"));
   scroll_->setFrameShape(QFrame::NoFrame);
   body()->addWidget(scroll_, 1);
   QLabel* note = note_label();

@@ -40,6 +40,7 @@ RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& fa
   }
   list_->addStretch(1);
   auto* scroll = new QScrollArea;
+  scroll->setAccessibleName(tr("Jobs that can be brought back"));
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
   scroll->setWidget(inside);

@@ -79,6 +79,8 @@ QString StatusRow::counted() {
     parts << tr("%1 nodes").arg(nodes);
   if (!guide.isEmpty())
     parts << guide;
+  if (const Piece* piece = session_.selected(); piece != nullptr && piece->link)
+    parts << tr("one of %1 linked copies").arg(copies_of(session_.shown(), *piece));
   return parts.join("      ");
 }
 

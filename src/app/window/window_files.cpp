@@ -39,18 +39,25 @@ Document MainWindow::with_materials(Document document) const {
 void MainWindow::hold_job() {
   if (held_path_ == path_)
     return;
+  let_go_of_job();
   held_path_ = path_;
-  job_lock_.reset();
   if (path_.isEmpty())
     return;
   const QFileInfo file(path_);
   const QString whole = file.canonicalFilePath().isEmpty() ? file.absoluteFilePath() : file.canonicalFilePath();
   const QByteArray name = QCryptographicHash::hash(whole.toUtf8(), QCryptographicHash::Sha1).toHex();
-  job_lock_ = try_lock((options_.recovery_folder + "/open-" + QString::fromLatin1(name) + ".lock").toStdString());
+  lock_file_ = options_.recovery_folder + "/open-" + QString::fromLatin1(name) + ".lock";
+  job_lock_ = try_lock(lock_file_.toStdString());
   if (job_lock_ == nullptr && QFileInfo(options_.recovery_folder).isWritable())
     bar_->tell(tr("%1 is open in another window too. Whichever saves last is what the file holds; save one of them "
                   "under another name.")
                    .arg(file.fileName()));
+}
+
+void MainWindow::let_go_of_job() {
+  if (job_lock_ != nullptr) // while it is ours
+    QFile::remove(lock_file_);
+  job_lock_.reset();
 }
 
 void MainWindow::load(Document document, const QString& path, Versions versions) {
