@@ -27,5 +27,6 @@ int main(int argc, char** argv) {
   QObject::connect(&app, &frelm::SafeApplication::thrown, &window, &frelm::MainWindow::went_wrong);
   window.show();
   window.offer_recovery();
+  window.offer_walk();
   return QApplication::exec();
 }

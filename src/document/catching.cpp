@@ -3,6 +3,7 @@
 #include "geom/said.h"
 
 #include "geom/bisect.h"
+#include "geom/crossings.h"
 #include "geom/nodes.h"
 
 namespace frelm {
@@ -65,6 +66,39 @@ std::optional<Point> crossing_near(const Outline& outline, const RulerLine& line
   return best;
 }
 
+// The segments of an outline that come near p.
+struct NearSegment {
+  Segment segment;
+  PieceId piece = 0;
+};
+void add_near(std::vector<NearSegment>& out, const Outline& outline, PieceId piece, Point p, double reach) {
+  for (const Contour& c : outline.contours)
+    for (const Segment& s : c.segments)
+      if (s.control_box().grown(reach).contains(p))
+        out.push_back({s, piece});
+}
+
+// Where lines cross each other nearest to p, also those of one piece; not where one goes on as the next.
+std::optional<Caught> crossing_of_lines(const std::vector<NearSegment>& near, Point p, double reach) {
+  constexpr std::size_t most_segments = 60; // a hand that sees more sees no single crossing
+  std::optional<Caught> best;
+  if (near.size() > most_segments)
+    return best;
+  double nearest = reach;
+  for (std::size_t i = 0; i < near.size(); ++i)
+    for (std::size_t k = i + 1; k < near.size(); ++k) {
+      const Segment &a = near[i].segment, &b = near[k].segment;
+      for (const CurveCrossing& c : crossings(a, b)) {
+        constexpr double at_end = 1e-6;
+        const bool joint =
+            near[i].piece == near[k].piece && (c.t < at_end || c.t > 1 - at_end) && (c.u < at_end || c.u > 1 - at_end);
+        if (const double d = distance(c.point, p); !joint && d < nearest)
+          best = Caught{CatchKind::Crossing, c.point, near[i].piece}, nearest = d;
+      }
+    }
+  return best;
+}
+
 } // namespace
 
 std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
@@ -110,6 +144,11 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
         offer(kind == NodeKind::Corner || kind == NodeKind::End ? CatchKind::Corner : CatchKind::Node, at, piece->id);
       }
   }
+  std::vector<NearSegment> lines;
+  for (const auto& [id, outline] : near)
+    add_near(lines, *outline, id, p, reach);
+  if (const auto crossing = crossing_of_lines(lines, p, reach))
+    offer(CatchKind::Crossing, crossing->at, crossing->piece);
   const std::vector<RulerLine>& rulers = document.ruler_lines;
   for (std::size_t i = 0; i < rulers.size(); ++i) {
     if (distance(foot_on(rulers[i], p), p) > reach)

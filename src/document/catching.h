@@ -1,4 +1,4 @@
-// What a hand is caught by: nodes, corners, centres, crossings of ruler lines and edges, edges, ruler lines and the
+// What a hand is caught by: nodes, corners, centres, crossings of edges and ruler lines, edges, ruler lines and the
 // sheet's own lines near a point.
 #pragma once
 

@@ -2,7 +2,9 @@
 
 #include "document/arrange.h"
 #include "document/catching.h"
+#include "geom/crossings.h"
 #include "geom/distance.h"
+#include "geom/nodes.h"
 #include "geom/weld.h"
 
 #include <algorithm>
@@ -104,6 +106,52 @@ std::optional<double> gap_between(const PieceResult& a, const PieceResult& b) {
   if (inside(first, second) || inside(second, first))
     return 0;
   return closest_boundaries(first, second).distance;
+}
+
+std::optional<MeasuredLine> across_stroke(const Document& document, const DocumentEvaluator& evaluator, Point at) {
+  for (auto it = document.pieces.rbegin(); it != document.pieces.rend(); ++it) {
+    const Piece& piece = **it;
+    if (!piece.visible || (piece.guide() != nullptr && !piece.is_shape()))
+      continue;
+    const Result<PieceResult> now = evaluator.seat_now(document, piece.id);
+    if (!now || !now->ink.contains(at))
+      continue;
+    const Outline outline = seated_outline(*now);
+    if (winding_number(outline, at) == 0)
+      continue;
+    const auto edge = nearest_on(outline, at);
+    const Vec way = edge ? at - edge->point : Vec{};
+    if (!(length(way) > 0))
+      continue;
+    // The first place beyond on the same line.
+    const Vec along = way / length(way);
+    const double far = std::hypot(now->ink.width(), now->ink.height());
+    const Segment ray = Segment::line(at, at + far * along);
+    double nearest = far;
+    for (const Contour& c : outline.contours)
+      for (const Segment& s : c.segments)
+        for (const CurveCrossing& c2 : crossings(ray, s))
+          nearest = std::min(nearest, c2.t * far);
+    if (nearest < far)
+      return MeasuredLine{edge->point, at + nearest * along};
+  }
+  return std::nullopt;
+}
+
+Result<Document> moved_to_measure(const Document& document, const std::vector<PieceId>& selection,
+                                  const MeasuredLine& line, double length, const DocumentEvaluator& evaluator) {
+  const double now = distance(line.from, line.to);
+  if (!(now > 0) || !(length >= 0) || !std::isfinite(length))
+    return bad_input(FRELM_WORDS("core", "draw a line of some length and say how long it is"));
+  std::vector<PieceId> ids = selection;
+  if (const PieceId end = end_at(document, line.to, evaluator).piece; ids.empty() && end != 0)
+    ids = {end};
+  if (ids.empty())
+    return bad_input(FRELM_WORDS("core", "the line ends on no piece that could move; select one, or end it on one"));
+  Document out = move_pieces(document, ids, (line.to - line.from) * ((length - now) / now));
+  if (out == document && length != now)
+    return bad_input(FRELM_WORDS("core", "what the line ends on is locked"));
+  return out;
 }
 
 Document without_mark(Document document, std::size_t at) {

@@ -41,6 +41,15 @@ PieceMeasures measures_of(const PieceResult& piece);
 // long.
 std::optional<double> gap_between(const PieceResult& a, const PieceResult& b);
 
+// Straight across a stroke at a place in it: from the nearest edge through the place to the other side. Nothing: the
+// place is in no piece's area. Within 1e-6 mm on both edges.
+std::optional<MeasuredLine> across_stroke(const Document& document, const DocumentEvaluator& evaluator, Point at);
+
+// The line made so long by moving what it ends on: the selected pieces, else the one that its end belongs to. Errors: a
+// line without length, a length less than 0, an end on nothing, what is locked.
+Result<Document> moved_to_measure(const Document& document, const std::vector<PieceId>& selection,
+                                  const MeasuredLine& line, double length, const DocumentEvaluator& evaluator);
+
 Document without_mark(Document document, std::size_t at);
 // Marks of pieces that are gone go.
 Document without_lost_marks(Document document);

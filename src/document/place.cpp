@@ -4,6 +4,7 @@
 #include "document/piece_groups.h"
 #include "document/resize.h"
 #include "geom/area_centre.h"
+#include "geom/free_circle.h"
 
 #include <algorithm>
 
@@ -114,6 +115,11 @@ Result<Box> placing_box(const Document& document, PieceId id, PlaceBy by, const 
     return with_capitals(r->ink, *r->seated);
   if (by == PlaceBy::Area) {
     const Point at = area_centre(seated_outline(*r)).value_or(r->ink.centre());
+    return Box{at.x, at.y, at.x, at.y};
+  }
+  if (by == PlaceBy::Room) {
+    const auto room = r->seated == nullptr ? free_circle(seated_outline(*r)) : std::nullopt;
+    const Point at = room ? room->centre : r->ink.centre();
     return Box{at.x, at.y, at.x, at.y};
   }
   return r->ink;

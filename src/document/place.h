@@ -1,14 +1,15 @@
 // Pieces placed by each other: lined up, spread, made as wide or as high. Each is measured as it stands: by the ink of
-// its letters or outline, by the capitals (letterings: from baseline to cap line, across by ink), or by the middle of
-// its area. What rides on a guide moves with it; pieces that can only move together count as one, and so do groups that
-// are whole among the pieces (of a single group, what it is made of).
+// its letters or outline, by the capitals (letterings: from baseline to cap line, across by ink), by the middle of
+// its area, or (drawn shapes) by where there is most room in it. What rides on a guide moves with it; pieces that can
+// only move together count as one, and so do groups that are whole among the pieces (of a single group, what it is made
+// of).
 #pragma once
 
 #include "document/evaluate.h"
 
 namespace frelm {
 
-enum class PlaceBy { Ink, Capitals, Area };
+enum class PlaceBy { Ink, Capitals, Area, Room }; // Room: by the middle of the largest circle in its area
 // What stays: the last of the pieces, their common box, the sheet.
 enum class PlaceTo { Last, Together, Sheet };
 enum class LineUp { Left, Middle, Right, Top, Centre, Bottom };
@@ -21,7 +22,8 @@ struct PlaceChoice {
   bool operator==(const PlaceChoice&) const = default;
 };
 
-// mm: what a piece is placed by; by area a box without size. Errors: those of the evaluator; nothing to measure.
+// mm: what a piece is placed by; by area and by room a box without size. Errors: those of the evaluator; nothing to
+// measure.
 Result<Box> placing_box(const Document& document, PieceId id, PlaceBy by, const DocumentEvaluator& evaluator);
 
 // Locked pieces stay, and can be the last. Errors: fewer pieces than that takes (two; one for the sheet; three to

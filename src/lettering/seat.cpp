@@ -239,16 +239,17 @@ Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const
   const double turn = radians(placement.angle), cap = spaced->set->cap_height, pitch = letters.line_pitch * cap;
   std::vector<Run> runs;
   double longest = spaced->longest;
-  const bool spreads = spread_straight(recipe);
   for (std::size_t l = 0; l < spaced->lines.size(); ++l)
     runs.push_back(run_of_line(*spaced, l));
-  if (spreads) {
-    longest = 0;
+  const Run* widest = nullptr; // of spread lines: stays where it is by its advances, the others are flush by ink
+  if (spread_straight(recipe)) {
     for (Run& run : runs) {
       const double beside_ink = run.length - (run.ink_end - run.ink_start);
       spread(run, recipe.spacing.length + beside_ink, SpreadEnds::Open, most_tightening * cap);
-      longest = std::max(longest, run.length);
+      if (widest == nullptr || run.length > widest->length)
+        widest = &run;
     }
+    longest = widest != nullptr ? widest->length : 0;
   }
   out.guide_length = out.used_length = longest;
   const double share = share_of(letters.alignment);
@@ -264,9 +265,11 @@ Result<SeatedText> seat_straight(std::shared_ptr<const SpacedText> spaced, const
   for (std::size_t l = 0; l < runs.size(); ++l) {
     Run& run = runs[l];
     // Lines made equally wide stand flush by their ink, others by their advances.
-    const double from = spaced->drops.empty() && !spreads
-                            ? share * (longest - run.length)
-                            : share * (longest - run.ink_end + run.ink_start) - run.ink_start;
+    const double ink = run.ink_end - run.ink_start;
+    const double from = widest != nullptr
+                            ? widest->ink_start + share * (widest->ink_end - widest->ink_start - ink) - run.ink_start
+                        : spaced->drops.empty() ? share * (longest - run.length)
+                                                : share * (longest - ink) - run.ink_start;
     const double h = -drop_of(*spaced, l, pitch);
     out.runs.push_back({line, h, run.plain_length});
     if (const Result<Done> evened =

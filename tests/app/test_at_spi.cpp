@@ -130,6 +130,8 @@ private slots:
                               << "push button:Back to the sheet";
     QTest::newRow("keys") << true << S{"menu item", "Help", "menu item", "Keys and handles"}
                           << "push button:Back to the sheet";
+    QTest::newRow("help") << true << S{"menu item", "Help", "menu item", "Help pages"}
+                          << "push button:Back to the sheet";
     QTest::newRow("materials") << true << S{"menu item", "Arrange", "menu item", "Materials…"}
                                << "push button:Back to the sheet";
     QTest::newRow("steps") << true << S{"menu item", "Edit", "menu item", "Steps and versions…"}

@@ -249,6 +249,76 @@ private slots:
     QVERIFY(handles_of(f.session(), 1).empty());
   }
 
+  void sizes_catch_those_of_others() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40), b = f.put_box(320, 200, 120, 33);
+    f.session().select({a});
+    const auto corner = [&] {
+      for (const Handle& h : handles_of(f.session(), 1 / f.window.canvas().px_per_mm()))
+        if (h.kind == HandleKind::Corner && h.index == 2)
+          return h.at;
+      return Point{};
+    };
+    const Point from = corner(), fixed{100, 100};
+    f.press_and_move(from, fixed + (from - fixed) * 1.485);
+    QVERIFY(std::abs(f.shown_box(a).width() - 120) < 1e-9); // as wide as the other
+    f.let_go(fixed + (from - fixed) * 1.485);
+    QVERIFY(std::abs(f.box(a).width() - 120) < 1e-9);
+    f.session().undo();
+    f.drag(from, fixed + (from - fixed) * 1.485, Qt::ControlModifier); // held off
+    QVERIFY(std::abs(f.box(a).width() - 120) > 0.1);
+    QCOMPARE(f.box(b).width(), 120.0);
+  }
+
+  void linked_copies_by_the_card() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 30, 20);
+    f.session().select({a});
+    f.window.commands().action("arrange.copies")->trigger();
+    for (QCheckBox* box : f.window.findChildren<QCheckBox*>())
+      if (box->text().startsWith("Linked") && box->isVisible())
+        box->click();
+    f.type_measure("How many copies", "4");
+    QTest::mouseClick(f.button("Make copies"), Qt::LeftButton);
+    QVERIFY(QTest::qWaitFor([&] { return f.document().pieces.size() == 5; }, 5000));
+    f.session().select({a});
+    QVERIFY(f.window.commands().find("arrange.free-linked")->why_not().isEmpty());
+    // A node of one by hand: in all of them, while the hand moves.
+    QTest::keyClick(&f.window.canvas(), Qt::Key_4);
+    f.press_and_move({100, 100}, {90, 90}, Qt::ControlModifier);
+    for (const auto& p : f.session().shown().pieces)
+      QVERIFY(std::abs(f.shown_box(p->id).width() - 40) < 1);
+    f.let_go({90, 90});
+    for (const auto& p : f.document().pieces)
+      QVERIFY(std::abs(f.box(p->id).width() - f.box(a).width()) < 1e-9 && f.box(a).width() > 35);
+    f.session().undo(); // one step
+    for (const auto& p : f.document().pieces)
+      QCOMPARE(f.box(p->id).width(), 30.0);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_1);
+    f.session().select({a});
+    f.window.commands().action("arrange.select-linked")->trigger();
+    QCOMPARE(f.session().selection().size(), std::size_t{5});
+    f.session().select({a});
+    f.window.commands().action("arrange.free-linked")->trigger();
+    QVERIFY(!f.document().find(a)->link);
+    QVERIFY(!f.window.commands().find("arrange.free-linked")->why_not().isEmpty());
+  }
+
+  void what_may_change_to_make_it_measure() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 40, 40), b = f.put_box(200, 100, 30, 40);
+    QTest::keyClick(&f.window.canvas(), Qt::Key_8);
+    f.drag({140, 120}, {200, 120});
+    QVERIFY(f.session().measured() && std::abs(f.session().measured()->to.x - 200) < 1e-6);
+    f.choose("What may change", "Place");
+    f.type_measure("True length", "25");
+    QVERIFY(std::abs(f.box(b).x0 - 165) < 1e-6 && f.box(a).x0 == 100 && f.box(b).width() == 30);
+    // A click in a piece measures across it.
+    f.click({120, 130});
+    QVERIFY(f.session().measured());
+    QVERIFY(std::abs(distance(f.session().measured()->from, f.session().measured()->to) - 40) < 1e-6);
+  }
+
   void numbers_typed_while_the_hand_drags() {
     Bench f;
     const PieceId a = f.put_box(100, 100, 80, 40);

@@ -537,9 +537,9 @@ private slots:
     QTest::keyClick(&f.window.canvas(), Qt::Key_Comma, Qt::ControlModifier);
     auto* page = f.window.findChild<SettingsPage*>();
     QVERIFY(page != nullptr && page->isVisible() && page->isAncestorOf(QApplication::focusWidget()));
-    f.type_measure("Memory for worked-out shapes, MB", "64");
-    f.type_measure("Memory for steps to undo, MB", "3"); // too little: told, not taken
-    QVERIFY(f.find<MeasureField>("Memory for steps to undo, MB")->toolTip().contains("at least"));
+    f.type_measure("Worked-out shapes", "64");
+    f.type_measure("Steps to undo", "3"); // too little: told, not taken
+    QVERIFY(f.find<MeasureField>("Steps to undo")->toolTip().contains("at least"));
     QCOMPARE(f.session().evaluator().memory().limit(), std::size_t{64} << 20);
     QCOMPARE(f.session().history().most_bytes(), usual_history_bytes);
     f.choose("Appearance", "Dark");
@@ -555,6 +555,94 @@ private slots:
     MainWindow next(f.faces, {f.dir.filePath("r2"), {}, f.dir.filePath("settings.ini"), data_folder("demo")});
     QCOMPARE(next.session().evaluator().memory().limit(), std::size_t{64} << 20);
     QVERIFY(next.session().history().most_bytes() >= std::size_t{16} << 20);
+  }
+
+  void settings_are_found_by_a_word_and_put_back() {
+    WindowFixture f;
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Comma, Qt::ControlModifier);
+    auto* page = f.window.findChild<SettingsPage*>();
+    const int all = page->rows_shown();
+    QVERIFY(all >= 10);
+    QTest::keyClicks(page->field(), "nudge");
+    QCOMPARE(page->rows_shown(), 2);
+    page->field()->setText("no such thing");
+    QCOMPARE(page->rows_shown(), 0);
+    page->field()->clear();
+    QCOMPARE(page->rows_shown(), all);
+    // Each counts at once, and is kept.
+    f.type_measure("Arrow keys move by", "3");
+    f.type_measure("Catching from", "0");
+    f.type_measure("Their capitals", "55");
+    f.choose("Unit of new jobs", "Inches");
+    QTest::keyClick(page, Qt::Key_Escape);
+    QVERIFY(QTest::qWaitFor([&] { return f.window.findChild<SettingsPage*>() == nullptr; }, 2000));
+    auto* words = f.find<QLineEdit>("Words to letter");
+    QTest::keyClicks(words, "Tide");
+    QTest::keyClick(words, Qt::Key_Return);
+    QVERIFY(f.settle());
+    QCOMPARE(f.selected().lettering()->recipe.letters()->size, 55.0);
+    const Box was = f.session().seated(f.selected().id)->ink;
+    f.window.canvas().setFocus();
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Right);
+    QVERIFY(std::abs(f.session().seated(f.selected().id)->ink.x0 - was.x0 - 3) < 1e-9);
+    MainWindow next(f.faces, {f.dir.filePath("r2"), {}, f.dir.filePath("settings.ini"), data_folder("demo")});
+    QCOMPARE(next.session().preferences(), f.session().preferences());
+    QCOMPARE(next.session().document().unit, Unit::Inch);
+    // Back to the usual, one by one; the file holds nothing of it any more.
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Comma, Qt::ControlModifier);
+    page = f.window.findChild<SettingsPage*>();
+    for (const char* name : {"Arrow keys move by", "Catching from", "Their capitals", "Unit of new jobs"}) {
+      auto* back = f.find<QToolButton>(QString("%1: as usual").arg(name));
+      QVERIFY(back != nullptr && back->isVisible());
+      QTest::mouseClick(back, Qt::LeftButton);
+      QVERIFY(!back->isVisible());
+    }
+    QCOMPARE(f.session().preferences(), usual_preferences());
+    QSettings kept(f.dir.filePath("settings.ini"), QSettings::IniFormat);
+    QVERIFY(!kept.contains("keys/stepMM") && !kept.contains("new/unit"));
+  }
+
+  void jobs_and_examples_stand_beside_the_start() {
+    WindowFixture f;
+    auto* card = f.window.findChild<JobsCard*>();
+    QVERIFY(card != nullptr && card->isVisible());
+    QVERIFY(card->examples()->count() >= 4 && !card->lately()->isVisible());
+    for (int i = 0; i < card->examples()->count(); ++i) {
+      const QListWidgetItem* item = card->examples()->item(i);
+      QVERIFY(!item->text().isEmpty());
+      QVERIFY2(QFile::exists(data_folder("demo") + "/pictures/" +
+                             QFileInfo(item->data(Qt::UserRole).toString()).completeBaseName() + ".png"),
+               qPrintable(item->text())); // tools/make-demo-pictures
+    }
+    // A job that was saved is offered the next time, with its picture.
+    f.letter_on_circle("Tide");
+    QVERIFY(!card->isVisible());
+    const QString path = f.dir.filePath("tide.frelm");
+    QVERIFY(f.save(path));
+    f.window.commands().action("file.new")->trigger();
+    QVERIFY(QTest::qWaitFor([&] { return card->isVisible(); }, 5000));
+    QCOMPARE(card->lately()->count(), 1);
+    QCOMPARE(card->lately()->item(0)->text(), QString("tide"));
+    QTest::mouseClick(card->lately()->viewport(), Qt::LeftButton, {},
+                      card->lately()->visualItemRect(card->lately()->item(0)).center());
+    QVERIFY(QTest::qWaitFor([&] { return !f.document().pieces.empty(); }, 5000));
+    QVERIFY(!card->isVisible() && f.window.path() == path);
+    const QDir pictures(f.dir.filePath("recovery/pictures"));
+    QVERIFY(QTest::qWaitFor([&] { return pictures.entryList({"*.png"}).size() == 1; }, 5000));
+  }
+
+  void preferences_survive_nonsense() {
+    const QTemporaryDir dir;
+    QSettings file(dir.filePath("s.ini"), QSettings::IniFormat);
+    file.setValue("keys/stepMM", "much");
+    file.setValue("hand/catch", -5);
+    file.setValue("look/text", 1e9);
+    file.setValue("new/unit", "ell");
+    const Preferences read = read_preferences(file);
+    QCOMPARE(read.step_mm, 1.0);
+    QCOMPARE(read.catch_px, 0.0);
+    QCOMPARE(read.text, most_text);
+    QCOMPARE(read.unit, Unit::Millimetre);
   }
 
   void both_schemes_and_large_text_paint_without_clipping_the_row() {

@@ -159,6 +159,63 @@ private slots:
     QVERIFY(remove_pieces(large, {added.id}).document.marks.empty());
   }
 
+  void where_outlines_cross() {
+    Document d;
+    put(d, "M0 0L100 50L95 60L-5 10z"); // a slanted bar
+    const PieceId level = put(d, "M0 30h120v10h-120z");
+    // Its upper edge y = x/2 meets the level bar's upper edge at (60, 30), its lower edge y = 12.5 + x/2 at (35, 30).
+    const auto at = [&](Point p) { return catch_at(d, evaluator(), p, 2); };
+    for (const Point cross : {Point{60, 30}, Point{35, 30}, Point{80, 40}, Point{55, 40}}) {
+      const auto caught = at(cross + Vec{0.6, -0.4});
+      QVERIFY(caught && caught->kind == CatchKind::Crossing && near(caught->at, cross, 1e-6));
+    }
+    QVERIFY(at({90, 30.5}) && at({90, 30.5})->kind == CatchKind::Edge && at({90, 30.5})->piece == level);
+    QVERIFY(at({0.3, 30.2}) && at({0.3, 30.2})->kind == CatchKind::Corner); // lines that go on are no crossing
+  }
+
+  // The wanted number, by moving what the line ends on.
+  void moved_to_a_measure() {
+    Document d;
+    const PieceId stays = put(d, "M0 0h40v40h-40z"), moves = put(d, "M100 0h30v40h-30z");
+    const MeasuredLine line{{40, 20}, {100, 20}};
+    const auto made = moved_to_measure(d, {}, line, 25, evaluator());
+    QVERIFY(made.ok() && made->find(moves)->outline()->outline->bounds().x0 == 65 &&
+            *made->find(stays) == *d.find(stays));
+    // What is selected instead; and nearly on top of it.
+    const auto other = moved_to_measure(d, {stays}, line, 25, evaluator());
+    QVERIFY(other.ok() && other->find(stays)->outline()->outline->bounds().x0 == -35);
+    QVERIFY(moved_to_measure(d, {}, line, 0, evaluator())->find(moves)->outline()->outline->bounds().x0 == 40);
+    QVERIFY(!moved_to_measure(d, {}, {{40, 20}, {70, 70}}, 25, evaluator()).ok()); // ends on nothing
+    QVERIFY(!moved_to_measure(d, {}, {{40, 20}, {40, 20}}, 25, evaluator()).ok());
+    QVERIFY(!moved_to_measure(d, {}, line, -1, evaluator()).ok());
+    const Document locked = edit_piece(d, moves, [](Piece& p) { p.locked = true; });
+    QVERIFY(!moved_to_measure(locked, {}, line, 25, evaluator()).ok());
+  }
+
+  void across_a_stroke() {
+    Document d;
+    put(d, "M20 20h100v12h-100z"); // 12 wide
+    put(d, "M200 100A50 50 0 0 1 100 100A50 50 0 0 1 200 100ZM190 100A40 40 0 0 0 110 100A40 40 0 0 0 190 100Z");
+    const auto width = [&](Point p) -> double {
+      const auto line = across_stroke(d, evaluator(), p);
+      return line ? distance(line->from, line->to) : -1;
+    };
+    QVERIFY(std::abs(width({70, 25}) - 12) < 1e-6 && std::abs(width({33, 30}) - 12) < 1e-6);
+    for (const double angle : {0.1, 1.3, 2.9, 4.4}) // of a ring, its outer radius less its inner one
+      QVERIFY(std::abs(width({150 + 46 * std::cos(angle), 100 + 46 * std::sin(angle)}) - 10) < 0.02);
+    QVERIFY(width({150, 100}) < 0 && width({70, 50}) < 0); // in its hole, beside
+    // Live letters: the stem of an I is as wide as the letter.
+    Piece p;
+    Lettering l;
+    l.recipe.source = letters_of("I", {"Lato", "Regular"}, 40);
+    l.placement.at = {300, 300};
+    p.content = std::move(l);
+    Added added = add_piece(std::move(d), std::move(p));
+    d = std::move(added.document);
+    const Box ink = evaluator().piece(d, added.id, Depth::Seat)->ink;
+    QVERIFY(std::abs(width({ink.x0 + 0.3 * ink.width(), ink.centre().y}) - ink.width()) < 1e-6);
+  }
+
   void what_a_piece_measures() {
     Document d;
     const PieceId disc = put(d, "M130 50A30 30 0 0 1 70 50A30 30 0 0 1 130 50Z");

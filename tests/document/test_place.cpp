@@ -172,6 +172,18 @@ private slots:
     QVERIFY(area->find(disc) == d.find(disc) || *area->find(disc) == *d.find(disc));
   }
 
+  void where_there_is_most_room() {
+    Document d;
+    const PieceId boot = put(d, "M0 0h60v100h60v60h-120z"), box = put_box(d, 300, 300, 10, 6);
+    const auto made = centred(d, {box, boot}, choice(PlaceTo::Last, PlaceBy::Room), evaluator());
+    QVERIFY(made.ok());
+    // In the heel, as far from its side and sole as from the inner corner: (60 - r) √2 = r, so r = 60 (2 - √2).
+    const Point at = ink(*made, box).centre();
+    const double least = std::min({at.x, 160 - at.y, distance(at, {60, 100})});
+    QVERIFY(least > 0.985 * 60 * (2 - std::sqrt(2.0)) && at.y > 110);
+    QVERIFY(*made->find(boot) == *d.find(boot));
+  }
+
   void as_large_by_measured_ink() {
     for (std::uint64_t seed = 1; seed <= 6; ++seed) {
       const Arranged a = random_arrangement(seed);

@@ -22,7 +22,6 @@ namespace {
 constexpr double ruler_px = 20;
 constexpr double margin_px = 22;
 constexpr double least_zoom = 0.02, most_zoom = 400; // px per mm
-constexpr double nudge_mm = 1, nudge_in = 25.4 / 16;
 
 // Nodes painted at once on the interface thread; more are painted beside it.
 constexpr std::size_t most_nodes_at_once = 1200;
@@ -533,7 +532,8 @@ void Canvas::wheelEvent(QWheelEvent* event) {
 }
 
 Vec Canvas::nudge_by(int key, bool far) const {
-  const double step = (session_.document().unit == Unit::Inch ? nudge_in : nudge_mm) * (far ? 10 : 1);
+  const Preferences& own = session_.preferences();
+  const double step = (session_.document().unit == Unit::Inch ? own.step_inch : own.step_mm) * (far ? 10 : 1);
   return {key == Qt::Key_Left    ? -step
           : key == Qt::Key_Right ? step
                                  : 0,

@@ -330,6 +330,32 @@ std::optional<HandleDrag> drag_turn(const Session& session, const Document& star
   return out;
 }
 
+// As wide or as high as another piece, where that is nearly so: the scale, and words for it.
+struct EqualSize {
+  double k = 1;
+  QString words;
+};
+std::optional<EqualSize> equal_size(const Session& session, const Document& start, const Box& b, double k,
+                                    double reach) {
+  std::optional<EqualSize> out;
+  double nearest = reach;
+  const std::set<PieceId> moving = carried_along(start, session.selection());
+  for (const auto& p : start.pieces) {
+    if (!p->visible || moving.contains(p->id))
+      continue;
+    const Result<PieceResult> r = session.evaluator().seat_now(start, p->id);
+    if (!r || r->ink.empty())
+      continue;
+    const auto offer = [&](double mine, double theirs, const QString& words) {
+      if (const double off = std::abs(theirs - mine * k); mine > 0 && off < nearest)
+        nearest = off, out = EqualSize{theirs / mine, words.arg(piece_words(start, *p))};
+    };
+    offer(b.width(), r->ink.width(), QObject::tr(" · as wide as %1"));
+    offer(b.height(), r->ink.height(), QObject::tr(" · as high as %1"));
+  }
+  return out;
+}
+
 std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, const Handle& handle, Point from,
                                       const ToolEvent& to, std::optional<double> typed) {
   const Box b = ink_of(session, start, session.selection());
@@ -337,11 +363,18 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
     return std::nullopt;
   const Point fixed{handle.index == 0 || handle.index == 3 ? b.x1 : b.x0, handle.index < 2 ? b.y1 : b.y0};
   const Vec reach = from - fixed;
-  const double k = typed && b.width() > 0 ? *typed / b.width() : dot(to.at - fixed, reach) / dot(reach, reach);
+  double k = typed && b.width() > 0 ? *typed / b.width() : dot(to.at - fixed, reach) / dot(reach, reach);
   if (!(k > 0.01) || !std::isfinite(k))
     return std::nullopt;
-  if (session.selection().size() > 1)
-    return drag_corner_of_several(session, start, b, k, fixed);
+  QString caught;
+  if (!typed && !to.modifiers.testFlag(Qt::ControlModifier))
+    if (const auto equal = equal_size(session, start, b, k, session.preferences().catch_px * to.mm_per_px))
+      k = equal->k, caught = equal->words;
+  if (session.selection().size() > 1) {
+    std::optional<HandleDrag> out = drag_corner_of_several(session, start, b, k, fixed);
+    out->measure += caught;
+    return out;
+  }
   const PieceId id = session.selection().front();
   HandleDrag out;
   out.name = QObject::tr("Change size");
@@ -364,7 +397,8 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
     return std::nullopt;
   out.measure = QString("%1 × %2 %3")
                     .arg(length_text(now->ink.width(), start.unit), length_text(now->ink.height(), start.unit),
-                         unit_name(start.unit));
+                         unit_name(start.unit)) +
+                caught;
   return out;
 }
 

@@ -19,7 +19,7 @@ public:
       reply.back_to_select = true;
       return reply;
     }
-    Piece lettering = new_lettering(document, QObject::tr("Letters").toStdU32String(), event.at);
+    Piece lettering = new_lettering(session.preferences(), document, QObject::tr("Letters").toStdU32String(), event.at);
     // On a guide, or on the line of an outline: the letters ride on it.
     if (const auto line = piece != nullptr ? session.evaluator().guide(document, under) : bad_input({}); line)
       ride_near(*lettering.lettering(), under, **line, event.at);

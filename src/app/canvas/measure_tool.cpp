@@ -1,6 +1,6 @@
 // Measure: a drag from place to place, caught by nodes, corners, centres and edges, says how far apart they are. The
-// line stays; its ends can be dragged on. With Shift it is level, upright or at 45°. The line of a mark is dragged
-// nearer to what it measures, or farther off.
+// line stays; its ends can be dragged on. With Shift it is level, upright or at 45°. A click in a stroke measures
+// across it. The line of a mark is dragged nearer to what it measures, or farther off.
 #include "app/canvas/tool.h"
 
 #include "app/style/words.h"
@@ -59,6 +59,8 @@ public:
     const std::optional<MeasuredLine> line = std::exchange(reply.overlay.measuring, std::nullopt);
     if (line && distance(line->from, line->to) >= drag_begins_px * event.mm_per_px)
       reply.measured = line;
+    else if (const auto across = across_stroke(session.document(), session.evaluator(), event.at))
+      reply.measured = across;
     start_.reset();
     return reply;
   }

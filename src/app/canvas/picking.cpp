@@ -126,7 +126,8 @@ HandPlace caught_place(const Session& session, const Document& document, const T
   HandPlace out{event.at, {}, {}};
   if (event.modifiers.testFlag(Qt::ControlModifier))
     return out;
-  if (const auto c = catch_at(document, session.evaluator(), event.at, pick_px * event.mm_per_px, except, letters)) {
+  if (const auto c = catch_at(document, session.evaluator(), event.at, session.preferences().catch_px * event.mm_per_px,
+                              except, letters)) {
     out.at = c->at;
     out.caught = c->at;
     const Piece* piece = document.find(c->piece);

@@ -310,7 +310,7 @@ private:
           y += by.y;
       return out;
     };
-    AlignCatch caught = align_catch(*lines_, at(), pick_px * event.mm_per_px);
+    AlignCatch caught = align_catch(*lines_, at(), session.preferences().catch_px * event.mm_per_px);
     if (event.modifiers.testFlag(Qt::ShiftModifier))
       (by.x == 0 ? caught.across : caught.down).reset();
     by += {caught.across ? caught.across->by : 0, caught.down ? caught.down->by : 0};

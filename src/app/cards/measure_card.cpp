@@ -10,12 +10,18 @@ MeasureCard::MeasureCard(Session& session, QWidget* parent)
       remove_(new QPushButton(tr("Remove mark"))), marks_(new QListWidget) {
   how_->setText(
       tr("Drag from place to place. Nodes, corners, centres and edges catch; Ctrl lets go of them, Shift keeps "
-         "to level, upright and 45°."));
+         "to level, upright and 45°. A click in a stroke measures across it."));
   add_wide(how_);
   add_wide(told_);
   known_ = length_field(tr("True length"), 0.001, 1e6);
   known_->setToolTip(tr("How long this is in truth; what is drawn is made as large as that says"));
   add_row(tr("In truth"), known_);
+  may_ = new ChoiceRow(tr("What may change"), {tr("Size"), tr("Place")});
+  may_->show_choice(0);
+  may_->button(0)->setToolTip(tr("It becomes larger or smaller"));
+  may_->button(1)->setToolTip(tr("What the line ends on moves along it"));
+  add_row(tr("May change"), may_);
+  connect(may_, &ChoiceRow::chosen, this, &MeasureCard::refresh);
   add_wide(scales_);
   add_wide(keep_);
   keep_->setToolTip(tr("It stays beside what it measures and follows it; on the proof, never cut"));
@@ -36,7 +42,10 @@ void MeasureCard::make_it(double length) {
   const std::optional<MeasuredLine> line = session_.measured();
   if (!line)
     return;
-  const Result<Document> made = with_known_length(session_.document(), session_.selection(), *line, length);
+  const Result<Document> made =
+      may_->choice() == 1
+          ? moved_to_measure(session_.document(), session_.selection(), *line, length, session_.evaluator())
+          : with_known_length(session_.document(), session_.selection(), *line, length);
   if (!made) {
     emit problem(words_of(made.error()));
     return;
@@ -107,6 +116,7 @@ void MeasureCard::refresh() {
   keep_->setVisible(line.has_value());
   scales_->setVisible(line.has_value());
   show_row(known_, line.has_value());
+  show_row(may_, line.has_value());
   if (!line)
     return;
   const Unit unit = session_.document().unit;
@@ -117,6 +127,11 @@ void MeasureCard::refresh() {
                           QString::number(std::round(100 * degrees(std::atan2(-v.y, v.x))) / 100)));
   known_->set_unit(unit);
   known_->show_value(length(v));
+  if (may_->choice() == 1) {
+    scales_->setText(session_.selection().empty() ? tr("Another length moves what the line ends on.")
+                                                  : tr("Another length moves what is selected."));
+    return;
+  }
   switch (scaled_by(session_.document(), session_.selection(), *line)) {
   case Scales::Selection:
     scales_->setText(tr("Another length makes what is selected larger or smaller."));

@@ -25,6 +25,7 @@ private:
   void show_selected();
 
   QLabel *how_, *told_, *scales_, *selected_;
+  ChoiceRow* may_;
   MeasureField* known_;
   QPushButton *keep_, *remove_;
   QListWidget* marks_;

@@ -5,7 +5,7 @@ namespace frelm {
 PlacePart::PlacePart(Session& session, const CommandTable& commands)
     : Card(0, {}, session), commands_(commands),
       to_(new ChoiceRow(tr("What stays"), {tr("Last"), tr("All"), tr("Sheet")})),
-      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area")})),
+      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area"), tr("Room")}, 2)),
       turn_(new MeasureField(MeasureKind::Angle, tr("Turn all by"))) {
   embed();
   add_row(tr("Stays"), to_);
@@ -16,6 +16,7 @@ PlacePart::PlacePart(Session& session, const CommandTable& commands)
   by_->button(0)->setToolTip(tr("By what is cut"));
   by_->button(1)->setToolTip(tr("Letterings by their baseline and the height of their capitals"));
   by_->button(2)->setToolTip(tr("By the middle of their area"));
+  by_->button(3)->setToolTip(tr("Shapes by where there is most room in them: the middle of the largest circle inside"));
   connect(to_, &ChoiceRow::chosen, this, [this](int i) {
     PlaceChoice choice = session_.place_choice();
     choice.to = static_cast<PlaceTo>(i);

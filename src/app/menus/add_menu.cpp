@@ -63,7 +63,7 @@ void add_spiral_text(Desk& desk) {
 
 void letter_it(Desk& desk, const QString& words) {
   Document document = desk.session.document();
-  Piece lettering = new_lettering(document, u32(words), desk.sheet_centre());
+  Piece lettering = new_lettering(desk.session.preferences(), document, u32(words), desk.sheet_centre());
   Added added = add_piece(std::move(document), std::move(lettering));
   desk.session.apply(Desk::tr("Add lettering"), std::move(added.document), std::vector<PieceId>{added.id});
   desk.open_card(desk.bend);

@@ -127,7 +127,8 @@ void take_selected_apart(Desk& desk) {
 
 void letter_on(Desk& desk, PieceId line, const QString& words) {
   Document document = desk.session.document();
-  Added added = add_piece(document, new_lettering(document, u32(words), desk.sheet_centre()));
+  Added added =
+      add_piece(document, new_lettering(desk.session.preferences(), document, u32(words), desk.sheet_centre()));
   Result<Document> riding = ridden(added.document, added.id, line, desk.session.evaluator());
   apply_bend(desk, Desk::tr("Add lettering"), added.id, std::move(riding));
 }

@@ -9,8 +9,7 @@ Autosave::Autosave(Session& session, Storage& storage, const QString& folder, co
     : session_(session), recovery_(folder.toStdString(), storage),
       writer_([this](const std::stop_token& end) { run(end); }) {
   rest_.setSingleShot(true);
-  rest_.setInterval(times.rest_ms);
-  longest_.setInterval(times.longest_ms);
+  set_times(times);
   connect(&rest_, &QTimer::timeout, this, &Autosave::keep_now);
   connect(&longest_, &QTimer::timeout, this, &Autosave::keep_now);
   connect(&session, &Session::history_changed, this, &Autosave::edited);
@@ -19,6 +18,11 @@ Autosave::Autosave(Session& session, Storage& storage, const QString& folder, co
 Autosave::~Autosave() {
   writer_.request_stop();
   writer_.join();
+}
+
+void Autosave::set_times(const AutosaveTimes& times) {
+  rest_.setInterval(times.rest_ms);
+  longest_.setInterval(times.longest_ms);
 }
 
 void Autosave::edited() {

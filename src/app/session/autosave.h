@@ -24,6 +24,7 @@ public:
   Autosave(Session& session, Storage& storage, const QString& folder, const AutosaveTimes& times);
   ~Autosave() override; // what waits is still done
 
+  void set_times(const AutosaveTimes& times);
   void set_job_path(const QString& path) { job_path_ = path; }
   void keep_now(); // if anything is unsaved
   void saved();    // nothing to recover

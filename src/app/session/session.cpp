@@ -375,6 +375,13 @@ void Session::travelled(std::vector<PieceId> selection) {
   emit history_changed();
 }
 
+void Session::set_preferences(const Preferences& preferences) {
+  preferences_ = preferences;
+  constexpr double mb = double(std::size_t{1} << 20);
+  set_memory(static_cast<std::size_t>(preferences.cache_mb * mb),
+             static_cast<std::size_t>(preferences.history_mb * mb));
+}
+
 void Session::set_memory(std::size_t cache_bytes, std::size_t history_bytes) {
   evaluator_.memory().set_limit(cache_bytes);
   history_bytes_ = history_bytes;

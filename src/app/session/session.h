@@ -6,6 +6,7 @@
 
 #include "app/session/background.h"
 #include "app/session/mailbox.h"
+#include "app/session/preferences.h"
 #include "document/bead.h"
 #include "document/edits.h"
 #include "document/gap_edits.h"
@@ -46,6 +47,8 @@ public:
   const Piece* selected() const;
   const History& history() const { return history_; }
   const FaceLibrary& faces() const { return faces_; }
+  const Preferences& preferences() const { return preferences_; }
+  void set_preferences(const Preferences& preferences); // the budgets of memory hold at once
   const DocumentEvaluator& evaluator() const { return evaluator_; }
   std::uint64_t revision() const { return revision_; }
   bool dragging() const { return preview_.has_value(); }
@@ -202,6 +205,7 @@ private:
   std::vector<PieceId> selection_;
   std::uint64_t letter_ = 0;
   std::uint64_t job_ = 0;
+  Preferences preferences_ = usual_preferences();
   std::size_t history_bytes_ = usual_history_bytes;
   std::vector<NodeAt> nodes_;
   std::vector<PairId> gaps_;

@@ -81,6 +81,7 @@ QString sheet_of(const Scheme& s) {
     QWidget#status QLabel { color: @bar_text; }
     QWidget#strip { background: @card; }
     QListView, QTreeView { background: @card; border: 1px solid @lines; border-radius: 6px; outline: none; }
+    QListView#plain, QTextBrowser#plain { background: transparent; border: none; }
     QListView::item { border-radius: 4px; }
     QListView::item:selected, QTreeWidget::item:selected { background: @teal_soft; color: @text; }
     QTreeWidget::item { padding: 4px 2px; border: none; }
@@ -181,6 +182,16 @@ void apply_appearance(QApplication& app, Appearance appearance) {
   app.setStyleSheet({});
   app.setPalette(palette_of(current));
   app.setStyleSheet(sheet_of(current));
+}
+
+void apply_text_size(QApplication& app, double percent) {
+  static double now = 100;
+  if (percent == now)
+    return;
+  QFont font = app.font();
+  font.setPointSizeF(font.pointSizeF() * percent / now);
+  now = percent;
+  app.setFont(font);
 }
 
 QIcon icon(const QString& name) {

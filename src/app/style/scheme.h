@@ -22,6 +22,7 @@ enum class Appearance { Desktop, Light, Dark };
 
 const Scheme& scheme();
 // Palette, style sheet and interface face for the whole program; loads the bundled Cabin on first use.
+void apply_text_size(QApplication& app, double percent); // of what the text would be
 void apply_appearance(QApplication& app, Appearance appearance);
 
 // A line icon from the bundled set, in the scheme's text colour (white where it is checked on a dark button).

@@ -1,4 +1,9 @@
 #include "app/window/main_window.h"
+#include "formats/png.h"
+
+#include <QCryptographicHash>
+#include <QDir>
+#include <QSaveFile>
 
 namespace frelm {
 
@@ -85,6 +90,41 @@ void MainWindow::fill_recent() {
             [this, path] { when_safe(tr("Open %1?").arg(path), [this, path] { open_file(path); }); });
   if (recent_menu_->isEmpty())
     recent_menu_->addAction(tr("Nothing yet"))->setEnabled(false);
+}
+
+QString MainWindow::picture_of(const QString& path) const {
+  const QByteArray name = QCryptographicHash::hash(path.toUtf8(), QCryptographicHash::Sha1).toHex();
+  return options_.recovery_folder + "/pictures/" + QString::fromLatin1(name) + ".png";
+}
+
+void MainWindow::show_jobs(bool on) {
+  if (on && !jobs_card_->isVisibleTo(this)) {
+    constexpr std::size_t most = 4;
+    std::vector<JobTile> lately, examples;
+    for (const QString& path : settings_->value("recent").toStringList())
+      if (lately.size() < most && QFileInfo::exists(path))
+        lately.push_back({path, QFileInfo(path).completeBaseName(), QImage(picture_of(path))});
+    for (const char* name : {"saltmarsh-badge", "herring-tag", "marigold-transom", "tide-spiral"})
+      if (const QString path = options_.examples_folder + "/" + name + ".frelm"; QFileInfo::exists(path))
+        examples.push_back({path, commands_.find(QString("file.example.%1").arg(name))->words(),
+                            QImage(options_.examples_folder + "/pictures/" + name + ".png")});
+    jobs_card_->show_lately(lately);
+    jobs_card_->show_examples(examples);
+  }
+  jobs_card_->setVisible(on);
+}
+
+void MainWindow::picture_job(const QString& path) {
+  pictures_.request([document = session_.document(), to = picture_of(path),
+                     &evaluator = session_.evaluator()](const std::stop_token& stop) {
+    constexpr int width = 320; // px
+    const CutSheet sheet = seen_sheet(document, evaluator, stop);
+    const Result<std::string> png = stop.stop_requested() ? bad_input({}) : write_png(sheet, width, ExportInk::Areas);
+    QDir().mkpath(QFileInfo(to).path());
+    QSaveFile file(to);
+    if (png && file.open(QIODevice::WriteOnly) && file.write(png->data(), static_cast<qint64>(png->size())) > 0)
+      file.commit(); // without it the job is offered by its name alone
+  });
 }
 
 } // namespace frelm

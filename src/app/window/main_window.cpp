@@ -65,10 +65,11 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
       autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
   QAccessible::installFactory(&spoken_sheet);
   QAccessible::installFactory(&spoken_button);
-  load_memory(*settings_, session_);
+  session_.set_preferences(read_preferences(*settings_));
   session_.reset(with_materials({}));
   appearance_ = static_cast<Appearance>(settings_->value("appearance", 0).toInt());
   apply_appearance(*qApp, appearance_);
+  apply_text_size(*qApp, session_.preferences().text);
   setWindowIcon(QIcon(":/icons/frelm.svg"));
   // From the outside in: with a style sheet a widget that is put into another one is styled anew with all that it
   // holds, which took half of the start.
@@ -137,7 +138,8 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
     restoreGeometry(settings_->value("window/geometry").toByteArray());
   columns_->recall(*settings_);
   restyle();
-  load({}, {});
+  use_preferences();
+  new_job();
   // What has not been shown yet is made and styled while nothing else is to do, so that the first time is as quick as
   // the next.
   constexpr int after_start = 1200, apart = 40; // ms
@@ -205,8 +207,10 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(many_card_ = new ManyCard(session_, column)),
                      static_cast<Card*>(backing_card_ = new BackingCard(session_, column)),
                      static_cast<Card*>(sheet_card_ = new SheetCard(session_, column)),
+                     static_cast<Card*>(jobs_card_ = new JobsCard(session_, column)),
                      static_cast<Card*>(ruler_lines_card_ = new RulerLinesCard(session_, column))})
     cards->addWidget(card);
+  jobs_card_->hide(); // until it is filled
   cards->addStretch(1);
   release_ = new ReleaseBox(session_, place);
   all->addWidget(release_);
@@ -384,6 +388,10 @@ void MainWindow::wire() {
     fill_examples(&menu);
     menu.exec(at);
   });
+  connect(jobs_card_, &JobsCard::open, this,
+          [this](const QString& path) { when_safe(tr("Open %1?").arg(path), [this, path] { open_file(path); }); });
+  connect(jobs_card_, &JobsCard::open_example, this,
+          [this](const QString& path) { open_example(QFileInfo(path).completeBaseName()); });
   connect(autosave_.get(), &Autosave::problem, bar_, &QuestionBar::tell);
 }
 
@@ -393,6 +401,25 @@ void MainWindow::set_appearance(Appearance appearance) {
   apply_appearance(*qApp, appearance);
   restyle();
   refresh_actions();
+}
+
+void MainWindow::set_preferences(const Preferences& preferences) {
+  session_.set_preferences(preferences);
+  write_preferences(*settings_, preferences);
+  use_preferences();
+}
+
+// What does not ask for them when it needs them.
+void MainWindow::use_preferences() {
+  const Preferences& own = session_.preferences();
+  apply_text_size(*qApp, own.text);
+  if (own.keep_after != usual_preferences().keep_after || preferred_times_) {
+    preferred_times_ = true;
+    constexpr double ms = 1000;
+    autosave_->set_times({static_cast<int>(own.keep_after * ms),
+                          std::max(options_.autosave.longest_ms, static_cast<int>(own.keep_after * ms))});
+  }
+  restyle();
 }
 
 void MainWindow::restyle() {
@@ -439,6 +466,7 @@ void MainWindow::show_cards() {
   many_card_->setVisible(session_.selection().size() > 1 && pieces);
   start_card_->setVisible(session_.selection().empty() && pieces);
   sheet_card_->setVisible(session_.selection().empty() && pieces);
+  show_jobs(session_.document().pieces.empty() && session_.document().backings.empty() && pieces);
   show_ruler_lines_card();
   show_backing_card();
 }

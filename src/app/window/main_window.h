@@ -6,6 +6,7 @@
 #include "app/cards/came_in_card.h"
 #include "app/cards/copies_card.h"
 #include "app/cards/guide_cards.h"
+#include "app/cards/jobs_card.h"
 #include "app/cards/letter_card.h"
 #include "app/cards/line_tool_card.h"
 #include "app/cards/measure_card.h"
@@ -19,6 +20,7 @@
 #include "app/window/recovery_list.h"
 #include "app/window/status_row.h"
 #include "app/window/top_row.h"
+#include "app/window/walk.h"
 #include "formats/export.h"
 #include "formats/proof.h"
 
@@ -73,11 +75,19 @@ public:
   void export_to(const QString& path); // by its suffix, else as the job was exported last
   void export_as(const ExportChoice& choice);
   void offer_recovery();
+  void offer_walk(); // at the first start
   // Something was thrown while an event was handled: told, with the job as it was.
   void went_wrong(const QString& what);
 
   void show_keys();
   void show_settings();
+  void show_jobs(bool on);                       // on the start card's side
+  void picture_job(const QString& path);         // for the next time it is offered
+  QString picture_of(const QString& path) const; // the file that holds it
+  void show_help(const QString& id);             // empty: about what has the keyboard
+  void begin_walk();
+  void set_preferences(const Preferences& preferences);
+  void use_preferences();
   void show_materials();
   void show_steps();
   void show_export();
@@ -147,6 +157,7 @@ private:
   QPointer<RecoveryList> recovery_list_;
   QPointer<Page> page_; // settings or help
   QString path_;
+  bool preferred_times_ = false; // of autosave, once they were changed
   QString lock_file_;
   QString held_path_;                        // of the job that job_lock_ holds
   std::shared_ptr<const FileLock> job_lock_; // null: another window has it
@@ -179,6 +190,9 @@ private:
   PiecesPanel* pieces_;
   CheckPanel* check_;
   GapStrip* strip_;
+  JobsCard* jobs_card_;
+  NewestWorker pictures_{15};
+  QPointer<Walk> walk_;
   QScrollArea* card_scroll_;
   Columns* columns_;
   TopRow* top_;

@@ -91,7 +91,9 @@ void MainWindow::when_safe(const QString& question, const std::function<void()>&
 }
 
 void MainWindow::new_job() {
-  load({}, {});
+  Document fresh;
+  fresh.unit = session_.preferences().unit;
+  load(std::move(fresh), {});
 }
 
 void MainWindow::show_opened(const QString& path, Opened opened) {
@@ -259,6 +261,7 @@ void MainWindow::save_as(const std::function<void()>& then) {
 }
 
 void MainWindow::remember(const QString& path) {
+  picture_job(path);
   QStringList recent = settings_->value("recent").toStringList();
   const QString full = QFileInfo(path).absoluteFilePath();
   if (full.startsWith(QFileInfo(options_.examples_folder).absoluteFilePath() + "/"))
@@ -266,6 +269,11 @@ void MainWindow::remember(const QString& path) {
   recent.removeAll(full);
   recent.prepend(full);
   settings_->setValue("recent", recent.mid(0, most_recent));
+}
+
+void MainWindow::offer_walk() {
+  if (!settings_->contains("walk/shown") && recovery_list_ == nullptr && session_.document().pieces.empty())
+    begin_walk();
 }
 
 void MainWindow::offer_recovery() {
