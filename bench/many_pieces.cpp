@@ -2,7 +2,9 @@
 // them, and what memory that holds.
 // usage: many_pieces [PIECES]
 #include "app/start.h"
+#include "document/copies.h"
 #include "document/job_file.h"
+#include "document/links.h"
 #include "support/cases.h"
 #include "support/fixtures.h"
 
@@ -85,6 +87,22 @@ void drag(MainWindow& window, const char* what) {
               frames[frames.size() / 2], 1000 / frames[frames.size() / 2], frames.back(), end.ms());
 }
 
+// One letter in so many linked copies; a node of one is moved, and all follow.
+void linked_copies(std::size_t n) {
+  const Document one = many(1);
+  const auto made = copied(one, {one.pieces[0]->id}, StepCopies{n - 1, {0.4, 0.3}, 0}, evaluator(), CopyAs::Linked);
+  if (!made)
+    return;
+  const Document moved = edit_piece(made->document, made->ids[n / 2], [](Piece& p) {
+    p.outline()->outline = std::make_shared<const Outline>(move_nodes(*p.outline()->outline, {{0, 0}}, {1, 1}));
+  });
+  const Clock following;
+  const Document all = followed_links(made->document, moved);
+  std::printf("%zu linked copies: all follow one in %.1f ms\n", n, following.ms());
+  if (all.pieces[0]->outline()->outline == made->document.pieces[0]->outline()->outline)
+    std::printf("they did not follow\n");
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -129,5 +147,6 @@ int main(int argc, char** argv) {
   std::printf("undone in %.1f ms; memory %.0f MB, at most %.0f\n", undoing.ms(), memory_mb("VmRSS"),
               memory_mb("VmHWM"));
   window.session().stop_work();
+  linked_copies(n);
   return 0;
 }

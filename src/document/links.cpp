@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 namespace frelm {
 namespace {
@@ -89,14 +90,13 @@ bool thing_changed(const Piece& was, const Piece& now) {
 
 class Remaker {
 public:
-  Remaker(Document document, Copies copies) : document_(std::move(document)), copies_(std::move(copies)) {}
+  Remaker(Document document, Copies copies) : document_(std::move(document)), copies_(std::move(copies)) { look_up(); }
 
-  const Document& document() const { return document_; }
   Document take() { return std::move(document_); }
 
   // The copy as its changed sister is, under its own pose. No: what it would be made from is not in its company.
   bool remake(PieceId changed, PieceId copy) {
-    const Piece from = *document_.find(changed), was = *document_.find(copy);
+    const Piece from = *at(changed), was = *at(copy);
     const Affine by = was.link->pose * from.link->pose.inverse();
     Piece made = from;
     made.link = was.link;
@@ -111,13 +111,24 @@ public:
     }
     if (!name_in_company(made, from, was, by))
       return false;
-    document_ = edit_piece(std::move(document_), copy, [&](Piece& p) { p = made; });
+    document_.pieces[places_.at(copy)] = std::make_shared<const Piece>(std::move(made));
     return true;
   }
 
 private:
+  // Thousands of copies are asked for by their ids.
+  void look_up() {
+    places_.clear();
+    for (std::size_t i = 0; i < document_.pieces.size(); ++i)
+      places_[document_.pieces[i]->id] = i;
+  }
+  const Piece* at(PieceId id) const {
+    const auto it = places_.find(id);
+    return it != places_.end() ? document_.pieces[it->second].get() : nullptr;
+  }
+
   PieceId sister(PieceId of, const Link& from, const Link& to) const {
-    const Piece* piece = document_.find(of);
+    const Piece* piece = at(of);
     if (piece == nullptr || !piece->link || piece->link->copy != from.copy)
       return 0;
     const auto it = copies_.at.find({piece->link->of, to.copy});
@@ -165,7 +176,7 @@ private:
 
   // A guide that was not copied yet, with its shape, in the copy's company. 0: there is none, or can be none.
   PieceId copied_guide(PieceId id, const Link& from, const Link& to, const Affine& by) {
-    const Piece* guide = document_.find(id);
+    const Piece* guide = at(id);
     if (guide == nullptr || guide->guide() == nullptr || (guide->link && guide->link->copy != from.copy))
       return 0;
     bool follows = false; // another piece, which would have to be copied first
@@ -183,6 +194,7 @@ private:
     copy.group = 0;
     Added added = add_piece(std::move(document_), std::move(copy));
     document_ = stacked_on(std::move(added.document), {added.id}, id);
+    look_up();
     copies_.at[{link.of, from.copy}] = id;
     copies_.at[{link.of, to.copy}] = added.id;
     return added.id;
@@ -190,6 +202,7 @@ private:
 
   Document document_;
   Copies copies_;
+  std::unordered_map<PieceId, std::size_t> places_; // among the document's pieces
 };
 
 } // namespace
@@ -197,13 +210,20 @@ private:
 Document followed_links(const Document& before, Document after) {
   if (!any_link(after))
     return after;
+  std::unordered_map<PieceId, const Piece*> old;
+  for (const auto& p : before.pieces)
+    old[p->id] = p.get();
+  const auto before_of = [&](PieceId id) -> const Piece* {
+    const auto it = old.find(id);
+    return it != old.end() ? it->second : nullptr;
+  };
   std::set<Place> taken;
   std::vector<PieceId> free;
   std::vector<Piece> posed; // moved by what was typed
   for (const auto& p : after.pieces) {
     if (!p->link)
       continue;
-    const Piece* was = before.find(p->id);
+    const Piece* was = before_of(p->id);
     const bool same = was != nullptr && was->link && was->link->of == p->link->of && was->link->copy == p->link->copy;
     if (!taken.insert({p->link->of, p->link->copy}).second || (same && was->content.index() != p->content.index())) {
       free.push_back(p->id);
@@ -223,8 +243,8 @@ Document followed_links(const Document& before, Document after) {
   std::vector<std::pair<PieceId, PieceId>> anew; // from, to; guides and sources before what follows them
   std::vector<PieceId> order;
   for (const auto& p : after.pieces)
-    if (const Piece* was = before.find(p->id); p->link && was != nullptr && was != p.get() && was->link &&
-                                               was->link->of == p->link->of && thing_changed(*was, *p))
+    if (const Piece* was = before_of(p->id); p->link && was != nullptr && was != p.get() && was->link &&
+                                             was->link->of == p->link->of && thing_changed(*was, *p))
       order.push_back(p->id);
   std::stable_sort(order.begin(), order.end(), [&](PieceId a, PieceId b) {
     return (after.find(a)->lettering() == nullptr) > (after.find(b)->lettering() == nullptr);

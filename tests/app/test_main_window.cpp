@@ -605,7 +605,7 @@ private slots:
   void jobs_and_examples_stand_beside_the_start() {
     WindowFixture f;
     auto* card = f.window.findChild<JobsCard*>();
-    QVERIFY(card != nullptr && card->isVisible());
+    QVERIFY(card != nullptr && card->isVisible() && f.settle());
     QVERIFY(card->examples()->count() >= 4 && !card->lately()->isVisible());
     for (int i = 0; i < card->examples()->count(); ++i) {
       const QListWidgetItem* item = card->examples()->item(i);
@@ -620,8 +620,7 @@ private slots:
     const QString path = f.dir.filePath("tide.frelm");
     QVERIFY(f.save(path));
     f.window.commands().action("file.new")->trigger();
-    QVERIFY(QTest::qWaitFor([&] { return card->isVisible(); }, 5000));
-    QCOMPARE(card->lately()->count(), 1);
+    QVERIFY(QTest::qWaitFor([&] { return card->isVisible() && card->lately()->count() == 1; }, 5000));
     QCOMPARE(card->lately()->item(0)->text(), QString("tide"));
     QTest::mouseClick(card->lately()->viewport(), Qt::LeftButton, {},
                       card->lately()->visualItemRect(card->lately()->item(0)).center());

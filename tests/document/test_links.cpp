@@ -272,6 +272,25 @@ private slots:
     QVERIFY(faults(outline).empty());
   }
 
+  void thousands_follow() {
+    Document d;
+    const PieceId box = put_box(d, 0, 0, 9, 9);
+    const std::size_t n = sanitized ? 300 : 4000;
+    const auto made = copied(d, {box}, StepCopies{n, {0.1, 0.1}, 0.05}, evaluator(), CopyAs::Linked);
+    QVERIFY(made.ok() && made->ids.size() == n + 1);
+    const Document all = changed_piece(made->document, made->ids[n / 2], [](Piece& p) {
+      p.outline()->outline = std::make_shared<const Outline>(move_nodes(*p.outline()->outline, {{0, 1}}, {4, 3}));
+      p.colour = {1, 2, 3};
+    });
+    const Outline model = in_own_frame(all, made->ids[n / 2]);
+    for (const PieceId id : made->ids) {
+      QCOMPARE(all.find(id)->colour, (Colour{1, 2, 3}));
+      QVERIFY(apart(in_own_frame(all, id), model) < 1e-9);
+    }
+    QVERIFY(faults(all).empty());
+    QCOMPARE(linked_with(all, {box}).size(), n + 1);
+  }
+
   void faults_of_links() {
     Document d;
     const PieceId box = put_box(d, 0, 0, 9, 9);

@@ -66,6 +66,7 @@ JobsCard::JobsCard(Session& session, QWidget* parent)
   opens(lately_, &JobsCard::open);
   opens(examples_, &JobsCard::open_example);
   show_lately({});
+  show_examples({});
 }
 
 QListWidget* JobsCard::add_list(const QString& name) {

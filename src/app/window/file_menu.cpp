@@ -4,6 +4,7 @@
 #include <QCryptographicHash>
 #include <QDir>
 #include <QSaveFile>
+#include <QTimer>
 
 namespace frelm {
 
@@ -97,21 +98,27 @@ QString MainWindow::picture_of(const QString& path) const {
   return options_.recovery_folder + "/pictures/" + QString::fromLatin1(name) + ".png";
 }
 
+// Its pictures are read once the window is there, and only if it still shows.
 void MainWindow::show_jobs(bool on) {
-  if (on && !jobs_card_->isVisibleTo(this)) {
-    constexpr std::size_t most = 4;
-    std::vector<JobTile> lately, examples;
-    for (const QString& path : settings_->value("recent").toStringList())
-      if (lately.size() < most && QFileInfo::exists(path))
-        lately.push_back({path, QFileInfo(path).completeBaseName(), QImage(picture_of(path))});
-    for (const char* name : {"saltmarsh-badge", "herring-tag", "marigold-transom", "tide-spiral"})
-      if (const QString path = options_.examples_folder + "/" + name + ".frelm"; QFileInfo::exists(path))
-        examples.push_back({path, commands_.find(QString("file.example.%1").arg(name))->words(),
-                            QImage(options_.examples_folder + "/pictures/" + name + ".png")});
-    jobs_card_->show_lately(lately);
-    jobs_card_->show_examples(examples);
-  }
+  if (on && !jobs_card_->isVisibleTo(this))
+    QTimer::singleShot(0, this, &MainWindow::fill_jobs);
   jobs_card_->setVisible(on);
+}
+
+void MainWindow::fill_jobs() {
+  if (!jobs_card_->isVisibleTo(this))
+    return;
+  constexpr std::size_t most = 4;
+  std::vector<JobTile> lately, examples;
+  for (const QString& path : settings_->value("recent").toStringList())
+    if (lately.size() < most && QFileInfo::exists(path))
+      lately.push_back({path, QFileInfo(path).completeBaseName(), QImage(picture_of(path))});
+  for (const char* name : {"saltmarsh-badge", "herring-tag", "marigold-transom", "tide-spiral"})
+    if (const QString path = options_.examples_folder + "/" + name + ".frelm"; QFileInfo::exists(path))
+      examples.push_back({path, commands_.find(QString("file.example.%1").arg(name))->words(),
+                          QImage(options_.examples_folder + "/pictures/" + name + ".png")});
+  jobs_card_->show_lately(lately);
+  jobs_card_->show_examples(examples);
 }
 
 void MainWindow::picture_job(const QString& path) {

@@ -407,6 +407,7 @@ void MainWindow::set_preferences(const Preferences& preferences) {
   session_.set_preferences(preferences);
   write_preferences(*settings_, preferences);
   use_preferences();
+  restyle();
 }
 
 // What does not ask for them when it needs them.
@@ -419,7 +420,6 @@ void MainWindow::use_preferences() {
     autosave_->set_times({static_cast<int>(own.keep_after * ms),
                           std::max(options_.autosave.longest_ms, static_cast<int>(own.keep_after * ms))});
   }
-  restyle();
 }
 
 void MainWindow::restyle() {
