@@ -121,11 +121,13 @@ Result<Document> with_spread_width(const Document& document, PieceId id, double 
     });
   };
   Error failed;
-  const auto width_at = [&](double length) {
+  const auto width_at = [&](double length) -> double {
     const Result<PieceResult> r = evaluator.piece(spread_over(length), id, Depth::Seat);
-    if (!r)
+    if (!r) {
       failed = r.error();
-    return r ? r->ink.width() : -1;
+      return -1;
+    }
+    return r->ink.width();
   };
   // Straight and level letters are as long as they are told; others by halves.
   constexpr double within = 1e-7;

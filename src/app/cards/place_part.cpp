@@ -5,7 +5,7 @@ namespace frelm {
 PlacePart::PlacePart(Session& session, const CommandTable& commands)
     : Card(0, {}, session), commands_(commands),
       to_(new ChoiceRow(tr("What stays"), {tr("Last"), tr("All"), tr("Sheet")})),
-      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Capitals"), tr("Area"), tr("Room")}, 2)),
+      by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Caps"), tr("Area"), tr("Room")}, 4)),
       turn_(new MeasureField(MeasureKind::Angle, tr("Turn all by"))) {
   embed();
   add_row(tr("Stays"), to_);

@@ -94,7 +94,7 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
         two);
   };
   large("arrange.as-wide", Desk::tr("As &wide as the last picked"), Desk::tr("Width"), AsLarge::Width);
-  large("arrange.as-wide-spread", Desk::tr("&Spread as wide as the last picked"), Desk::tr("Spread"), AsLarge::Spread);
+  large("arrange.as-wide-spread", Desk::tr("&Spread as wide as the last picked"), Desk::tr("By gaps"), AsLarge::Spread);
   large("arrange.as-high", Desk::tr("As &high as the last picked"), Desk::tr("Height"), AsLarge::Height);
   large("arrange.as-capitals", Desk::tr("Ca&pitals as high as those picked last"), Desk::tr("Capitals"),
         AsLarge::Capitals);

@@ -10,14 +10,14 @@ class QSettings;
 namespace frelm {
 
 struct Preferences {
-  double text = 100;                        // % of the desktop's size of text
-  Unit unit = Unit::Millimetre;             // of new jobs
-  FaceName face = Letters{}.face;           // of new letterings
-  double letters = Letters{}.size;          // mm, the height of their capitals
+  double text = 100;                                // % of the desktop's size of text
+  Unit unit = Unit::Millimetre;                     // of new jobs
+  FaceName face = Letters{}.face;                   // of new letterings
+  double letters = Letters{}.size;                  // mm, the height of their capitals
   double step_mm = 1, step_inch = mm_per_inch / 16; // mm, of an arrow key; with Shift ten of them
-  double catch_px = 7;                      // from where nodes, edges, lines catch a hand; 0: nothing does
-  double keep_after = 2;                    // seconds after the last change, for a recovery copy
-  double cache_mb = 0, history_mb = 0;      // 0: as usual
+  double catch_px = 7;                              // from where nodes, edges, lines catch a hand; 0: nothing does
+  double keep_after = 2;                            // seconds after the last change, for a recovery copy
+  double cache_mb = 0, history_mb = 0;              // 0: as usual
   bool operator==(const Preferences&) const = default;
 };
 inline constexpr double least_text = 80, most_text = 250;

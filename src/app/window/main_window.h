@@ -81,7 +81,7 @@ public:
 
   void show_keys();
   void show_settings();
-  void show_jobs(bool on);                       // on the start card's side
+  void show_jobs(bool on); // on the start card's side
   void fill_jobs();
   void picture_job(const QString& path);         // for the next time it is offered
   QString picture_of(const QString& path) const; // the file that holds it
