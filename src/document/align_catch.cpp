@@ -182,4 +182,19 @@ AlignCatch align_catch(const AlignLines& lines, const PlacedBox& moved, double r
   return out;
 }
 
+std::optional<SizeCaught> size_catch(const std::vector<PlacedBox>& others, const Box& sized, double scale,
+                                     double reach) {
+  std::optional<SizeCaught> out;
+  double nearest = reach;
+  const auto offer = [&](double mine, double theirs, PieceId piece, bool wide) {
+    if (const double off = std::abs(theirs - mine * scale); mine > 0 && theirs > 0 && off < nearest)
+      nearest = off, out = SizeCaught{theirs / mine, piece, wide};
+  };
+  for (const PlacedBox& other : others) {
+    offer(sized.width(), other.box.width(), other.piece, true);
+    offer(sized.height(), other.box.height(), other.piece, false);
+  }
+  return out;
+}
+
 } // namespace frelm

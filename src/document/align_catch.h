@@ -47,4 +47,14 @@ struct AlignCatch {
 // the sheet, equal gaps.
 AlignCatch align_catch(const AlignLines& lines, const PlacedBox& moved, double reach);
 
+// What is sized, by the widths and heights of others: the scale, in place of `scale`, at which it is as wide or as high
+// as the one whose size is nearest within `reach` mm. Nothing: none is so near.
+struct SizeCaught {
+  double scale = 1;
+  PieceId piece = 0;
+  bool wide = true; // else high
+};
+std::optional<SizeCaught> size_catch(const std::vector<PlacedBox>& others, const Box& sized, double scale,
+                                     double reach);
+
 } // namespace frelm

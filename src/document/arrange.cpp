@@ -102,18 +102,18 @@ Document carry_all(Document document, const std::vector<PieceId>& ids, const Sim
   for (const PieceId id : moving)
     if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked)
       document = edit_piece(std::move(document), id, [&](Piece& p) { carry(p, by); });
-  if (by.angle == 0)
-    return document;
   std::vector<PieceId> riders;
   for (const auto& p : document.pieces)
-    if (const Lettering* l = p->lettering(); l != nullptr && moving.contains(l->recipe.bend.guide.guide))
+    if (const Lettering* l = p->lettering();
+        l != nullptr && (by.angle != 0 || p->link) && moving.contains(l->recipe.bend.guide.guide))
       if (const Piece* guide = guide_piece(document, l->recipe.bend.guide); guide != nullptr && !guide->locked)
         riders.push_back(p->id);
   for (const PieceId id : riders)
     document = edit_piece(std::move(document), id, [&](Piece& p) {
       if (p.link && p.lettering()->recipe.bend.rides() && !moving.contains(p.id))
-        carry(p, by); // its pose turns with its guide
-      turn_on_guide(*p.lettering(), by.angle);
+        carry(p, by); // its pose goes with its guide
+      if (by.angle != 0)
+        turn_on_guide(*p.lettering(), by.angle);
     });
   return document;
 }

@@ -6,6 +6,8 @@
 #include "geom/crossings.h"
 #include "geom/nodes.h"
 
+#include <functional>
+
 namespace frelm {
 
 Words catch_name(CatchKind kind) {
@@ -21,11 +23,15 @@ Words catch_name(CatchKind kind) {
 
 namespace {
 
-Box control_box_of(const Outline& outline, const Affine& m = {}) {
+// map: of its points.
+template <class Map = std::identity> Box control_box_of(const Outline& outline, const Map& map = {}) {
   Box out;
-  for (const Contour& c : outline.contours)
+  for (const Contour& c : outline.contours) {
+    if (!c.segments.empty())
+      out.add(map(c.segments.front().p0));
     for (const Segment& s : c.segments)
-      out.add(s.transformed(m).control_box());
+      out.add(map(s.p1)), out.add(map(s.p2)), out.add(map(s.p3));
+  }
   return out;
 }
 
@@ -69,13 +75,14 @@ std::optional<Point> crossing_near(const Outline& outline, const RulerLine& line
 // The segments of an outline that come near p.
 struct NearSegment {
   Segment segment;
+  Box box;
   PieceId piece = 0;
 };
 void add_near(std::vector<NearSegment>& out, const Outline& outline, PieceId piece, Point p, double reach) {
   for (const Contour& c : outline.contours)
     for (const Segment& s : c.segments)
-      if (s.control_box().grown(reach).contains(p))
-        out.push_back({s, piece});
+      if (const Box box = s.control_box(); box.grown(reach).contains(p))
+        out.push_back({s, box, piece});
 }
 
 // Where lines cross each other nearest to p, also those of one piece; not where one goes on as the next.
@@ -87,8 +94,9 @@ std::optional<Caught> crossing_of_lines(const std::vector<NearSegment>& near, Po
   double nearest = reach;
   for (std::size_t i = 0; i < near.size(); ++i)
     for (std::size_t k = i + 1; k < near.size(); ++k) {
-      const Segment &a = near[i].segment, &b = near[k].segment;
-      for (const CurveCrossing& c : crossings(a, b)) {
+      if (!near[i].box.overlaps(near[k].box))
+        continue;
+      for (const CurveCrossing& c : crossings(near[i].segment, near[k].segment)) {
         constexpr double at_end = 1e-6;
         const bool joint =
             near[i].piece == near[k].piece && (c.t < at_end || c.t > 1 - at_end) && (c.u < at_end || c.u > 1 - at_end);

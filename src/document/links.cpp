@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <map>
+#include <optional>
 #include <set>
 #include <unordered_map>
 
@@ -45,19 +46,25 @@ bool only_shifts(const Affine& m) {
          std::abs(m.d - 1) < rounding;
 }
 
-// Where a hand typed another place, that is the pose's: of letters their placement, of a guide its centre.
-void take_into_pose(const Piece& was, Piece& now) {
-  if (const Lettering* before = was.lettering(), *after = now.lettering(); before != nullptr) {
-    const auto frame = [](const Placement& p) {
-      return Affine::translation(p.at) * Affine::rotation(radians(p.angle));
-    };
-    if (before->placement != after->placement)
-      now.link->pose = frame(after->placement) * frame(before->placement).inverse() * now.link->pose;
-  } else if (const Guide* shape = was.guide(), *changed = now.guide(); shape != nullptr) {
-    const Similarity shift = Similarity::move(shape_centre(changed->shape) - shape_centre(shape->shape));
-    if (shift.shift != Vec{} && transformed(shape->shape, shift) == changed->shape)
-      now.link->pose = shift.affine() * now.link->pose;
-  }
+// How far a guide was moved by its typed centre, where that is all that changed.
+std::optional<Vec> shifted(const Piece& was, const Piece& now) {
+  const Guide *before = was.guide(), *after = now.guide();
+  if (before == nullptr || after == nullptr)
+    return std::nullopt;
+  const Vec by = shape_centre(after->shape) - shape_centre(before->shape);
+  return by != Vec{} && transformed(before->shape, Similarity::move(by)) == after->shape ? std::optional(by)
+                                                                                         : std::nullopt;
+}
+
+// Letters that stand by their placement, before and now, keep it as their own, also where it was typed.
+bool placed_anew(const Piece& was, const Piece& now) {
+  const Lettering *before = was.lettering(), *after = now.lettering();
+  return before != nullptr && after != nullptr && before->placement != after->placement &&
+         !before->recipe.bend.placed_by_guides() && !after->recipe.bend.placed_by_guides();
+}
+
+Affine frame_of(const Placement& p) {
+  return Affine::translation(p.at) * Affine::rotation(radians(p.angle));
 }
 
 bool same_recipe(const Recipe& was, const Recipe& now) {
@@ -219,7 +226,7 @@ Document followed_links(const Document& before, Document after) {
   };
   std::set<Place> taken;
   std::vector<PieceId> free;
-  std::vector<Piece> posed; // moved by what was typed
+  std::map<PieceId, Affine> moved; // by what was typed: no change of the thing
   for (const auto& p : after.pieces) {
     if (!p->link)
       continue;
@@ -228,16 +235,24 @@ Document followed_links(const Document& before, Document after) {
     if (!taken.insert({p->link->of, p->link->copy}).second || (same && was->content.index() != p->content.index())) {
       free.push_back(p->id);
     } else if (same && was != p.get() && was->link->pose == p->link->pose) {
-      Piece now = *p;
-      take_into_pose(*was, now);
-      if (now.link != p->link)
-        posed.push_back(std::move(now));
+      if (const auto by = shifted(*was, *p))
+        moved[p->id] = Affine::translation(*by);
+      else if (placed_anew(*was, *p))
+        moved[p->id] = frame_of(p->lettering()->placement) * frame_of(was->lettering()->placement).inverse();
     }
   }
   for (const PieceId id : free)
     after = without_link(std::move(after), id);
-  for (const Piece& now : posed)
-    after = edit_piece(std::move(after), now.id, [&](Piece& p) { p.link = now.link; });
+  for (const auto& [id, by] : moved)
+    after = edit_piece(std::move(after), id, [&, m = by](Piece& p) { p.link->pose = m * p.link->pose; });
+  if (!moved.empty()) // what rides on a guide goes with it
+    for (std::shared_ptr<const Piece>& p : after.pieces)
+      if (const Lettering* l = p->lettering(); l != nullptr && p->link && l->recipe.bend.rides())
+        if (const auto it = moved.find(l->recipe.bend.guide.guide); it != moved.end()) {
+          Piece along = *p;
+          pose_piece(along, it->second);
+          p = std::make_shared<const Piece>(std::move(along));
+        }
 
   const Copies copies = copies_in(after);
   std::vector<std::pair<PieceId, PieceId>> anew; // from, to; guides and sources before what follows them

@@ -133,7 +133,7 @@ Result<Document> with_spread_width(const Document& document, PieceId id, double 
   constexpr double within = 1e-7;
   double length = target;
   if (const double first = width_at(length); !(std::abs(first - target) <= within)) {
-    constexpr int most_doublings = 12, halvings = 60;
+    constexpr int most_tries = 12;
     double low = target / 64, high = target;
     const double least = width_at(low);
     if (least < 0)
@@ -141,12 +141,11 @@ Result<Document> with_spread_width(const Document& document, PieceId id, double 
     if (least > target + within)
       return bad_input(FRELM_WORDS("core", "the letters would stand too close; make them smaller first"));
     int tries = 0;
-    for (double w = first; w < target && tries < most_doublings; ++tries)
+    for (double w = first; w < target && tries < most_tries; ++tries)
       w = width_at(high *= 1.25);
-    if (tries == most_doublings)
+    if (tries == most_tries)
       return bad_input(FRELM_WORDS("core", "these letters can't be spread so wide where they stand"));
-    const Bracket found = bisect(
-        {low, high}, [&](double v) { return width_at(v) >= target; }, halvings);
+    const Bracket found = bisect({low, high}, [&](double v) { return width_at(v) >= target; });
     length = found.high;
     if (!(std::abs(width_at(length) - target) <= 0.001))
       return bad_input(FRELM_WORDS("core", "these letters can't be spread so wide where they stand"));

@@ -122,6 +122,9 @@ private slots:
     QTest::newRow("spacing") << true << S{"image", "Marigold", "push button", "Spacing"}
                              << "radio button:Spacing: Spread";
     QTest::newRow("finish") << true << S{"image", "Marigold", "push button", "Finish"} << "check box:Weld on";
+    QTest::newRow("menu of a step") << true << S{"image",  "Marigold",    "push button",
+                                                 "Finish", "push button", "Weld: move or remove"}
+                                    << "menu item:Remove";
     QTest::newRow("guide") << true << S{"image", "Circle r 120"} << "text:Words to ride on this guide";
     QTest::newRow("nodes") << true << S{"image", "Circle r 120", "radio button", "Nodes"} << "canvas:Sheet";
     QTest::newRow("measure") << true << S{"radio button", "Measure"} << "label:Measure";

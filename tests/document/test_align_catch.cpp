@@ -146,6 +146,19 @@ private slots:
       }
   }
 
+  void sizes_of_others() {
+    const std::vector<PlacedBox> others{{7, box(0, 0, 120, 33), {}, {}}, {8, box(0, 0, 81, 90), {}, {}}};
+    const Box mine = box(500, 500, 80, 40);
+    for (const double reach : {0.5, 2.0, 6.0}) {
+      const auto wide = size_catch(others, mine, (120 - 0.9 * reach) / 80, reach);
+      QVERIFY(wide && wide->piece == 7 && wide->wide && std::abs(wide->scale - 1.5) < 1e-12);
+      QVERIFY(!size_catch(others, mine, (120 + 1.1 * reach) / 80, reach));
+      const auto high = size_catch(others, mine, 90.2 / 40, reach);
+      QVERIFY(high && high->piece == 8 && !high->wide && std::abs(high->scale - 2.25) < 1e-12);
+    }
+    QVERIFY(!size_catch({}, mine, 1, 5) && !size_catch(others, {}, 1, 5));
+  }
+
   void equal_gaps_data() {
     QTest::addColumn<double>("at"); // left edge of what is moved, 30 wide
     QTest::newRow("between the two") << 138.0;

@@ -3,9 +3,11 @@
 #include "cutting/check.h"
 #include "document/arrange.h"
 #include "document/blocks.h"
+#include "document/copies.h"
 #include "document/copying.h"
 #include "document/job_file.h"
 #include "document/level.h"
+#include "document/links.h"
 #include "document/marks.h"
 #include "document/outline_edits.h"
 #include "document/piece_groups.h"
@@ -222,6 +224,11 @@ public:
       return {"mark", out};
     }
     case 31:
+      if (pick(2) == 0) {
+        const CopyOrder order = StepCopies{1 + pick(2), {uniform(random_, -80, 80), 20}, uniform(random_, -90, 90)};
+        const Result<Copied> made = copied(d, {any(d)}, order, evaluator(), CopyAs::Linked);
+        return {"linked copies", made && made->document.pieces.size() < 60 ? made->document : d};
+      }
       return {"stack", stacked(d, some(d), static_cast<Stacking>(pick(4)))};
     case 24: {
       const Result<Document> r = pick(2) == 0 ? leveled(d, lettering(d), evaluator())
@@ -361,6 +368,7 @@ private slots:
       std::string list;
       for (int i = 0; i < at_once; ++i) {
         AnyHand::Step step = hand.next(d);
+        step.document = followed_links(d, std::move(step.document)); // as the session does
         list += " " + step.name;
         const auto told = [&](const std::string& what) {
           message = "seed " + std::to_string(seed) + " step " + std::to_string(i) + ": " + what + "; after" + list;

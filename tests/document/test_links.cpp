@@ -208,6 +208,31 @@ private slots:
     QVERIFY(alike(shifted));
   }
 
+  // Taken off their circles each stands where its own circle is, also after that was moved, by the hand or by its
+  // centre.
+  void set_straight_about_circles_of_their_own() {
+    const CircleJob job = circle_job("Tide", 60);
+    const auto made = copied(job.document, {job.lettering}, StepCopies{2, {150, 0}, 0}, evaluator(), CopyAs::Linked);
+    const auto circle = [&](const Document& d, PieceId id) {
+      return d.find(d.find(id)->lettering()->recipe.bend.guide.guide);
+    };
+    Document d = edited(made->document, move_pieces(made->document, {made->ids[1]}, {7, 120}));
+    d = changed_piece(d, circle(d, made->ids[2])->id, [](Piece& p) {
+      std::get<CircleGuide>(p.guide()->shape).centre += Vec{-31, 88};
+    });
+    d = edited(d, straighten(d, {job.lettering},
+                             [&](PieceId id) { return evaluator().piece(d, id, Depth::Seat)->ink.centre(); }));
+    QVERIFY(faults(d).empty());
+    const auto off = [&](PieceId id) {
+      return evaluator().piece(d, id, Depth::Seat)->ink.centre() - circle(d, id)->guide()->circle()->centre;
+    };
+    for (const PieceId id : made->ids) {
+      QCOMPARE(d.find(id)->lettering()->recipe.bend.kind, BendKind::Straight);
+      QVERIFY2(length(off(id) - off(job.lettering)) < 1e-6, qPrintable(QString("%1 %2").arg(off(id).x).arg(off(id).y)));
+    }
+    QCOMPARE(unequal(d), QString());
+  }
+
   void sizes_are_their_own() {
     Document d;
     const PieceId words = put_words(d, "Hull", {100, 100});

@@ -330,34 +330,9 @@ std::optional<HandleDrag> drag_turn(const Session& session, const Document& star
   return out;
 }
 
-// As wide or as high as another piece, where that is nearly so: the scale, and words for it.
-struct EqualSize {
-  double k = 1;
-  QString words;
-};
-std::optional<EqualSize> equal_size(const Session& session, const Document& start, const Box& b, double k,
-                                    double reach) {
-  std::optional<EqualSize> out;
-  double nearest = reach;
-  const std::set<PieceId> moving = carried_along(start, session.selection());
-  for (const auto& p : start.pieces) {
-    if (!p->visible || moving.contains(p->id))
-      continue;
-    const Result<PieceResult> r = session.evaluator().seat_now(start, p->id);
-    if (!r || r->ink.empty())
-      continue;
-    const auto offer = [&](double mine, double theirs, const QString& words) {
-      if (const double off = std::abs(theirs - mine * k); mine > 0 && off < nearest)
-        nearest = off, out = EqualSize{theirs / mine, words.arg(piece_words(start, *p))};
-    };
-    offer(b.width(), r->ink.width(), QObject::tr(" · as wide as %1"));
-    offer(b.height(), r->ink.height(), QObject::tr(" · as high as %1"));
-  }
-  return out;
-}
-
 std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, const Handle& handle, Point from,
-                                      const ToolEvent& to, std::optional<double> typed) {
+                                      const ToolEvent& to, const std::vector<PlacedBox>& others,
+                                      std::optional<double> typed) {
   const Box b = ink_of(session, start, session.selection());
   if (b.empty())
     return std::nullopt;
@@ -368,8 +343,11 @@ std::optional<HandleDrag> drag_corner(const Session& session, const Document& st
     return std::nullopt;
   QString caught;
   if (!typed && !to.modifiers.testFlag(Qt::ControlModifier))
-    if (const auto equal = equal_size(session, start, b, k, session.preferences().catch_px * to.mm_per_px))
-      k = equal->k, caught = equal->words;
+    if (const auto equal = size_catch(others, b, k, session.preferences().catch_px * to.mm_per_px)) {
+      k = equal->scale;
+      caught = (equal->wide ? QObject::tr(" · as wide as %1") : QObject::tr(" · as high as %1"))
+                   .arg(piece_words(start, *start.find(equal->piece)));
+    }
   if (session.selection().size() > 1) {
     std::optional<HandleDrag> out = drag_corner_of_several(session, start, b, k, fixed);
     out->measure += caught;
@@ -652,9 +630,10 @@ bool takes_number(const Handle& handle) {
 }
 
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
-                                      const ToolEvent& to, std::optional<double> typed) {
+                                      const ToolEvent& to, const std::vector<PlacedBox>& others,
+                                      std::optional<double> typed) {
   if (handle.kind == HandleKind::Corner)
-    return drag_corner(session, start, handle, from, to, typed);
+    return drag_corner(session, start, handle, from, to, others, typed);
   if (handle.kind == HandleKind::Turn)
     return drag_turn(session, start, from, to, typed);
   const Piece* selected = session.selected();

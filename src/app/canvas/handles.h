@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/canvas/tool.h"
+#include "document/align_catch.h"
 #include "lettering/block_edit.h"
 #include "lettering/shape_edit.h"
 
@@ -48,10 +49,12 @@ struct HandleDrag {
   bool refused = false; // only the measure says why; the preview stays
   std::optional<Change> change = {};
 };
-// start: the document when the drag began. typed: a number that counts in place of the hand's way, mm across or degrees
-// (Corner, Turn). Empty when nothing sensible comes of it (the preview stays).
+// start: the document when the drag began. others: what sizes may be made equal to (Corner). typed: a number that
+// counts in place of the hand's way, mm across or degrees (Corner, Turn). Empty when nothing sensible comes of it (the
+// preview stays).
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
-                                      const ToolEvent& to, std::optional<double> typed = {});
+                                      const ToolEvent& to, const std::vector<PlacedBox>& others = {},
+                                      std::optional<double> typed = {});
 bool takes_number(const Handle& handle);
 
 // The pegs of the selected piece's net that are chosen.

@@ -101,8 +101,9 @@ public:
       else
         move_by(session, event, by, reply);
     } else if (std::optional<HandleDrag> drag =
-                   drag_ == Drag::Letter ? drag_letter(session, start_, from_, event)
-                                         : drag_handle(session, start_, *handle_, from_, event, typed_number())) {
+                   drag_ == Drag::Letter
+                       ? drag_letter(session, start_, from_, event)
+                       : drag_handle(session, start_, *handle_, from_, event, others_for(session), typed_number())) {
       if (!drag->refused)
         reply.preview = std::move(drag->document);
       reply.overlay.measure = drag->measure;
@@ -281,25 +282,37 @@ private:
     change_ = Change{by};
   }
 
+  // What can catch in this drag, and what it catches; looked up once.
+  void gather(const Session& session) {
+    if (lines_)
+      return;
+    std::vector<PlacedBox> others;
+    const std::set<PieceId> moving = carried_along(start_, session.selection());
+    for (const auto& p : start_.pieces)
+      if (p->visible && !moving.contains(p->id))
+        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, p->id); r && !r->ink.empty())
+          others.push_back(placed_box(p->id, *r));
+    lines_ = align_lines(start_, std::move(others));
+    held_ = {};
+    for (const PieceId id : session.selection())
+      if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id)) {
+        const PlacedBox one = placed_box(id, *r);
+        held_.box.add(one.box);
+        if (session.selection().size() == 1)
+          held_ = one;
+      }
+  }
+  // Whose size a corner may catch.
+  std::vector<PlacedBox> others_for(const Session& session) {
+    if (handle_->kind != HandleKind::Corner)
+      return {};
+    gather(session);
+    return lines_->others;
+  }
+
   // Edges and middles by those of the others and of the sheet; with Shift along the free way only. Gives what caught.
   QStringList catch_lines(const Session& session, const ToolEvent& event, Vec& by, ToolReply& reply) {
-    if (!lines_) {
-      std::vector<PlacedBox> others;
-      const std::set<PieceId> moving = carried_along(start_, session.selection());
-      for (const auto& p : start_.pieces)
-        if (p->visible && !moving.contains(p->id))
-          if (const Result<PieceResult> r = session.evaluator().seat_now(start_, p->id); r && !r->ink.empty())
-            others.push_back(placed_box(p->id, *r));
-      lines_ = align_lines(start_, std::move(others));
-      held_ = {};
-      for (const PieceId id : session.selection())
-        if (const Result<PieceResult> r = session.evaluator().seat_now(start_, id)) {
-          const PlacedBox one = placed_box(id, *r);
-          held_.box.add(one.box);
-          if (session.selection().size() == 1)
-            held_ = one;
-        }
-    }
+    gather(session);
     if (held_.box.empty())
       return {};
     const auto at = [&] {

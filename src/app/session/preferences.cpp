@@ -1,49 +1,44 @@
 #include "app/session/preferences.h"
 
 #include "document/edits.h"
-#include "document/history.h"
-#include "lettering/evaluate.h"
 
 #include <QSettings>
 
 namespace frelm {
 namespace {
 
-constexpr double mb = double(std::size_t{1} << 20);
-
 // Each value with its name in the file and what it may be.
 struct NumberKey {
   const char* key;
   double Preferences::*value;
-  double low, high;
+  PreferenceRange range;
 };
-constexpr NumberKey numbers[] = {{"look/text", &Preferences::text, least_text, most_text},
-                                 {"new/capitals", &Preferences::letters, 0.1, 5000},
-                                 {"keys/stepMM", &Preferences::step_mm, 0.001, 1000},
-                                 {"keys/stepInInchJobsMM", &Preferences::step_inch, 0.001, 1000},
-                                 {"hand/catch", &Preferences::catch_px, 0, most_catch_px},
-                                 {"keep/after", &Preferences::keep_after, 0.5, 600},
-                                 {"memory/cacheMB", &Preferences::cache_mb, least_mb, most_mb},
-                                 {"memory/historyMB", &Preferences::history_mb, least_mb, most_mb}};
+constexpr NumberKey numbers[] = {{"look/text", &Preferences::text, {80, 250}},
+                                 {"new/capitals", &Preferences::letters, {0.1, 5000}},
+                                 {"keys/stepMM", &Preferences::step_mm, {0.001, 1000}},
+                                 {"keys/stepInInchJobsMM", &Preferences::step_inch, {0.001, 1000}},
+                                 {"hand/catch", &Preferences::catch_px, {0, 30}},
+                                 {"keep/after", &Preferences::keep_after, {0.5, 600}},
+                                 {"memory/cacheMB", &Preferences::cache_mb, {16, 8192}},
+                                 {"memory/historyMB", &Preferences::history_mb, {16, 8192}}};
 const char* const unit_key = "new/unit";
 const char* const family_key = "new/family";
 const char* const style_key = "new/style";
 
 } // namespace
 
-Preferences usual_preferences() {
-  Preferences out;
-  out.cache_mb = double(usual_cache_bytes) / mb, out.history_mb = double(usual_history_bytes) / mb;
-  return out;
+PreferenceRange range_of(double Preferences::*value) {
+  return std::find_if(std::begin(numbers), std::end(numbers), [&](const NumberKey& n) { return n.value == value; })
+      ->range;
 }
 
 Preferences read_preferences(const QSettings& settings) {
-  Preferences out = usual_preferences();
+  Preferences out;
   for (const NumberKey& n : numbers) {
     bool good = false;
     const double kept = settings.value(n.key).toDouble(&good);
     if (good && std::isfinite(kept))
-      out.*n.value = std::clamp(kept, n.low, n.high);
+      out.*n.value = std::clamp(kept, n.range.low, n.range.high);
   }
   if (settings.value(unit_key).toString() == "in")
     out.unit = Unit::Inch;
@@ -53,7 +48,7 @@ Preferences read_preferences(const QSettings& settings) {
 }
 
 void write_preferences(QSettings& settings, const Preferences& preferences) {
-  const Preferences usual = usual_preferences();
+  const Preferences usual;
   const auto keep = [&](const char* key, bool as_usual, const QVariant& value) {
     if (as_usual)
       settings.remove(key);

@@ -2,8 +2,9 @@
 // each. What is missing there, or makes no sense, is as usual.
 #pragma once
 
-#include "document/document.h"
+#include "document/history.h"
 #include "document/measure.h"
+#include "lettering/evaluate.h"
 
 class QSettings;
 
@@ -17,14 +18,15 @@ struct Preferences {
   double step_mm = 1, step_inch = mm_per_inch / 16; // mm, of an arrow key; with Shift ten of them
   double catch_px = 7;                              // from where nodes, edges, lines catch a hand; 0: nothing does
   double keep_after = 2;                            // seconds after the last change, for a recovery copy
-  double cache_mb = 0, history_mb = 0;              // 0: as usual
+  double cache_mb = double(usual_cache_bytes >> 20), history_mb = double(usual_history_bytes >> 20);
   bool operator==(const Preferences&) const = default;
 };
-inline constexpr double least_text = 80, most_text = 250;
-inline constexpr double most_catch_px = 30;
-inline constexpr double least_mb = 16, most_mb = 8192;
+// What a number among them may be.
+struct PreferenceRange {
+  double low, high;
+};
+PreferenceRange range_of(double Preferences::*value);
 
-Preferences usual_preferences();
 Preferences read_preferences(const QSettings& settings);
 void write_preferences(QSettings& settings, const Preferences& preferences); // what is as usual is left out
 

@@ -205,7 +205,7 @@ private:
   std::vector<PieceId> selection_;
   std::uint64_t letter_ = 0;
   std::uint64_t job_ = 0;
-  Preferences preferences_ = usual_preferences();
+  Preferences preferences_;
   std::size_t history_bytes_ = usual_history_bytes;
   std::vector<NodeAt> nodes_;
   std::vector<PairId> gaps_;

@@ -3,6 +3,7 @@
 #include <QAbstractButton>
 #include <QAccessibleWidget>
 #include <QButtonGroup>
+#include <QMenu>
 #include <QPushButton>
 #include <QToolButton>
 
@@ -58,17 +59,28 @@ public:
     const QString said = QAccessibleWidget::text(what);
     return said.isEmpty() && what == QAccessible::Name ? without_mnemonic(button()->text()) : said;
   }
+  // Its menu: popups are no windows of their own to a reader.
+  int childCount() const override { return menu() != nullptr ? 1 : 0; }
+  QAccessibleInterface* child(int index) const override {
+    return index == 0 && menu() != nullptr ? QAccessible::queryAccessibleInterface(menu()) : nullptr;
+  }
+  int indexOfChild(const QAccessibleInterface* child) const override {
+    return child != nullptr && menu() != nullptr && child->object() == menu() ? 0 : -1;
+  }
   QStringList actionNames() const override {
     QStringList out = QAccessibleWidget::actionNames();
     if (button()->isEnabled())
       out.prepend(own_action());
     return out;
   }
+  // Later: what it does may take its time, and the reader waits for an answer.
   void doAction(const QString& name) override {
-    if (name == own_action()) // later: what it does may take its time, and the reader waits for an answer
-      QMetaObject::invokeMethod(button(), &QAbstractButton::click, Qt::QueuedConnection);
-    else
+    if (name != own_action())
       QAccessibleWidget::doAction(name);
+    else if (auto* tool = qobject_cast<QToolButton*>(object()); tool != nullptr && tool->menu() != nullptr)
+      QMetaObject::invokeMethod(tool, &QToolButton::showMenu, Qt::QueuedConnection); // a click alone shows none
+    else
+      QMetaObject::invokeMethod(button(), &QAbstractButton::click, Qt::QueuedConnection);
   }
 };
 

@@ -15,7 +15,7 @@ void MainWindow::fill_help_menu(QMenu* menu) {
                        .words = tr("&Help pages"),
                        .keys = {QKeySequence::HelpContents},
                        .tip = tr("How whole jobs are done, and what each tool, card and panel is for"),
-                       .run = [this] { show_help({}); }});
+                       .run = [this] { show_help(); }});
   commands_.add(
       menu, {.id = "help.walk", .words = tr("First &walk"), .tip = tr("Six steps around the window"), .run = [this] {
                begin_walk();
@@ -32,13 +32,12 @@ void MainWindow::fill_help_menu(QMenu* menu) {
   commands_.add(menu, {.id = "help.about", .words = tr("&About Frelm"), .run = [this] { show_about(); }});
 }
 
-void MainWindow::show_help(const QString& id) {
+void MainWindow::show_help() {
   const char* tool = tool_row(canvas_->tool()).icon;
   const QString of_tool = *tool != '\0'                          ? QString(tool)
                           : canvas_->tool() == ToolKind::Backing ? "card-backing"
                                                                  : "tool-guide";
-  const QString about = !id.isEmpty() ? id : help_about(QApplication::focusWidget(), of_tool);
-  show_page([this, about] { return new HelpPage(about, canvas_); });
+  show_page([this, about = help_about(QApplication::focusWidget(), of_tool)] { return new HelpPage(about, canvas_); });
 }
 
 void MainWindow::begin_walk() {

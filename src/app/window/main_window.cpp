@@ -414,12 +414,13 @@ void MainWindow::set_preferences(const Preferences& preferences) {
 void MainWindow::use_preferences() {
   const Preferences& own = session_.preferences();
   apply_text_size(*qApp, own.text);
-  if (own.keep_after != usual_preferences().keep_after || preferred_times_) {
-    preferred_times_ = true;
+  AutosaveTimes times = options_.autosave;
+  if (own.keep_after != Preferences{}.keep_after) {
     constexpr double ms = 1000;
-    autosave_->set_times({static_cast<int>(own.keep_after * ms),
-                          std::max(options_.autosave.longest_ms, static_cast<int>(own.keep_after * ms))});
+    times.rest_ms = static_cast<int>(own.keep_after * ms);
+    times.longest_ms = std::max(times.longest_ms, times.rest_ms);
   }
+  autosave_->set_times(times);
 }
 
 void MainWindow::restyle() {

@@ -85,7 +85,7 @@ public:
   void fill_jobs();
   void picture_job(const QString& path);         // for the next time it is offered
   QString picture_of(const QString& path) const; // the file that holds it
-  void show_help(const QString& id);             // empty: about what has the keyboard
+  void show_help();                              // about what has the keyboard
   void begin_walk();
   void set_preferences(const Preferences& preferences);
   void use_preferences();
@@ -158,7 +158,6 @@ private:
   QPointer<RecoveryList> recovery_list_;
   QPointer<Page> page_; // settings or help
   QString path_;
-  bool preferred_times_ = false; // of autosave, once they were changed
   QString lock_file_;
   QString held_path_;                        // of the job that job_lock_ holds
   std::shared_ptr<const FileLock> job_lock_; // null: another window has it

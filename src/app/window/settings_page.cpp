@@ -112,17 +112,18 @@ void SettingsPage::add(const QString& label, const QString& found_by, QWidget* f
 }
 
 void SettingsPage::add_number(const QString& label, const QString& found_by, MeasureKind kind,
-                              double Preferences::*value, double low, double high, double step, const QString& after) {
+                              double Preferences::*value, double step, const QString& after) {
   auto* field = new MeasureField(kind, label);
-  field->set_range(low, high);
+  const PreferenceRange range = range_of(value);
+  field->set_range(range.low, range.high);
   field->set_step(step);
   connect(field, &MeasureField::edited, this,
           [this, value](double v, bool) { set([&](Preferences& p) { p.*value = v; }); });
   Row row;
-  row.usual = [this, value] { return session_.preferences().*value == usual_preferences().*value; };
+  row.usual = [this, value] { return session_.preferences().*value == Preferences{}.*value; };
   row.show = [this, field, value] { field->show_value(session_.preferences().*value); };
   add(label, found_by, field, after, std::move(row),
-      [this, value] { set([&](Preferences& p) { p.*value = usual_preferences().*value; }); });
+      [this, value] { set([&](Preferences& p) { p.*value = Preferences{}.*value; }); });
 }
 
 void SettingsPage::add_looks(int appearance) {
@@ -140,8 +141,8 @@ void SettingsPage::add_looks(int appearance) {
   row.usual = [this] { return appearance_ == 0; };
   row.show = [] {};
   add(tr("Appearance"), tr("dark light colours theme look"), look, {}, std::move(row), [choose] { choose(0); });
-  add_number(tr("Size of text"), tr("large small font percent zoom"), MeasureKind::Percent, &Preferences::text,
-             least_text, most_text, 10, tr("of the desktop's"));
+  add_number(tr("Size of text"), tr("large small font percent zoom"), MeasureKind::Percent, &Preferences::text, 10,
+             tr("of the desktop's"));
 }
 
 void SettingsPage::add_new_things() {
@@ -150,21 +151,21 @@ void SettingsPage::add_new_things() {
   connect(unit, &ChoiceRow::chosen, this,
           [this](int i) { set([&](Preferences& p) { p.unit = i == 1 ? Unit::Inch : Unit::Millimetre; }); });
   Row row;
-  row.usual = [this] { return session_.preferences().unit == usual_preferences().unit; };
+  row.usual = [this] { return session_.preferences().unit == Preferences{}.unit; };
   row.show = [this, unit] { unit->show_choice(session_.preferences().unit == Unit::Inch ? 1 : 0); };
   add(tr("Unit of new jobs"), tr("mm inch in"), unit, {}, std::move(row),
-      [this] { set([](Preferences& p) { p.unit = usual_preferences().unit; }); });
+      [this] { set([](Preferences& p) { p.unit = Preferences{}.unit; }); });
   auto* face = new FaceChoice(session_.faces());
   face->setAccessibleName(tr("Face of new letterings"));
   connect(face, &FaceChoice::chosen, this, [this](const QString& family) {
     set([&](Preferences& p) { p.face = face_of(session_.faces(), family.toStdString(), p.face.style); });
   });
   Row begin;
-  begin.usual = [this] { return session_.preferences().face == usual_preferences().face; };
+  begin.usual = [this] { return session_.preferences().face == Preferences{}.face; };
   begin.show = [this, face] { face->show_face(QString::fromStdString(session_.preferences().face.family)); };
   add(tr("Face of new letterings"), tr("font letters family"), face, {}, std::move(begin),
-      [this] { set([](Preferences& p) { p.face = usual_preferences().face; }); });
-  add_number(tr("Their capitals"), tr("size letters height"), MeasureKind::Length, &Preferences::letters, 0.1, 5000, 1,
+      [this] { set([](Preferences& p) { p.face = Preferences{}.face; }); });
+  add_number(tr("Their capitals"), tr("size letters height"), MeasureKind::Length, &Preferences::letters, 1,
              tr("high"));
   auto* materials = new QPushButton(tr("Materials…"));
   connect(materials, &QPushButton::clicked, this, &SettingsPage::materials_wanted);
@@ -177,21 +178,20 @@ void SettingsPage::add_new_things() {
 
 void SettingsPage::add_hand() {
   add_heading(tr("The hand"));
-  add_number(tr("Arrow keys move by"), tr("nudge step millimetre"), MeasureKind::Length, &Preferences::step_mm, 0.001,
-             1000, 0.5, tr("with Shift by ten of them"));
+  add_number(tr("Arrow keys move by"), tr("nudge step millimetre"), MeasureKind::Length, &Preferences::step_mm, 0.5,
+             tr("with Shift by ten of them"));
   add_number(tr("and in inch jobs by"), tr("nudge step arrow keys"), MeasureKind::Length, &Preferences::step_inch,
-             0.001, 1000, 1.0 / 16, {});
+             1.0 / 16, {});
   qobject_cast<MeasureField*>(rows_.back().widgets[1])->set_unit(Unit::Inch);
   add_number(tr("Catching from"), tr("snap nodes edges middles lines pixels"), MeasureKind::Count,
-             &Preferences::catch_px, 0, most_catch_px, 1, tr("px on the screen; 0: nothing catches"));
+             &Preferences::catch_px, 1, tr("px on the screen; 0: nothing catches"));
   add_number(tr("Recovery copy after"), tr("autosave crash safety seconds"), MeasureKind::Count,
-             &Preferences::keep_after, 0.5, 600, 1, tr("seconds without a change"));
+             &Preferences::keep_after, 1, tr("seconds without a change"));
 }
 
 void SettingsPage::add_memory() {
   add_heading(tr("Memory"));
-  add_number(tr("Worked-out shapes"), tr("cache budget MB speed"), MeasureKind::Count, &Preferences::cache_mb, least_mb,
-             most_mb, 16, {});
+  add_number(tr("Worked-out shapes"), tr("cache budget MB speed"), MeasureKind::Count, &Preferences::cache_mb, 16, {});
   auto* cached = qobject_cast<QLabel*>(rows_.back().widgets[2]);
   const auto held = [this](std::size_t bytes) {
     constexpr std::size_t mb = std::size_t{1} << 20;
@@ -201,8 +201,7 @@ void SettingsPage::add_memory() {
     show();
     cached->setText(tr("MB; %1 held now").arg(held(session_.evaluator().memory().bytes())));
   };
-  add_number(tr("Steps to undo"), tr("history budget MB"), MeasureKind::Count, &Preferences::history_mb, least_mb,
-             most_mb, 16, {});
+  add_number(tr("Steps to undo"), tr("history budget MB"), MeasureKind::Count, &Preferences::history_mb, 16, {});
   auto* steps = qobject_cast<QLabel*>(rows_.back().widgets[2]);
   rows_.back().show = [this, steps, held, show = rows_.back().show] {
     show();

@@ -41,7 +41,7 @@ private:
   void add(const QString& label, const QString& found_by, QWidget* field, const QString& after, Row row,
            const std::function<void()>& put_back);
   void add_number(const QString& label, const QString& found_by, MeasureKind kind, double Preferences::*value,
-                  double low, double high, double step, const QString& after);
+                  double step, const QString& after);
   void add_looks(int appearance);
   void add_new_things();
   void add_hand();

@@ -81,7 +81,6 @@ void Walk::place() {
 }
 
 void Walk::end() {
-  emit ended();
   deleteLater();
   hide();
 }

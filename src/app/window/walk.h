@@ -24,9 +24,6 @@ public:
   std::size_t step() const { return step_; }
   std::size_t count() const { return steps_.size(); }
 
-signals:
-  void ended();
-
 protected:
   bool eventFilter(QObject* object, QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;

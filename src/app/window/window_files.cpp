@@ -261,14 +261,16 @@ void MainWindow::save_as(const std::function<void()>& then) {
 }
 
 void MainWindow::remember(const QString& path) {
-  picture_job(path);
   QStringList recent = settings_->value("recent").toStringList();
   const QString full = QFileInfo(path).absoluteFilePath();
   if (full.startsWith(QFileInfo(options_.examples_folder).absoluteFilePath() + "/"))
     return;
   recent.removeAll(full);
   recent.prepend(full);
+  for (const QString& old : recent.mid(most_recent))
+    QFile::remove(picture_of(old));
   settings_->setValue("recent", recent.mid(0, most_recent));
+  picture_job(full);
 }
 
 void MainWindow::offer_walk() {
