@@ -16,7 +16,7 @@ import time
 
 # The program is started first: what the library sets in its environment would keep it from the bus.
 child = subprocess.Popen(
-    sys.argv[1:], stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+    sys.argv[1:], stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True, errors="replace"
 )
 
 import gi  # noqa: E402
@@ -53,8 +53,10 @@ def program(name, seconds=30):
             app = desktop.get_child_at_index(i)
             if app is not None and name in (app.get_name() or "").lower() and app.get_child_count() > 0:
                 return app
+        if child.poll() is not None:
+            raise RuntimeError("the program ended with %d: %s" % (child.returncode, child.stderr.read()))
         time.sleep(0.2)
-    raise SystemExit("the program never came to the accessibility bus")
+    raise RuntimeError("the program never came to the accessibility bus")
 
 
 def described(depth, node):
@@ -122,6 +124,8 @@ def main():
             if ask["do"] == "end":
                 break
             print(json.dumps(answer(app, ask)), flush=True)
+    except RuntimeError as e:
+        print(json.dumps({"error": str(e)}), flush=True)
     finally:
         child.terminate()
         child.wait(10)

@@ -43,6 +43,12 @@ QString sheet_of(const Scheme& s) {
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 1px solid @teal; }
     QLineEdit[fault="true"] { border: 1px solid @brick; }
     QComboBox { padding: 3px 3px 3px 6px; }
+    QCheckBox::indicator { width: 1em; height: 1em; border: 1px solid @muted; border-radius: 3px; background: @field; }
+    QCheckBox::indicator:hover, QCheckBox:focus::indicator { border-color: @teal; }
+    QCheckBox::indicator:checked { background: @check; border-color: @check; image: url(:/icons/check-white.svg); }
+    QCheckBox::indicator:indeterminate { background: @teal_soft; border-color: @teal; }
+    QCheckBox::indicator:disabled { border-color: @lines; }
+    QCheckBox::indicator:checked:disabled { background: @faint; border-color: @faint; }
     QSlider::groove:horizontal { height: 4px; background: @lines; border-radius: 2px; }
     QSlider::sub-page:horizontal { background: @teal; border-radius: 2px; }
     QSlider::handle:horizontal { width: 12px; margin: -5px 0; border-radius: 6px; background: @field;
@@ -104,6 +110,7 @@ QString sheet_of(const Scheme& s) {
   const QList<std::pair<QString, QColor>> names{{"@teal_soft", s.teal_soft},
                                                 {"@teal_text", teal_text},
                                                 {"@teal", s.teal},
+                                                {"@check", s.dark ? s.teal.darker(140) : s.teal},
                                                 {"@bar_text", s.bar_text},
                                                 {"@bar", s.bar},
                                                 {"@tool_bg", s.dark ? s.text : s.bar},
