@@ -228,17 +228,35 @@ Document mirror_outlines(Document document, const std::vector<PieceId>& ids, Poi
   return document;
 }
 
+Document lean_outlines(Document document, const std::vector<PieceId>& ids, Point about, double degrees) {
+  if (!(std::abs(degrees) <= most_lean))
+    return document;
+  const double k = std::tan(radians(degrees)); // to the right above `about`
+  const Affine m{1, 0, -k, 1, k * about.y, 0};
+  for (const PieceId id : ids)
+    if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked && piece->outline() != nullptr)
+      document = edit_piece(std::move(document), id, [&](Piece& p) {
+        OutlinePiece& o = *p.outline();
+        o.outline = std::make_shared<const Outline>(o.outline->transformed(m));
+        o.reshaped = o.origin != nullptr;
+      });
+  return document;
+}
+
 namespace {
 
 // With the pieces that a block is made of, without what it rides on.
 Document scale_alone(Document document, PieceId id, Point about, double k, GuideScaling scaling) {
   for (const PieceId source : sources_of(document, id)) // they stand in the block's own frame
     document = scale_piece(std::move(document), source, {}, k, GuideScaling::Along);
+  const bool grows = document.finish_grows;
   return edit_piece(std::move(document), id, [&](Piece& p) {
     if (Lettering* l = p.lettering(); l != nullptr && scaling == GuideScaling::Kept)
       scale_recipe(l->recipe, k, scaling);
     else
       carry(p, Similarity::scaling_about(about, k));
+    if (Finish* finish = p.finish(); grows && finish != nullptr && !p.link)
+      scale_finish(*finish, k);
   });
 }
 

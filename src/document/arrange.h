@@ -30,8 +30,13 @@ Document turn_pieces(Document document, const std::vector<PieceId>& ids, Point a
 // it).
 enum class MirrorWay { Across, Down };
 Document mirror_outlines(Document document, const std::vector<PieceId>& ids, Point about, MirrorWay way);
+// Outlines leant to the right by degrees (to the left: less than 0) up to most_lean either way; the height of `about`
+// stays. Letterings are not distorted.
+inline constexpr double most_lean = 80;
+Document lean_outlines(Document document, const std::vector<PieceId>& ids, Point about, double degrees);
 // Scales a piece about a point by k > 0. Letterings: size, spacing, offset and placement; with scale_guide also the
-// guide, the arc and distances along it.
+// guide, the arc and distances along it. The measures of its finish grow where the document says so, but for those of
+// linked copies, which are one thing in several sizes.
 enum class GuideScaling { Kept, Along };
 Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
 // What a hand did to pieces, to be done again to the same or to others: moved by, turned by (degrees clockwise) and

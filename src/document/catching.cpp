@@ -11,13 +11,10 @@
 namespace frelm {
 
 Words catch_name(CatchKind kind) {
-  constexpr Words names[] = {FRELM_WORDS("core", "node"),
-                             FRELM_WORDS("core", "corner"),
-                             FRELM_WORDS("core", "centre"),
-                             FRELM_WORDS("core", "crossing"),
-                             FRELM_WORDS("core", "edge"),
-                             FRELM_WORDS("core", "ruler line"),
-                             FRELM_WORDS("core", "edge of the sheet")};
+  constexpr Words names[] = {
+      FRELM_WORDS("core", "node"),     FRELM_WORDS("core", "corner"),     FRELM_WORDS("core", "centre"),
+      FRELM_WORDS("core", "crossing"), FRELM_WORDS("core", "touching"),   FRELM_WORDS("core", "square"),
+      FRELM_WORDS("core", "edge"),     FRELM_WORDS("core", "ruler line"), FRELM_WORDS("core", "edge of the sheet")};
   return names[static_cast<std::size_t>(kind)];
 }
 
@@ -107,10 +104,37 @@ std::optional<Caught> crossing_of_lines(const std::vector<NearSegment>& near, Po
   return best;
 }
 
+// Where a line from a place touches a curved segment, or stands square to any, nearest to p: the changes of sign of
+// the cross or dot product of its way with the tangent, bisected.
+std::optional<Caught> seen_from(Point from, const std::vector<NearSegment>& near, Point p, double reach) {
+  std::optional<Caught> best;
+  double nearest = reach;
+  constexpr int parts = 16;
+  for (const NearSegment& n : near)
+    for (const CatchKind kind : {CatchKind::Touch, CatchKind::Square}) {
+      if (kind == CatchKind::Touch && n.segment.is_line())
+        continue;
+      const auto value = [&](double t) {
+        const Vec way = n.segment.at(t) - from, along = n.segment.derivative(t);
+        return kind == CatchKind::Touch ? cross(way, along) : dot(way, along);
+      };
+      for (int i = 0; i < parts; ++i) {
+        const double low = double(i) / parts, high = double(i + 1) / parts, before = value(low);
+        if (before * value(high) > 0)
+          continue;
+        const Point at = n.segment.at(bisect({low, high}, [&](double t) { return before * value(t) <= 0; }).high);
+        constexpr double away = 1e-6; // of a place itself there is no way
+        if (const double d = distance(at, p); d < nearest && distance(at, from) > away)
+          best = Caught{kind, at, n.piece}, nearest = d;
+      }
+    }
+  return best;
+}
+
 } // namespace
 
 std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
-                               const std::vector<PieceId>& except, CatchLetters letters) {
+                               const CatchHow& how) {
   std::optional<Caught> best;
   double nearest = reach;
   const auto offer = [&](CatchKind kind, Point at, PieceId piece, double handicap = 0) {
@@ -120,8 +144,8 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
   std::vector<std::pair<PieceId, std::shared_ptr<const Outline>>> near;
   for (const auto& piece : document.pieces) {
     const bool lettering = piece->lettering() != nullptr;
-    if (!piece->visible || (lettering && letters == CatchLetters::No) ||
-        std::find(except.begin(), except.end(), piece->id) != except.end())
+    if (!piece->visible || (lettering && how.letters == CatchLetters::No) ||
+        std::find(how.except.begin(), how.except.end(), piece->id) != how.except.end())
       continue;
     std::shared_ptr<const Outline> outline;
     if (const OutlinePiece* o = piece->outline()) {
@@ -157,6 +181,9 @@ std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator
     add_near(lines, *outline, id, p, reach);
   if (const auto crossing = crossing_of_lines(lines, p, reach))
     offer(CatchKind::Crossing, crossing->at, crossing->piece);
+  if (how.from)
+    if (const auto seen = seen_from(*how.from, lines, p, reach))
+      offer(seen->kind, seen->at, seen->piece);
   const std::vector<RulerLine>& rulers = document.ruler_lines;
   for (std::size_t i = 0; i < rulers.size(); ++i) {
     if (distance(foot_on(rulers[i], p), p) > reach)

@@ -6,7 +6,7 @@
 
 namespace frelm {
 
-enum class CatchKind { Node, Corner, Centre, Crossing, Edge, RulerLine, SheetEdge };
+enum class CatchKind { Node, Corner, Centre, Crossing, Touch, Square, Edge, RulerLine, SheetEdge };
 Words catch_name(CatchKind kind); // "corner"
 
 struct Caught {
@@ -18,9 +18,14 @@ struct Caught {
 // Whether live letters catch as well: by their nodes and edges, and by the box that their ink covers. They do where one
 // measures, not where one draws beside them.
 enum class CatchLetters { No, Yes };
+struct CatchHow {
+  std::vector<PieceId> except = {}; // these don't catch
+  CatchLetters letters = CatchLetters::No;
+  // Where the line that is drawn begins: places where it touches an edge or stands square to it catch too.
+  std::optional<Point> from = {};
+};
 // The nearest catching place within reach (mm) of p among visible drawn pieces and guides; points win over edges.
-// Pieces named in `except` don't catch.
 std::optional<Caught> catch_at(const Document& document, const DocumentEvaluator& evaluator, Point p, double reach,
-                               const std::vector<PieceId>& except = {}, CatchLetters letters = CatchLetters::No);
+                               const CatchHow& how = {});
 
 } // namespace frelm

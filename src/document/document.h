@@ -52,6 +52,7 @@ struct Document {
   std::vector<PieceGroup> groups;
   std::vector<RulerLine> ruler_lines;
   std::vector<DimensionMark> marks;
+  bool finish_grows = false; // rings, shades and tabs of what is sized grow along; else they keep their measures
   std::uint64_t next_id = 1; // for pieces, groups, characters and releases
   // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them. They are
   // luggage, not part of the value.

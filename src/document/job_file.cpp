@@ -520,6 +520,7 @@ ReadJob read_sheet(const At& root, std::uint64_t version) {
     read_list(root["backings"], out, &Document::backings, &backing);
   if (root.has("ruler_lines")) // since version 11
     read_list(root["ruler_lines"], out, &Document::ruler_lines, &ruler_line);
+  d.finish_grows = root.has("finish_grows") && root["finish_grows"].flag();
   if (root.has("groups")) // since version 11
     read_groups(root["groups"], out);
   Origins origins;
@@ -603,6 +604,8 @@ void write_sheet(Json& json, const Document& document) {
     json["marks"].push_back({{"from", end(m.from)}, {"to", end(m.to)}, {"beside", m.beside}});
   for (const PieceGroup& g : document.groups)
     json["groups"].push_back({{"id", g.id}, {"name", g.name}, {"inside", g.inside}});
+  if (document.finish_grows)
+    json["finish_grows"] = true;
   json["pieces"] = Json::array();
   Origins origins;
   for (const auto& p : document.pieces)

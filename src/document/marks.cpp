@@ -22,7 +22,7 @@ std::optional<Box> ink_of(const Document& document, PieceId id, const DocumentEv
 
 MarkEnd end_at(const Document& document, Point p, const DocumentEvaluator& evaluator) {
   PieceId piece = 0;
-  if (const auto caught = catch_at(document, evaluator, p, at_edge, {}, CatchLetters::Yes))
+  if (const auto caught = catch_at(document, evaluator, p, at_edge, {.letters = CatchLetters::Yes}))
     piece = caught->piece;
   const std::optional<Box> ink = piece != 0 ? ink_of(document, piece, evaluator) : std::nullopt;
   if (!ink)
@@ -134,6 +134,38 @@ std::optional<MeasuredLine> across_stroke(const Document& document, const Docume
           nearest = std::min(nearest, c2.t * far);
     if (nearest < far)
       return MeasuredLine{edge->point, at + nearest * along};
+  }
+  return std::nullopt;
+}
+
+std::optional<AlongCurve> along_curve(const Document& document, const DocumentEvaluator& evaluator,
+                                      const MeasuredLine& line) {
+  for (auto it = document.pieces.rbegin(); it != document.pieces.rend(); ++it) {
+    const Piece& piece = **it;
+    const Result<PieceResult> now = evaluator.seat_now(document, piece.id);
+    if (!piece.visible || !now)
+      continue;
+    const Outline outline = now->outline != nullptr ? *now->outline : seated_outline(*now);
+    const auto near = [&](Point p) {
+      const auto n = nearest_on(outline, p);
+      return n && n->distance <= at_edge ? n : std::nullopt;
+    };
+    if (!outline.bounds().grown(at_edge).contains(line.from) || !outline.bounds().grown(at_edge).contains(line.to))
+      continue;
+    const auto from = near(line.from), to = near(line.to);
+    if (!from || !to || from->contour != to->contour)
+      continue;
+    const Contour& c = outline.contours[from->contour];
+    const auto before = [&](const NearestOnOutline& at) { // mm along the contour
+      Contour part{{c.segments.begin(), c.segments.begin() + static_cast<std::ptrdiff_t>(at.segment)}, false};
+      part.segments.push_back(c.segments[at.segment].part(0, at.t));
+      return part.length();
+    };
+    const double way = std::abs(before(*to) - before(*from));
+    if (!c.closed)
+      return AlongCurve{way, {}};
+    const double rest = c.length() - way;
+    return AlongCurve{std::min(way, rest), std::max(way, rest)};
   }
   return std::nullopt;
 }

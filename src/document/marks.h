@@ -45,6 +45,15 @@ std::optional<double> gap_between(const PieceResult& a, const PieceResult& b);
 // place is in no piece's area. Within 1e-6 mm on both edges.
 std::optional<MeasuredLine> across_stroke(const Document& document, const DocumentEvaluator& evaluator, Point at);
 
+// Along the edge that both ends of a line lie on: the shorter way and, where it is closed, the other one. Nothing: they
+// lie on none together. Within 1e-6 of the lengths.
+struct AlongCurve {
+  double length = 0; // mm
+  std::optional<double> other_way;
+};
+std::optional<AlongCurve> along_curve(const Document& document, const DocumentEvaluator& evaluator,
+                                      const MeasuredLine& line);
+
 // The line made so long by moving what it ends on: the selected pieces, else the one that its end belongs to. Errors: a
 // line without length, a length less than 0, an end on nothing, what is locked.
 Result<Document> moved_to_measure(const Document& document, const std::vector<PieceId>& selection,

@@ -243,12 +243,35 @@ bool lies_in(const Contour& inner, const Contour& outer) {
   return 2 * in > places;
 }
 
+namespace {
+
+// Of a segment flattened; only one that comes near needs it.
+int winding_of(const Segment& s, Point p, double tolerance) {
+  const Box box = s.control_box();
+  if (box.x1 < p.x || box.y1 < p.y || box.y0 > p.y)
+    return 0;
+  if (box.x0 > p.x) // all of it lies to the right: its ends decide
+    return s.p0.y <= p.y && s.p3.y > p.y ? 1 : s.p0.y > p.y && s.p3.y <= p.y ? -1 : 0;
+  const int n = s.flat_steps(tolerance);
+  int winding = 0;
+  Point before = s.p0;
+  for (int i = 1; i <= n; ++i) {
+    const Point here = i == n ? s.p3 : s.at(static_cast<double>(i) / n);
+    winding += winding_of(before, here, p);
+    before = here;
+  }
+  return winding;
+}
+
+} // namespace
+
 int winding_number(const Outline& outline, Point p, double tolerance) {
   int winding = 0;
   for (const Contour& contour : outline.contours) {
-    if (!contour.bounds().contains(p))
-      continue;
-    winding += winding_of(flatten(contour, tolerance), p);
+    for (const Segment& s : contour.segments)
+      winding += winding_of(s, p, tolerance);
+    if (!contour.segments.empty()) // open ones are closed by a line
+      winding += winding_of(contour.segments.back().p3, contour.segments.front().p0, p);
   }
   return winding;
 }

@@ -112,6 +112,25 @@ void set_weld(Finish& finish, bool on) {
   finish.steps.insert(finish.steps.begin(), {WeldStep{}, on});
 }
 
+void scale_finish(Finish& finish, double k) {
+  const auto grow = [k](double& v, double least) { v = std::clamp(v * k, least, most_distance); };
+  for (FinishStep& s : finish.steps)
+    std::visit(Cases{
+                   [](const WeldStep&) {},
+                   [](const ThinStep&) {},
+                   [&](RoundStep& r) { grow(r.radius, least_rounding); },
+                   [&](BorderStep& b) {
+                     for (BorderRing& r : b.rings)
+                       grow(r.distance, least_ring);
+                     grow(b.hole_size, 0), grow(b.overlap, 0);
+                   },
+                   [&](ShadeStep& d) { grow(d.depth, 0), grow(d.gap, 0); },
+                   [&](TabStep& t) { grow(t.outer, least_tab), grow(t.inner, 0), grow(t.depth, least_tab_depth); },
+                   [](const MirrorStep&) {},
+               },
+               s.what);
+}
+
 Words step_name(const FinishAction& what) {
   return std::visit(Cases{
                         [](const WeldStep&) { return FRELM_WORDS("core", "Weld"); },

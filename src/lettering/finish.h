@@ -135,4 +135,7 @@ struct Finish {
 // The weld step switched on or off where it stands; added as the first where there is none.
 void set_weld(Finish& finish, bool on);
 
+// Every measure of the steps k times as large (k > 0), as far as it can be; tolerances stay.
+void scale_finish(Finish& finish, double k);
+
 } // namespace frelm

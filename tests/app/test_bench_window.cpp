@@ -249,6 +249,62 @@ private slots:
     QVERIFY(handles_of(f.session(), 1).empty());
   }
 
+  void numbers_hold_a_place_of_it() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40);
+    f.session().select({a});
+    QComboBox* held = nullptr;
+    for (auto* box : f.window.findChildren<QComboBox*>())
+      if (box->accessibleName() == "Held by" && box->isVisible())
+        held = box;
+    QVERIFY(held != nullptr);
+    held->setFocus();
+    QTest::keyClick(held, Qt::Key_End); // the lower right corner
+    f.type_measure("Width", "40");
+    QVERIFY(std::abs(f.box(a).x1 - 180) < 1e-9 && std::abs(f.box(a).y1 - 140) < 1e-9);
+    QVERIFY(std::abs(f.box(a).height() - 20) < 1e-9);
+    f.type_measure("Right", "300");
+    f.type_measure("Bottom", "200");
+    QVERIFY(std::abs(f.box(a).x1 - 300) < 1e-9 && std::abs(f.box(a).y1 - 200) < 1e-9);
+    // Leant by 45° about its foot: as far to the right as it is high.
+    f.type_measure("Lean by", "45");
+    QVERIFY(std::abs(f.box(a).x1 - 320) < 1e-9 && std::abs(f.box(a).width() - 60) < 1e-9);
+    QVERIFY(std::abs(f.document().find(a)->outline()->outline->area() - 800) < 1e-9);
+    QTest::keyClick(held, Qt::Key_Home);
+    f.session().undo();
+    QVERIFY(std::abs(f.box(a).width() - 40) < 1e-9);
+  }
+
+  // A ring around a box: it keeps its measure when the box grows, or grows along.
+  void rings_stay_or_grow() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40);
+    f.session().apply("Ring", edit_piece(f.document(), a, [](Piece& p) {
+                        p.outline()->finish.steps = {{BorderStep{.rings = {{.distance = 3}}}, true}};
+                      }));
+    f.session().select({a});
+    const auto ring = [&] {
+      return std::get<BorderStep>(f.document().find(a)->outline()->finish.steps[0].what).rings[0].distance;
+    };
+    f.type_measure("Width", "160");
+    QCOMPARE(ring(), 3.0);
+    QCheckBox* grows = nullptr;
+    for (auto* box : f.window.findChildren<QCheckBox*>())
+      if (box->text() == "Rings and shades grow along" && box->isVisible())
+        grows = box;
+    QVERIFY(grows != nullptr && grows->isVisible());
+    QTest::mouseClick(grows, Qt::LeftButton, {}, QPoint(8, grows->height() / 2));
+    QVERIFY(f.document().finish_grows);
+    f.type_measure("Width", "80");
+    QCOMPARE(ring(), 1.5);
+    // By the hand as well.
+    const Handle corner = f.handle(HandleKind::Corner);
+    f.press_and_move(corner.at, corner.at + Vec{-30, -30});
+    f.let_go(corner.at + Vec{-30, -30});
+    const double k = f.box(a).width() / 80;
+    QVERIFY(k > 1.1 && std::abs(ring() - 1.5 * k) < 1e-9);
+  }
+
   void sizes_catch_those_of_others() {
     Bench f;
     const PieceId a = f.put_box(100, 100, 80, 40), b = f.put_box(320, 200, 120, 33);

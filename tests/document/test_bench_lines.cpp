@@ -141,11 +141,11 @@ private slots:
     for (const Segment& s : h.contours[0].segments)
       if (s.p0.x > ink.x0 + 1)
         stem = std::min(stem, s.p0.x);
-    const auto caught = catch_at(d, evaluator(), {stem - 0.3, foot + 0.2}, 1, {}, CatchLetters::Yes);
+    const auto caught = catch_at(d, evaluator(), {stem - 0.3, foot + 0.2}, 1, {.letters = CatchLetters::Yes});
     QVERIFY(caught);
     QVERIFY(near(caught->at, {stem, foot}, 1e-9));
     QCOMPARE(caught->kind, CatchKind::Corner);
-    const auto edge = catch_at(d, evaluator(), {ink.x0 - 0.3, ink.centre().y + 3}, 1, {}, CatchLetters::Yes);
+    const auto edge = catch_at(d, evaluator(), {ink.x0 - 0.3, ink.centre().y + 3}, 1, {.letters = CatchLetters::Yes});
     QVERIFY(edge && edge->kind == CatchKind::Edge && std::abs(edge->at.x - ink.x0) < 1e-6);
     QVERIFY(!catch_at(d, evaluator(), {stem - 0.3, foot + 0.2}, 1));
     d.marks = {mark_of(d, {{ink.x0, foot}, {stem, foot}}, evaluator()),
@@ -171,6 +171,50 @@ private slots:
     }
     QVERIFY(at({90, 30.5}) && at({90, 30.5})->kind == CatchKind::Edge && at({90, 30.5})->piece == level);
     QVERIFY(at({0.3, 30.2}) && at({0.3, 30.2})->kind == CatchKind::Corner); // lines that go on are no crossing
+  }
+
+  // A line from a place to a disc: touching where the way has the length √(d² - r²), square to it on the way to its
+  // middle; to a straight edge, the foot of the perpendicular.
+  void touching_and_square() {
+    Document d;
+    put(d, "M130 50A30 30 0 0 1 70 50A30 30 0 0 1 130 50Z");
+    put(d, "M300 0L400 100L390 110L290 10z");
+    const Point from{0, 10}, middle{100, 50};
+    const auto at = [&](Point p) { return catch_at(d, evaluator(), p, 2, {.from = from}); };
+    const Vec way = middle - from;
+    const double far = length(way), reach = std::sqrt(far * far - 900), turn = std::asin(30 / far);
+    for (const double side : {turn, -turn}) {
+      const Point touch = from + reach * direction(std::atan2(way.y, way.x) + side);
+      const auto caught = at(touch + Vec{0.4, 0.3});
+      QVERIFY(caught && caught->kind == CatchKind::Touch && near(caught->at, touch, 2e-3)); // the disc is cubics
+    }
+    for (const double r : {-30.0, 30.0}) {
+      const Point square = middle + way * (r / far);
+      const auto caught = at(square + Vec{0.3, 0.5});
+      QVERIFY(caught && caught->kind == CatchKind::Square && near(caught->at, square, 2e-3));
+    }
+    const Point foot{295 + 10 - 10, 15 - 10 + 10}; // of (0, 10) on the edge x + y = 300 … not within it
+    QVERIFY(!at(foot + Vec{9, 9}) || at(foot + Vec{9, 9})->kind != CatchKind::Square);
+    const auto corner = catch_at(d, evaluator(), {350.3, 50.1}, 2, {.from = Point{450, -50}});
+    QVERIFY(corner && corner->kind == CatchKind::Square && near(corner->at, {350, 50}, 1e-6));
+    // Without a beginning there is only the edge.
+    QCOMPARE(catch_at(d, evaluator(), {350.3, 50.1}, 2)->kind, CatchKind::Edge);
+  }
+
+  void along_an_edge() {
+    Document d;
+    put(d, "M0 0h100v60h-100z");
+    put(d, "M300 100A50 50 0 0 1 200 100A50 50 0 0 1 300 100Z");
+    put(d, "M0 200L30 240L70 240");
+    const auto along = [&](Point a, Point b) { return along_curve(d, evaluator(), {a, b}); };
+    const auto corner = along({20, 0}, {100, 60});
+    QVERIFY(corner && std::abs(corner->length - 140) < 1e-9 && std::abs(*corner->other_way - 180) < 1e-9);
+    const auto half = along({300, 100}, {200, 100});
+    QVERIFY(half && std::abs(half->length - 50 * pi) < 1e-2 && std::abs(*half->other_way - 50 * pi) < 1e-2);
+    const auto open = along({15, 220}, {50, 240});
+    QVERIFY(open && std::abs(open->length - 45) < 1e-9 && !open->other_way);
+    QVERIFY(!along({20, 0}, {300, 100}) && !along({20, 3}, {100, 60})); // not one edge; not on it
+    QCOMPARE(along({20, 0}, {20, 0})->length, 0.0);
   }
 
   // The wanted number, by moving what the line ends on.

@@ -348,7 +348,7 @@ private slots:
     if (caught)
       QVERIFY(distance(caught->at, {x, y}) <= 3);
     if (kind >= 0 && kind != static_cast<int>(CatchKind::SheetEdge))
-      QVERIFY(!catch_at(ring.document, evaluator(), {x, y}, 3, {shape.id, ring.id}));
+      QVERIFY(!catch_at(ring.document, evaluator(), {x, y}, 3, {.except = {shape.id, ring.id}}));
   }
 
   // ---- starters

@@ -62,7 +62,7 @@ public:
     return crossed();
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
-    const HandPlace place = caught_place(session, session.document(), event);
+    const HandPlace place = end_at(session, event);
     ToolReply reply = crossed(place.caught);
     if (!pressed || !pressed_ || distance(event.at, from_raw_) < drag_begins_px * event.mm_per_px)
       return reply;
@@ -103,8 +103,8 @@ public:
     ToolReply reply;
     if (!pressed_)
       return reply;
+    const HandPlace place = end_at(session, event);
     pressed_ = false;
-    const HandPlace place = caught_place(session, session.document(), event);
     const bool clicked = distance(event.at, from_raw_) < drag_begins_px * event.mm_per_px;
     if (!clicked)
       add(reply, session, shape_at(session, event, place));
@@ -122,6 +122,12 @@ public:
   }
 
 private:
+  // The end of a line is caught where it touches what it comes to, or stands square to it.
+  HandPlace end_at(const Session& session, const ToolEvent& event) const {
+    const bool straight = kind_ == kind_of<LineGuide>() || kind_ == kind_of<RibbonGuide>();
+    return caught_place(session, session.document(), event,
+                        {.from = pressed_ && straight ? std::optional(from_) : std::nullopt});
+  }
   static std::optional<GuideShape> line_at(const Session& session, const ToolEvent& event) {
     const PieceId id = piece_at(session, event.at, pick_px * event.mm_per_px);
     const Piece* piece = session.document().find(id);

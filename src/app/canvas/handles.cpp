@@ -229,7 +229,7 @@ std::optional<HandleDrag> drag_shape(const Session& session, const Document& sta
     except.push_back(f);
   HandPlace place{hand.at, {}, {}};
   if (handle.shape != ShapeHandleKind::Turn)
-    place = caught_place(session, start, hand, except);
+    place = caught_place(session, start, hand, {.except = except});
   if (const auto* line = std::get_if<LineGuide>(&was); line != nullptr && straight && handle.index > 0) {
     const Point fixed = handle.index == 1 ? line->to : line->from;
     const Vec d = place.at - fixed;

@@ -29,7 +29,7 @@ public:
     ToolReply reply;
     if (pressed && mark_)
       return move_mark(session, event);
-    const HandPlace hand = measured_place(session, event);
+    const HandPlace hand = measured_place(session, event, pressed ? start_ : std::nullopt);
     reply.overlay.caught = hand.caught;
     if (!pressed && mark_under(session, event))
       reply.cursor = Qt::SizeAllCursor;
@@ -74,8 +74,8 @@ public:
   bool shows_measured() const override { return true; }
 
 private:
-  static HandPlace measured_place(const Session& session, const ToolEvent& event) {
-    return caught_place(session, session.document(), event, {}, CatchLetters::Yes);
+  static HandPlace measured_place(const Session& session, const ToolEvent& event, std::optional<Point> from = {}) {
+    return caught_place(session, session.document(), event, {.letters = CatchLetters::Yes, .from = from});
   }
   static std::optional<std::size_t> mark_under(const Session& session, const ToolEvent& event) {
     return mark_at(session.document(), event.at, pick_px * event.mm_per_px, session.evaluator());

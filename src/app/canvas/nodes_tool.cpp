@@ -108,7 +108,7 @@ public:
     std::vector<PieceId> except{id};
     for (const PieceId follower : followers_of(start_, id))
       except.push_back(follower);
-    HandPlace place = caught_place(session, start_, hand, except);
+    HandPlace place = caught_place(session, start_, hand, {.except = except});
     join_ = end_near(hand.at, (pick_px + 2) * event.mm_per_px);
     if (join_) {
       place.at = node_point(outline_.contours[join_->contour], join_->node);

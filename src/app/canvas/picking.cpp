@@ -121,13 +121,12 @@ std::optional<Colour> colour_at(const Session& session, Point at) {
   return std::nullopt;
 }
 
-HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
-                       const std::vector<PieceId>& except, CatchLetters letters) {
+HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event, const CatchHow& how) {
   HandPlace out{event.at, {}, {}};
   if (event.modifiers.testFlag(Qt::ControlModifier))
     return out;
-  if (const auto c = catch_at(document, session.evaluator(), event.at, session.preferences().catch_px * event.mm_per_px,
-                              except, letters)) {
+  if (const auto c =
+          catch_at(document, session.evaluator(), event.at, session.preferences().catch_px * event.mm_per_px, how)) {
     out.at = c->at;
     out.caught = c->at;
     const Piece* piece = document.find(c->piece);

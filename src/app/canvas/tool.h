@@ -127,6 +127,6 @@ struct HandPlace {
   QString word; // " · corner"
 };
 HandPlace caught_place(const Session& session, const Document& document, const ToolEvent& event,
-                       const std::vector<PieceId>& except = {}, CatchLetters letters = CatchLetters::No);
+                       const CatchHow& how = {});
 
 } // namespace frelm

@@ -125,6 +125,12 @@ void MeasureCard::refresh() {
   told_->setText((v.y < 0 ? tr("%1 long, %2 across, %3 up, at %4°") : tr("%1 long, %2 across, %3 down, at %4°"))
                      .arg(text(length(v)), text(std::abs(v.x)), text(std::abs(v.y)),
                           QString::number(std::round(100 * degrees(std::atan2(-v.y, v.x))) / 100)));
+  if (const auto along = along_curve(session_.document(), session_.evaluator(), *line)) {
+    const QString more =
+        along->other_way ? tr("Along the edge %1, the other way %2").arg(text(along->length), text(*along->other_way))
+                         : tr("Along the line %1").arg(text(along->length));
+    told_->setText(told_->text() + "\n" + more);
+  }
   known_->set_unit(unit);
   known_->show_value(length(v));
   if (may_->choice() == 1) {

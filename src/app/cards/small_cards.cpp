@@ -110,40 +110,15 @@ void ReleaseBox::show_colours() {
 }
 
 OutlineCard::OutlineCard(Session& session, QWidget* parent)
-    : Card(0, tr("Outline"), session, parent), width_(length_field(tr("Width"), 0.01)),
-      height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))),
-      nodes_(note_label()), steps_(new FinishPart(session)), came_from_(note_label()),
-      reopen_(new QPushButton(tr("Reopen"))) {
-  add_row(tr("Width"), width_);
-  add_row(tr("Height"), height_);
-  add_row(tr("Place"), {x_, y_});
+    : Card(0, tr("Outline"), session, parent), pose_(new PosePart(session)), nodes_(note_label()),
+      steps_(new FinishPart(session)), came_from_(note_label()), reopen_(new QPushButton(tr("Reopen"))) {
+  add_wide(pose_);
   add_wide(nodes_);
   add_wide(steps_);
   add_wide(came_from_);
   add_wide(reopen_);
   reopen_->setToolTip(tr("The live lettering takes this outline's place again (Ctrl+Shift+Return)"));
-  const auto resize = [this](InkSide side, double v) {
-    const Piece* piece = session_.selected();
-    if (piece == nullptr)
-      return;
-    const Result<Document> solved =
-        with_ink_size(session_.document(), piece->id, side, v, GuideScaling::Along, session_.evaluator());
-    if (solved)
-      session_.apply(tr("Change size"), *solved);
-    else
-      emit problem(words_of(solved.error()));
-  };
-  const auto place = [this](bool across, double v) {
-    const frelm::Box ink = session_.selection_ink();
-    session_.apply(
-        tr("Move"),
-        move_pieces(session_.document(), session_.selection(), across ? Vec{v - ink.x0, 0} : Vec{0, v - ink.y0}), {},
-        "place");
-  };
-  connect(width_, &MeasureField::edited, this, [resize](double v, bool) { resize(InkSide::Width, v); });
-  connect(height_, &MeasureField::edited, this, [resize](double v, bool) { resize(InkSide::Height, v); });
-  connect(x_, &MeasureField::edited, this, [place](double v, bool) { place(true, v); });
-  connect(y_, &MeasureField::edited, this, [place](double v, bool) { place(false, v); });
+  connect(pose_, &PosePart::problem, this, &OutlineCard::problem);
   connect(reopen_, &QPushButton::clicked, this, &OutlineCard::reopen);
 }
 
@@ -151,13 +126,7 @@ void OutlineCard::refresh() {
   const Piece* piece = session_.selected();
   if (piece == nullptr || piece->guide() != nullptr)
     return;
-  const frelm::Box ink = session_.selection_ink();
-  for (MeasureField* f : {width_, height_, x_, y_})
-    f->set_unit(session_.document().unit);
-  width_->show_value(ink.width());
-  height_->show_value(ink.height());
-  x_->show_value(ink.x0);
-  y_->show_value(ink.y0);
+  pose_->refresh();
   const OutlinePiece* drawn = piece->outline(); // else outlines bent as one
   const auto outline = session_.finished(piece->id);
   nodes_->setText(outline != nullptr
@@ -184,35 +153,10 @@ void OutlineCard::restyle() {
 }
 
 ManyCard::ManyCard(Session& session, QWidget* parent)
-    : Card(0, tr("Several pieces"), session, parent), text_(note_label()), width_(length_field(tr("Width"), 0.01)),
-      height_(length_field(tr("Height"), 0.01)), x_(length_field(tr("Left"))), y_(length_field(tr("Top"))) {
+    : Card(0, tr("Several pieces"), session, parent), text_(note_label()), pose_(new PosePart(session)) {
   add_wide(text_);
-  add_row(tr("Size"), {width_, height_});
-  add_row(tr("Place"), {x_, y_});
-  width_->setToolTip(tr("As one: the height follows"));
-  height_->setToolTip(tr("As one: the width follows"));
-  const auto size = [this](double k) {
-    if (!(k > 0) || !std::isfinite(k))
-      return;
-    const Change change{{}, 0, k, {0, 0}}; // the upper left corner stays
-    session_.apply(tr("Change size"),
-                   changed(session_.document(), session_.selection(), change, session_.selection_ink()), {}, "size");
-    session_.set_last_change(change);
-  };
-  const auto move = [this](Vec by) {
-    session_.apply(tr("Move"), move_pieces(session_.document(), session_.selection(), by), {}, "place");
-    session_.set_last_change(Change{by});
-  };
-  connect(width_, &MeasureField::edited, this,
-          [this, size](double v, bool) { size(v / session_.selection_ink().width()); });
-  connect(height_, &MeasureField::edited, this,
-          [this, size](double v, bool) { size(v / session_.selection_ink().height()); });
-  connect(x_, &MeasureField::edited, this, [this, move](double v, bool) {
-    move({v - session_.selection_ink().x0, 0});
-  });
-  connect(y_, &MeasureField::edited, this, [this, move](double v, bool) {
-    move({0, v - session_.selection_ink().y0});
-  });
+  add_wide(pose_);
+  connect(pose_, &PosePart::problem, this, &ManyCard::problem);
 }
 
 void ManyCard::offer(const CommandTable& commands, const QStringList& ids) {
@@ -243,8 +187,7 @@ void ManyCard::refresh() {
     place_->refresh();
   if (commands_ != nullptr)
     commands_->refresh();
-  const frelm::Box ink = session_.selection_ink();
-  const Unit unit = session_.document().unit;
+  pose_->refresh();
   if (!offers_.empty()) { // two beside each other, those that can be done
     auto* grid = qobject_cast<QGridLayout*>(offers_.front().first->parentWidget()->layout());
     int n = 0;
@@ -261,9 +204,6 @@ void ManyCard::refresh() {
   set_heading(own == nullptr      ? tr("Several pieces")
               : own->name.empty() ? tr("Group")
                                   : tr("Group %1").arg(QString::fromStdString(own->name)));
-  width_->set_unit(unit), height_->set_unit(unit), x_->set_unit(unit), y_->set_unit(unit);
-  width_->show_value(ink.width()), height_->show_value(ink.height());
-  x_->show_value(ink.x0), y_->show_value(ink.y0);
   text_->setText(tr("%1 pieces. Arrows nudge, Delete removes them.").arg(session_.selection().size()));
 }
 

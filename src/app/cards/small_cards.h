@@ -5,6 +5,7 @@
 #include "app/cards/lettering_card.h"
 #include "app/cards/outline_part.h"
 #include "app/cards/place_part.h"
+#include "app/cards/pose_part.h"
 #include "app/commands/command_table.h"
 
 #include <QComboBox>
@@ -85,7 +86,7 @@ signals:
   void problem(const QString& text);
 
 private:
-  MeasureField *width_, *height_, *x_, *y_;
+  PosePart* pose_;
   QLabel* nodes_;
   FinishPart* steps_;
   OutlinePart* commands_ = nullptr;
@@ -101,10 +102,12 @@ public:
   // Commands on several pieces: those that can be done now have a button.
   void offer(const CommandTable& commands, const QStringList& ids);
   void put_in(PlacePart* place, OutlinePart* commands); // once
+signals:
+  void problem(const QString& text);
 
 private:
   QLabel* text_;
-  MeasureField *width_, *height_, *x_, *y_;
+  PosePart* pose_;
   PlacePart* place_ = nullptr;
   OutlinePart* commands_ = nullptr;
   std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> offers_;

@@ -105,6 +105,9 @@ public:
   void redo();
   void go_to_step(std::size_t at); // of the history
   // What a hand or a command last did to the place of pieces; nothing: nothing yet.
+  // The place by which what is selected is sized and placed by numbers, as a share of what its ink covers.
+  Point held_by() const { return held_by_; }
+  void set_held_by(Point share) { held_by_ = share; }
   const std::optional<Change>& last_change() const { return last_change_; }
   void set_last_change(const Change& change);
   void mark_saved(std::uint64_t step, std::uint64_t versions_number); // of the history
@@ -242,6 +245,7 @@ private:
   GuideUse drawn_use_ = GuideUse::Guide;
   std::optional<MeasuredLine> measured_;
   PlaceChoice place_choice_;
+  Point held_by_;
   std::optional<Change> last_change_;
   std::size_t backing_ = 0;
   std::optional<Colour> only_;

@@ -364,6 +364,7 @@ void MainWindow::wire() {
   connect(letters_, &LettersCard::problem, bar_, &QuestionBar::tell);
   connect(letters_, &LettersCard::width_asked, this, [this](double mm) { fit_by_face_width(*desk_, mm); });
   connect(outline_card_, &OutlineCard::problem, bar_, &QuestionBar::tell);
+  connect(many_card_, &ManyCard::problem, bar_, &QuestionBar::tell);
   connect(outline_card_, &OutlineCard::reopen, this, [this] { reopen_selected(*desk_); });
   connect(release_, &ReleaseBox::pick_colour, this, [this](std::size_t line) {
     const Piece* piece = session_.selected();

@@ -14,7 +14,7 @@
 namespace frelm {
 namespace {
 
-constexpr QSize picture_size{120, 80}; // px
+constexpr QSize drawn_size{120, 80}; // px
 
 QString name_of(const RecoveredJob& job) {
   return job.job_path.empty() ? RecoveryList::tr("A job that was never saved")
@@ -64,7 +64,7 @@ QWidget* RecoveryList::row_for(const RecoveredJob& job) {
   line->setSpacing(12);
   auto* picture = new QLabel;
   picture->setObjectName("picture");
-  picture->setFixedSize(picture_size);
+  picture->setFixedSize(drawn_size);
   picture->setAlignment(Qt::AlignCenter);
   line->addWidget(picture);
   auto* texts = new QVBoxLayout;
@@ -97,7 +97,7 @@ void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary&
     if (!read)
       continue;
     const CutSheet sheet = seen_sheet(read->document, DocumentEvaluator(faces), stop);
-    const Result<std::string> png = write_png(sheet, 2 * picture_size.width(), ExportInk::Areas);
+    const Result<std::string> png = write_png(sheet, 2 * drawn_size.width(), ExportInk::Areas);
     if (!png)
       continue;
     QImage image;
@@ -106,7 +106,7 @@ void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary&
       for (const auto& [of, row] : rows_)
         if (of == file)
           row->findChild<QLabel*>("picture")->setPixmap(
-              QPixmap::fromImage(image.scaled(picture_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+              QPixmap::fromImage(image.scaled(drawn_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
     });
   }
 }
@@ -123,7 +123,7 @@ void RecoveryList::remove(const RecoveredJob& job) {
 }
 
 QSize RecoveryList::wanted() const {
-  return {72 * fontMetrics().averageCharWidth(), 150 + static_cast<int>(rows_.size()) * (picture_size.height() + 8)};
+  return {72 * fontMetrics().averageCharWidth(), 150 + static_cast<int>(rows_.size()) * (drawn_size.height() + 8)};
 }
 
 } // namespace frelm

@@ -1,0 +1,426 @@
+// Two fields of signed distances on a grid, of the frame's material and of the space, tell of any place whether the
+// word may reach there. Going along the word's edge, stretches within the material are contacts; the chord of a stretch
+// is about as wide as the contact. A pose is worth what its best contacts are wide, up to what is wanted, with a prize
+// for lying all round.
+#include "geom/tie_in.h"
+
+#include "geom/along.h"
+#include "geom/boolean.h"
+#include "geom/cut_parts.h"
+#include "geom/distance.h"
+
+#include <algorithm>
+#include <array>
+#include <numeric>
+
+namespace frelm {
+namespace {
+
+constexpr int field_cells = 220; // along the longer side
+constexpr std::size_t samples_of_word = 480;
+constexpr double one_side_of_two = 4 * pi / 3; // radians without a contact, where there are two
+
+// Signed distance to the edge of an area, more than 0 in it; between the places of a grid in proportion.
+class Field {
+public:
+  Field(const Outline& area, const Box& over) {
+    cell_ = std::max(over.width(), over.height()) / field_cells;
+    from_ = {over.x0 - 2 * cell_, over.y0 - 2 * cell_};
+    columns_ = static_cast<int>(over.width() / cell_) + 6, rows_ = static_cast<int>(over.height() / cell_) + 6;
+    std::vector<std::pair<Point, Point>> chords;
+    for (const Contour& c : area.contours) {
+      if (!c.closed)
+        continue;
+      const std::vector<Point> p = flatten(c, cell_ / 50);
+      for (std::size_t i = 0; i < p.size(); ++i)
+        chords.emplace_back(p[i], p[(i + 1) % p.size()]);
+    }
+    values_.resize(static_cast<std::size_t>(columns_) * static_cast<std::size_t>(rows_));
+    for (int y = 0; y < rows_; ++y) {
+      // Which side: how often the row is crossed to the left of a place.
+      const double at_y = from_.y + y * cell_;
+      std::vector<std::pair<double, int>> crossed;
+      for (const auto& [a, b] : chords)
+        if ((a.y <= at_y) != (b.y <= at_y))
+          crossed.emplace_back(a.x + (b.x - a.x) * (at_y - a.y) / (b.y - a.y), a.y < b.y ? 1 : -1);
+      std::sort(crossed.begin(), crossed.end());
+      int winding = 0;
+      std::size_t next = 0;
+      for (int x = 0; x < columns_; ++x) {
+        const Point p{from_.x + x * cell_, at_y};
+        for (; next < crossed.size() && crossed[next].first <= p.x; ++next)
+          winding += crossed[next].second;
+        double nearest = std::numeric_limits<double>::infinity();
+        for (const auto& [a, b] : chords)
+          nearest = std::min(nearest, distance_to_chord(a, b, p));
+        value(x, y) = winding != 0 ? nearest : -nearest;
+      }
+    }
+  }
+
+  double at(Point p) const {
+    const double u = (p.x - from_.x) / cell_, v = (p.y - from_.y) / cell_;
+    const int x = static_cast<int>(u), y = static_cast<int>(v);
+    if (!(u >= 0 && v >= 0) || x + 1 >= columns_ || y + 1 >= rows_)
+      return -std::numeric_limits<double>::max();
+    const double s = u - x, t = v - y;
+    return (1 - t) * ((1 - s) * value(x, y) + s * value(x + 1, y)) +
+           t * ((1 - s) * value(x, y + 1) + s * value(x + 1, y + 1));
+  }
+
+private:
+  double& value(int x, int y) { return values_[static_cast<std::size_t>(y * columns_ + x)]; }
+  double value(int x, int y) const { return values_[static_cast<std::size_t>(y * columns_ + x)]; }
+
+  Point from_;
+  double cell_ = 1;
+  int columns_ = 0, rows_ = 0;
+  std::vector<double> values_;
+};
+
+Error stopped() {
+  return {ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "tie in")};
+}
+
+struct Pose {
+  Point at;
+  double scale = 1, turn = 0; // turn: degrees
+};
+
+// What a pose is worth: more than `contacts_wanted` is good enough to be measured.
+struct Worth {
+  double value = -1; // less than 0: it lies where it may not
+  int wide = 0;
+};
+
+class Search {
+public:
+  Search(const Outline& word, const Outline& frame, const Outline& space, const TieInWish& wish)
+      : wish_(wish), material_(frame, frame.bounds()), open_(space, frame.bounds()) {
+    const Point middle = word.bounds().centre();
+    double length = 0;
+    for (const Contour& c : word.contours)
+      if (c.closed && c.area() > 0)
+        length += c.length();
+    for (const Contour& c : word.contours) { // counters can't touch the frame before what is around them does
+      if (!c.closed || !(c.area() > 0))
+        continue;
+      const auto n = std::max<std::size_t>(
+          12, static_cast<std::size_t>(static_cast<double>(samples_of_word) * c.length() / length));
+      rings_.push_back({points_.size(), n});
+      for (const Point p : spaced_evenly(flatten(c, length / 5000), n, true))
+        points_.push_back(p - middle);
+      rings_.back().count = points_.size() - rings_.back().first;
+    }
+    // A few of them far apart tell most poses that can't be.
+    for (std::size_t i = 0; i < points_.size(); i += std::max<std::size_t>(1, points_.size() / 16))
+      scouts_.push_back(i);
+    inside_.resize(points_.size());
+    placed_.resize(points_.size());
+  }
+
+  Worth worth(const Pose& pose) {
+    const Vec x = direction(radians(pose.turn)) * pose.scale;
+    const auto put = [&](Point p) { return pose.at + Vec{x.x * p.x - x.y * p.y, x.y * p.x + x.x * p.y}; };
+    for (const std::size_t i : scouts_)
+      if (!may_be(put(points_[i])))
+        return {};
+    for (std::size_t i = 0; i < points_.size(); ++i) {
+      placed_[i] = put(points_[i]);
+      inside_[i] = material_.at(placed_[i]);
+      if (inside_[i] < 0 && open_.at(placed_[i]) < 0)
+        return {};
+    }
+    contacts_.clear();
+    for (const Ring& r : rings_)
+      add_contacts(r);
+    std::sort(contacts_.begin(), contacts_.end(), [](const Near& a, const Near& b) { return a.width > b.width; });
+    Worth out{0, 0};
+    const double least = wish_.least * 1.01 + 0.01; // the grid is not exact
+    angles_.clear();
+    for (std::size_t i = 0; i < contacts_.size() && i < static_cast<std::size_t>(2 * wish_.contacts); ++i) {
+      const double share = std::min(1.0, contacts_[i].width / least);
+      if (i < static_cast<std::size_t>(wish_.contacts))
+        out.value += share * share * share;
+      if (share >= 1) {
+        ++out.wide;
+        const Vec v = contacts_[i].at - pose.at;
+        angles_.push_back(std::atan2(v.y, v.x));
+      }
+    }
+    // All round is worth half a contact; how far the word is buried counts against it a little.
+    const double even = 2 * pi / std::max(wish_.contacts, 2);
+    const double gap = widest_gap(angles_);
+    out.value += 0.5 * std::clamp((2 * pi - gap) / (2 * pi - even), 0.0, 1.0);
+    if (gap > (angles_.size() >= 3 ? pi : one_side_of_two)) // all on one side: as if the last were missing
+      out.value = std::min(out.value, wish_.contacts - 0.5 * gap / pi);
+    double buried = 0;
+    for (const double d : inside_)
+      buried += d > wish_.least ? 1 : 0;
+    out.value -= 0.3 * buried / static_cast<double>(inside_.size());
+    return out;
+  }
+
+  // Radians from the last to the first of directions, the widest; all round with none or one.
+  static double widest_gap(std::vector<double>& angles) {
+    if (angles.size() < 2)
+      return 2 * pi;
+    std::sort(angles.begin(), angles.end());
+    double gap = angles.front() + 2 * pi - angles.back();
+    for (std::size_t i = 1; i < angles.size(); ++i)
+      gap = std::max(gap, angles[i] - angles[i - 1]);
+    return gap;
+  }
+
+private:
+  struct Ring {
+    std::size_t first, count;
+  };
+  struct Near {
+    double width;
+    Point at;
+  };
+  bool may_be(Point p) const { return material_.at(p) >= 0 || open_.at(p) >= 0; }
+
+  void add_contacts(const Ring& r) {
+    const auto in = [&](std::size_t i) { return inside_[r.first + i % r.count] > 0; };
+    std::size_t begin = 0;
+    while (begin < r.count && in(begin)) // from the open
+      ++begin;
+    if (begin == r.count)
+      return; // all of it lies in the material
+    for (std::size_t n = 0; n < r.count; ++n) {
+      const std::size_t i = begin + n;
+      if (in(i) || !in(i + 1))
+        continue;
+      std::size_t end = i + 1;
+      while (in(end + 1))
+        ++end;
+      const Point from = edge(r, i, i + 1), to = edge(r, end + 1, end);
+      contacts_.push_back({distance(from, to), lerp(from, to, 0.5)});
+    }
+  }
+  // Between a place outside and the next one inside.
+  Point edge(const Ring& r, std::size_t outside, std::size_t inside) const {
+    const std::size_t a = r.first + outside % r.count, b = r.first + inside % r.count;
+    return lerp(placed_[a], placed_[b], inside_[a] / (inside_[a] - inside_[b]));
+  }
+
+  const TieInWish& wish_;
+  Field material_, open_;
+  std::vector<Point> points_; // about the middle of the word
+  std::vector<Ring> rings_;
+  std::vector<std::size_t> scouts_;
+  std::vector<double> inside_;
+  std::vector<Point> placed_;
+  std::vector<Near> contacts_;
+  std::vector<double> angles_;
+};
+
+struct Tried {
+  Pose pose;
+  Worth worth;
+};
+bool better(const Tried& a, const Tried& b) {
+  return a.worth.value != b.worth.value ? a.worth.value > b.worth.value
+         : a.pose.scale != b.pose.scale ? a.pose.scale < b.pose.scale
+         : a.pose.at.x != b.pose.at.x   ? a.pose.at.x < b.pose.at.x
+         : a.pose.at.y != b.pose.at.y   ? a.pose.at.y < b.pose.at.y
+                                        : a.pose.turn < b.pose.turn;
+}
+
+// Up the worth, by steps that halve.
+Tried climbed(Search& search, Tried t, const TieInWish& wish, Vec step, double scale_step, double turn_step) {
+  constexpr int halvings = 7;
+  for (int h = 0; h < halvings; ++h) {
+    for (bool up = true; up;) {
+      up = false;
+      const std::array<Pose, 8> around{{{t.pose.at + Vec{step.x, 0}, t.pose.scale, t.pose.turn},
+                                        {t.pose.at - Vec{step.x, 0}, t.pose.scale, t.pose.turn},
+                                        {t.pose.at + Vec{0, step.y}, t.pose.scale, t.pose.turn},
+                                        {t.pose.at - Vec{0, step.y}, t.pose.scale, t.pose.turn},
+                                        {t.pose.at, t.pose.scale * (1 + scale_step), t.pose.turn},
+                                        {t.pose.at, t.pose.scale / (1 + scale_step), t.pose.turn},
+                                        {t.pose.at, t.pose.scale, t.pose.turn + turn_step},
+                                        {t.pose.at, t.pose.scale, t.pose.turn - turn_step}}};
+      for (const Pose& p : around) {
+        if (p.scale < wish.smallest || p.scale > wish.largest || std::abs(p.turn) > wish.turn)
+          continue;
+        if (const Tried next{p, search.worth(p)}; next.worth.value > t.worth.value + 1e-9)
+          t = next, up = true;
+      }
+    }
+    step = step * 0.5, scale_step /= 2, turn_step /= 2;
+  }
+  return t;
+}
+
+struct Measured {
+  TiedIn answer;
+  std::vector<Contact> narrow; // contacts too narrow
+  bool holds = false, one_sided = false;
+};
+
+class Judge {
+public:
+  Judge(const Outline& word, const Outline& frame, const std::vector<CutPart>& features, const TieInWish& wish)
+      : word_(word), frame_(frame), features_(features), wish_(wish) {}
+
+  Result<Measured> measured(const Pose& pose, const std::stop_token& stop) const {
+    Measured out;
+    out.answer = {pose.at, pose.scale, pose.turn, {}, 360};
+    const Outline placed = word_.transformed(out.answer.place(word_));
+    Result<std::vector<Contact>> found = contacts(placed, frame_, stop);
+    if (!found)
+      return found.error();
+    std::vector<double> angles;
+    for (const Contact& c : *found) {
+      const bool wide = c.width >= wish_.least;
+      (wide ? out.answer.contacts : out.narrow).push_back(c);
+      const Vec v = c.at - pose.at;
+      if (wide)
+        angles.push_back(std::atan2(v.y, v.x));
+    }
+    out.answer.widest_gap = degrees(Search::widest_gap(angles));
+    const auto n = static_cast<int>(out.answer.contacts.size());
+    out.one_sided =
+        (n >= 3 && out.answer.widest_gap > 180) || (n == 2 && out.answer.widest_gap > degrees(one_side_of_two));
+    out.holds = n >= wish_.contacts && !out.one_sided && clear(placed);
+    return out;
+  }
+
+private:
+  // Within the frame's outer edge, and off its other holes.
+  bool clear(const Outline& placed) const {
+    Outline outer;
+    for (const Contour& c : frame_.contours)
+      if (c.closed && c.area() > 0)
+        outer.contours.push_back(c);
+    const auto beyond = combine(BooleanOp::Difference, {placed}, {outer});
+    constexpr double speck = 1e-3; // mm²
+    if (!beyond || std::abs(beyond->outline.area()) > speck)
+      return false;
+    return std::all_of(features_.begin(), features_.end(), [&](const CutPart& f) {
+      const double apart = closest(placed, f.outline).distance;
+      return apart > 0 && apart >= wish_.margin;
+    });
+  }
+
+  const Outline& word_;
+  const Outline& frame_;
+  const std::vector<CutPart>& features_;
+  const TieInWish& wish_;
+};
+
+} // namespace
+
+Affine TiedIn::place(const Outline& word) const {
+  return Affine::translation(at) * Affine::rotation(radians(turn)) * Affine::scaling(scale, scale) *
+         Affine::translation(-word.bounds().centre());
+}
+
+Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieInWish& wish, std::stop_token stop,
+                          const std::function<void(double)>& progress) {
+  if (cut_parts(word).empty())
+    return bad_input(FRELM_WORDS("core", "there is no word to tie in; choose letters or an outline"));
+  std::vector<CutPart> holes = loose_stock(frame);
+  if (holes.empty())
+    return bad_input(FRELM_WORDS("core", "the frame has no inside to tie a word into; choose one with a hole"));
+  const bool sane = wish.contacts >= 1 && wish.least > 0 && wish.smallest > 0 && wish.largest >= wish.smallest &&
+                    wish.turn >= 0 && wish.turn <= 180 && wish.margin >= 0;
+  if (!sane || !std::isfinite(wish.least + wish.largest + wish.margin))
+    return bad_input(FRELM_WORDS("core", "ask for a contact or more, a width, and sizes from small to large"));
+  const Outline space = holes.front().outline;
+  const Box room = holes.front().box;
+  holes.erase(holes.begin());
+  Search search(word, frame, space, wish);
+
+  // On a grid: every size, turn and place at which the word is not much larger than the space.
+  constexpr double scale_ratio = 1.045;
+  constexpr int most_turns = 7, places = 26;
+  std::vector<double> scales;
+  for (double k = wish.smallest; k < wish.largest * 1.0001; k *= scale_ratio)
+    scales.push_back(std::min(k, wish.largest));
+  if (scales.back() < wish.largest)
+    scales.push_back(wish.largest);
+  constexpr std::size_t most_scales = 40;
+  if (scales.size() > most_scales) {
+    const double ratio = std::pow(wish.largest / wish.smallest, 1.0 / (most_scales - 1));
+    scales.clear();
+    for (std::size_t i = 0; i < most_scales; ++i)
+      scales.push_back(wish.smallest * std::pow(ratio, static_cast<double>(i)));
+  }
+  const int turns = wish.turn > 0 ? std::min(most_turns, 1 + 2 * static_cast<int>(std::ceil(wish.turn / 4))) : 1;
+  const Vec step{room.width() / places, room.height() / places};
+  constexpr std::size_t kept = 60;
+  std::vector<Tried> tried;
+  for (std::size_t s = 0; s < scales.size(); ++s) {
+    if (stop.stop_requested())
+      return stopped();
+    if (progress)
+      progress(0.6 * static_cast<double>(s) / static_cast<double>(scales.size()));
+    std::vector<Tried> here;
+    for (int t = 0; t < turns; ++t) {
+      const double turn = turns == 1 ? 0 : wish.turn * (2.0 * t / (turns - 1) - 1);
+      for (int y = 0; y <= places; ++y)
+        for (int x = 0; x <= places; ++x) {
+          const Pose pose{{room.x0 + x * step.x, room.y0 + y * step.y}, scales[s], turn};
+          if (const Worth w = search.worth(pose); w.value >= 0)
+            here.push_back({pose, w});
+        }
+    }
+    constexpr std::size_t of_a_size = 8;
+    const std::size_t n = std::min(of_a_size, here.size());
+    std::partial_sort(here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n), here.end(), better);
+    tried.insert(tried.end(), here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n));
+  }
+  std::sort(tried.begin(), tried.end(), better);
+  tried.resize(std::min(tried.size(), kept));
+  const double turn_step = turns == 1 ? 0 : wish.turn / (turns - 1);
+  for (std::size_t i = 0; i < tried.size(); ++i) {
+    if (stop.stop_requested())
+      return stopped();
+    if (progress)
+      progress(0.6 + 0.3 * static_cast<double>(i) / static_cast<double>(tried.size()));
+    tried[i] = climbed(search, tried[i], wish, step * 0.5, (scale_ratio - 1) / 2, turn_step / 2);
+  }
+  std::sort(tried.begin(), tried.end(), better);
+
+  const Judge judge(word, frame, holes, wish);
+  TieInFound out;
+  out.missing = wish.contacts, out.short_by = wish.least;
+  constexpr std::size_t most_measured = 24, most_answers = 3;
+  std::vector<Pose> looked_at;
+  for (const Tried& t : tried) {
+    if (stop.stop_requested())
+      return stopped();
+    if (looked_at.size() == most_measured || out.best.size() == most_answers)
+      break;
+    // One much like another is no other answer.
+    const auto like = [&](const Pose& p) {
+      return distance(p.at, t.pose.at) < std::max(step.x, step.y) && std::abs(p.scale / t.pose.scale - 1) < 0.05 &&
+             std::abs(p.turn - t.pose.turn) < 3;
+    };
+    if (std::any_of(looked_at.begin(), looked_at.end(), like))
+      continue;
+    looked_at.push_back(t.pose);
+    const Result<Measured> m = judge.measured(t.pose, stop);
+    if (!m)
+      return m.error();
+    if (m->holds) {
+      out.best.push_back(m->answer);
+      continue;
+    }
+    const int missing = std::max(m->one_sided ? 1 : 0, wish.contacts - static_cast<int>(m->answer.contacts.size()));
+    const double short_by = wish.least - (m->narrow.empty() || m->one_sided ? 0 : m->narrow.front().width);
+    if (!out.nearest || missing < out.missing || (missing == out.missing && short_by < out.short_by))
+      out.nearest = m->answer, out.missing = missing, out.short_by = short_by, out.one_sided = m->one_sided;
+  }
+  if (!out.best.empty())
+    out.nearest.reset(), out.missing = 0, out.short_by = 0, out.one_sided = false;
+  if (progress)
+    progress(1);
+  return out;
+}
+
+} // namespace frelm
