@@ -2,6 +2,7 @@
 #include "cli/open_job.h"
 #include "cutting/check.h"
 #include "document/edits.h"
+#include "document/piece_name.h"
 #include "formats/job_svg.h"
 #include "formats/svg.h"
 
@@ -47,10 +48,24 @@ Result<int> run_check(const std::string& path, bool json, CommandContext& contex
   const CheckReport report = check(job->document, evaluator);
   nlohmann::ordered_json list = nlohmann::ordered_json::array();
   for (const Finding& f : report.findings) {
-    if (json)
-      list.push_back(
-          {{"weight", weight_name(f.weight)}, {"title", finding_title(f.kind).text}, {"detail", english(f.detail)}});
-    else
+    if (json) {
+      nlohmann::ordered_json cures = nlohmann::ordered_json::array();
+      for (const Cure c : f.cures)
+        cures.push_back(cure_id(c));
+      const Piece* piece = job->document.find(f.piece);
+      list.push_back({{"id", finding_id(f.kind)},
+                      {"weight", weight_name(f.weight)},
+                      {"title", finding_title(f.kind).text},
+                      {"detail", english(f.detail)},
+                      {"piece", piece != nullptr ? display_name(job->document, *piece) : ""},
+                      {"where", f.where.empty() ? nlohmann::ordered_json(nullptr)
+                                                : nlohmann::ordered_json{{"x", f.where.x0},
+                                                                         {"y", f.where.y0},
+                                                                         {"width", f.where.width()},
+                                                                         {"height", f.where.height()}}},
+                      {"cures", cures},
+                      {"set_aside", f.aside}});
+    } else
       context.out << weight_name(f.weight) << ": " << finding_title(f.kind).text << " — " << english(f.detail) << "\n";
   }
   if (json)

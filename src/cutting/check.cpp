@@ -5,6 +5,7 @@
 #include "cutting/cures.h"
 #include "cutting/finding_words.h"
 #include "cutting/material_check.h"
+#include "cutting/order_check.h"
 
 #include "document/edits.h"
 #include "document/measure.h"
@@ -36,6 +37,12 @@ public:
     check_pieces_apart();
     for (Finding& f : check_materials(document_, evaluator_, cut_, stop_))
       report_.findings.push_back(std::move(f));
+    for (Finding& f : check_order(document_, evaluator_, cut_, stop_))
+      report_.findings.push_back(std::move(f));
+    for (Finding& f : report_.findings)
+      for (const SetAside& left : document_.set_aside)
+        if (left.piece == f.piece && left.finding == finding_id(f.kind))
+          f.weight = Weight::Note, f.aside = left.reason;
     if (live_ > 0)
       add(Weight::Note, FindingKind::LettersLive,
           live_ == 1 ? say(FRELM_WORDS("core", "files get their outlines"))
@@ -93,6 +100,8 @@ private:
     }
     if (result->bent != nullptr)
       check_warp(piece, *result, name);
+    if (result->finished != nullptr)
+      check_holes(piece, *result->finished, name);
     if (const Lettering* lettering = piece.lettering(); lettering != nullptr && result->seated != nullptr)
       check_lettering(piece, *lettering, result->seated, name);
     else if (result->outline != nullptr)
@@ -101,6 +110,21 @@ private:
     if (!drawn.empty() && !sheet.contains(drawn))
       add(Weight::MustFix, FindingKind::OutsideSheet, say(FRELM_WORDS("core", "%1 reaches past the edge"), name),
           &piece, drawn, {Cure::MoveOntoSheet});
+  }
+
+  // Counters that a ring covers.
+  void check_holes(const Piece& piece, const Finished& finished, const std::string& name) {
+    const Finish& finish = *piece.finish();
+    std::size_t closed = 0;
+    for (std::size_t i = 0; i < std::min(finished.steps.size(), finish.steps.size()); ++i)
+      if (const auto* border = std::get_if<BorderStep>(&finish.steps[i].what);
+          border != nullptr && border->holes == HoleRule::Keep)
+        closed += finished.steps[i].holes_out;
+    if (closed > 0)
+      add(Weight::Look, FindingKind::HolesClosed,
+          counted(closed, FRELM_WORDS("core", "%1: 1 hole is covered by its ring; a narrower one leaves it open"),
+                  FRELM_WORDS("core", "%1: %2 holes are covered by their ring; a narrower one leaves them open"), name),
+          &piece, finished.bounds());
   }
 
   // Two pieces of one colour and one operation whose lines cross are cut through each other. Colours are layers: they
@@ -400,6 +424,9 @@ private:
   }
 
   void check_outline(const Piece& piece, const Outline& outline, const std::string& name) {
+    if (const OutlinePiece* drawn = piece.outline())
+      for (Finding& f : check_drawn(document_, piece, *drawn->outline, name))
+        report_.findings.push_back(std::move(f));
     Box open;
     std::size_t open_count = 0;
     for (const Contour& c : outline.contours)
@@ -513,12 +540,55 @@ Words finding_title(FindingKind kind) {
     return FRELM_WORDS("core", "Gaps too narrow for the material");
   case FindingKind::TooLarge:
     return FRELM_WORDS("core", "Larger than the material");
+  case FindingKind::CutTwice:
+    return FRELM_WORDS("core", "Lines would be cut twice");
+  case FindingKind::SizeNotOrdered:
+    return FRELM_WORDS("core", "Not the size that was ordered");
+  case FindingKind::PartsNotOrdered:
+    return FRELM_WORDS("core", "Not in as many parts as were ordered");
+  case FindingKind::ColourUnlisted:
+    return FRELM_WORDS("core", "Colour without a material");
+  case FindingKind::PictureOnly:
+    return FRELM_WORDS("core", "Nothing but a picture");
+  case FindingKind::HolesFilled:
+    return FRELM_WORDS("core", "Holes would be filled");
+  case FindingKind::HolesClosed:
+    return FRELM_WORDS("core", "Holes close in a ring");
+  case FindingKind::NodesClose:
+    return FRELM_WORDS("core", "Nodes very close");
+  case FindingKind::Spikes:
+    return FRELM_WORDS("core", "Spikes");
   case FindingKind::LettersLive:
     return FRELM_WORDS("core", "Letters are live");
   case FindingKind::CheckFailed:
     return FRELM_WORDS("core", "The check failed");
   }
   return {};
+}
+
+const char* finding_id(FindingKind kind) {
+  static constexpr const char* ids[] = {
+      "guide-cut",        "face-missing",      "cannot-be-set",    "outside-sheet",     "pieces-cross",
+      "face-not-here",    "letters-lacking",   "nothing-lettered", "overlap-cut",       "folds-over",
+      "circle-too-small", "bent-too-far",      "meets-own-start",  "longer-than-guide", "straddles-corner",
+      "windings-touch",   "letters-collide",   "joins-apart",      "joins-together",    "gaps-narrow",
+      "lines-close",      "leans-far",         "not-closed",       "crosses-itself",    "curves-became-lines",
+      "ends-moved",       "strokes-thin",      "gaps-thin",        "too-large",         "cut-twice",
+      "size-not-ordered", "parts-not-ordered", "colour-unlisted",  "picture-only",      "holes-filled",
+      "holes-closed",     "nodes-close",       "spikes",           "letters-live",      "check-failed"};
+  static_assert(std::size(ids) == static_cast<std::size_t>(FindingKind::CheckFailed) + 1);
+  return ids[static_cast<std::size_t>(kind)];
+}
+
+Document with_set_aside(Document document, FindingKind kind, PieceId piece, const std::string& reason) {
+  const std::string id = finding_id(kind);
+  std::erase_if(document.set_aside, [&](const SetAside& s) { return s.finding == id && s.piece == piece; });
+  if (!reason.empty() && document.set_aside.size() < most_set_aside) {
+    std::u32string kept = from_utf8(reason);
+    kept.resize(std::min(kept.size(), longest_reason / 4));
+    document.set_aside.push_back({id, piece, to_utf8(kept)});
+  }
+  return document;
 }
 
 std::optional<Finding> fallbacks(const WeldReport& report, const std::string& name) {

@@ -18,7 +18,11 @@ enum class Cure {
   SpreadOver,
   KeepJoined,
   EvenGaps,
-  ColourApart
+  ColourApart,
+  TidyNodes,
+  TurnHoles,
+  DropDoubles,
+  TieParts
 };
 
 enum class FindingKind {
@@ -51,10 +55,20 @@ enum class FindingKind {
   StrokesThin,
   GapsThin,
   TooLarge,
+  CutTwice,
+  SizeNotOrdered,
+  PartsNotOrdered,
+  ColourUnlisted,
+  PictureOnly,
+  HolesFilled,
+  HolesClosed,
+  NodesClose,
+  Spikes,
   LettersLive,
   CheckFailed
 };
-Words finding_title(FindingKind kind); // "Overlap would be cut"
+Words finding_title(FindingKind kind);    // "Overlap would be cut"
+const char* finding_id(FindingKind kind); // "overlap-cut": the same in every version and language
 
 struct Finding {
   Weight weight = Weight::Note;
@@ -63,6 +77,7 @@ struct Finding {
   PieceId piece = 0;       // 0: the whole document
   Box where;               // mm, the place to look at
   std::vector<Cure> cures; // those that help here, the likeliest first
+  std::string aside = {};  // why it was set aside: a note then
   bool operator==(const Finding&) const = default;
 };
 
@@ -82,5 +97,9 @@ CheckReport check(const Document& document, const DocumentEvaluator& evaluator, 
 Result<Document> cured(const Document& document, PieceId piece, Cure cure, const DocumentEvaluator& evaluator,
                        std::stop_token stop = {});
 Words cure_name(Cure cure);
+const char* cure_id(Cure cure); // "switch-weld-on"
+
+// A finding looked at and left: every one of that kind and piece, for the reason. An empty reason takes it back.
+Document with_set_aside(Document document, FindingKind kind, PieceId piece, const std::string& reason);
 
 } // namespace frelm

@@ -2,6 +2,7 @@
 // is carried out in rounds: change by the ratio or the rest, seat again, look whether the finding is gone. What can't
 // finish changes nothing.
 #include "cutting/cures.h"
+#include "cutting/order_check.h"
 #include "geom/said.h"
 
 #include "document/arrange.h"
@@ -169,6 +170,49 @@ Document colours_apart(const Document& document, PieceId id) {
   });
 }
 
+namespace {
+
+// A drawn outline made anew by what `change` makes of it.
+Result<Document> redrawn(const Document& document, PieceId id, const std::function<Outline(Outline)>& change) {
+  const Piece* piece = document.find(id);
+  if (piece->outline() == nullptr)
+    return bad_input(FRELM_WORDS("core", "the piece is no outline any more"));
+  if (piece->locked)
+    return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it first"));
+  return edit_piece(document, id, [&](Piece& p) {
+    OutlinePiece& o = *p.outline();
+    o.outline = std::make_shared<const Outline>(change(*o.outline));
+    o.reshaped = o.origin != nullptr;
+  });
+}
+
+// Without the lines that lie on another one of the same colour, of this piece or of one before it.
+Result<Document> without_doubles(const Document& document, PieceId id) {
+  const Piece* piece = document.find(id);
+  if (piece->outline() == nullptr || piece->locked)
+    return bad_input(FRELM_WORDS("core", "the piece is locked, or no outline any more"));
+  std::vector<const Contour*> kept;
+  for (const auto& p : document.pieces) {
+    if (p->id == id)
+      break;
+    if (p->outline() != nullptr && p->colour == piece->colour && p->destination == piece->destination)
+      for (const Contour& c : p->outline()->outline->contours)
+        kept.push_back(&c);
+  }
+  Outline rest;
+  rest.contours.reserve(piece->outline()->outline->contours.size());
+  for (const Contour& c : piece->outline()->outline->contours)
+    if (std::none_of(kept.begin(), kept.end(), [&](const Contour* k) { return same_line(c, *k); })) {
+      rest.contours.push_back(c);
+      kept.push_back(&rest.contours.back());
+    }
+  if (rest.contours.empty())
+    return remove_pieces(document, {id}).document;
+  return redrawn(document, id, [&](const Outline&) { return rest; });
+}
+
+} // namespace
+
 GuideShape lengthened(const GuideShape& shape, double length, double by) {
   GuideShape out = shape;
   const double k = (length + by) / length;
@@ -242,6 +286,22 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
     });
   case Cure::ColourApart:
     return colours_apart(document, id);
+  case Cure::TidyNodes:
+    return redrawn(document, id, [](const Outline& o) { return tidied(o); });
+  case Cure::TurnHoles:
+    return redrawn(document, id, [](Outline o) {
+      for (const std::size_t k : drawn_faults(o).filled)
+        o.contours[k] = o.contours[k].reversed();
+      return o;
+    });
+  case Cure::DropDoubles:
+    return without_doubles(document, id);
+  case Cure::TieParts:
+    if (piece->finish() == nullptr || piece->finish()->steps.size() >= most_finish_steps)
+      return bad_input(FRELM_WORDS("core", "the piece can have no more steps"));
+    return edit_piece(document, id, [&](Piece& p) {
+      add_fitting_step(*p.finish(), TieStep{}, evaluator.seat_now(document, id).value_or({}).ink.height(), p.colour);
+    });
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {
       p.lettering()->recipe.spacing.mode = SpacingMode::Spread;
@@ -275,8 +335,25 @@ Words cure_name(Cure cure) {
     return FRELM_WORDS("core", "Spread over it");
   case Cure::ColourApart:
     return FRELM_WORDS("core", "Colours apart");
+  case Cure::TidyNodes:
+    return FRELM_WORDS("core", "Tidy the nodes");
+  case Cure::TurnHoles:
+    return FRELM_WORDS("core", "Turn them into holes");
+  case Cure::DropDoubles:
+    return FRELM_WORDS("core", "Drop the doubles");
+  case Cure::TieParts:
+    return FRELM_WORDS("core", "Tie the parts");
   }
   return {};
+}
+
+const char* cure_id(Cure cure) {
+  static constexpr const char* ids[] = {"switch-weld-on", "send-to-guide", "move-onto-sheet", "narrow-face",
+                                        "shrink-letters", "tighten",       "lengthen-guide",  "spread-over",
+                                        "keep-joined",    "even-gaps",     "colours-apart",   "tidy-nodes",
+                                        "turn-holes",     "drop-doubles",  "tie-parts"};
+  static_assert(std::size(ids) == static_cast<std::size_t>(Cure::TieParts) + 1);
+  return ids[static_cast<std::size_t>(cure)];
 }
 
 } // namespace frelm

@@ -41,7 +41,7 @@ std::size_t Document::index_of(PieceId id) const {
 bool Document::operator==(const Document& o) const {
   return sheet == o.sheet && unit == o.unit && next_id == o.next_id && materials == o.materials &&
          backings == o.backings && groups == o.groups && ruler_lines == o.ruler_lines && marks == o.marks &&
-         finish_grows == o.finish_grows &&
+         finish_grows == o.finish_grows && ordered == o.ordered && set_aside == o.set_aside &&
          std::equal(pieces.begin(), pieces.end(), o.pieces.begin(), o.pieces.end(), same_value<Piece>);
 }
 

@@ -43,6 +43,23 @@ struct DimensionMark {
   bool operator==(const DimensionMark&) const = default;
 };
 
+// What was asked for; 0: not said. The Cut check compares.
+struct Ordered {
+  double width = 0, height = 0; // mm, of all that is cut
+  int parts = 0;                // that leave each sheet of material
+  bool operator==(const Ordered&) const = default;
+};
+inline constexpr int most_ordered_parts = 100'000;
+
+// A finding of the Cut check that was looked at and left, with the reason.
+struct SetAside {
+  std::string finding; // its id
+  PieceId piece = 0;   // whose it is; 0: of the whole job
+  std::string reason;
+  bool operator==(const SetAside&) const = default;
+};
+inline constexpr std::size_t most_set_aside = 1000, longest_reason = 500;
+
 struct Document {
   Sheet sheet;
   Unit unit = Unit::Millimetre;
@@ -52,6 +69,8 @@ struct Document {
   std::vector<PieceGroup> groups;
   std::vector<RulerLine> ruler_lines;
   std::vector<DimensionMark> marks;
+  Ordered ordered;
+  std::vector<SetAside> set_aside;
   bool finish_grows = false; // rings, shades and tabs of what is sized grow along; else they keep their measures
   std::uint64_t next_id = 1; // for pieces, groups, characters and releases
   // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them. They are

@@ -9,6 +9,8 @@ FRELM_NAMES(BorderOf, {BorderOf::Letters, "letters"}, {BorderOf::AllSoFar, "all-
 FRELM_NAMES(JoinStyle, {JoinStyle::Round, "round"}, {JoinStyle::Mitre, "mitre"}, {JoinStyle::Bevel, "bevel"});
 FRELM_NAMES(HoleRule, {HoleRule::Keep, "kept"}, {HoleRule::Drop, "dropped"}, {HoleRule::DropSmall, "dropped-under"});
 FRELM_NAMES(WhichCorners, {WhichCorners::All, "all"}, {WhichCorners::Outer, "outer"}, {WhichCorners::Inner, "inner"});
+FRELM_NAMES(TieKind, {TieKind::Parts, "parts"}, {TieKind::Stencil, "stencil"});
+FRELM_NAMES(TieEnds, {TieEnds::Square, "square"}, {TieEnds::Round, "round"});
 FRELM_NAMES(ShadeKind, {ShadeKind::Block, "block"}, {ShadeKind::Drop, "drop"});
 FRELM_NAMES(ShadeOf, {ShadeOf::LastRing, "last-ring"}, {ShadeOf::Letters, "letters"});
 
@@ -73,6 +75,25 @@ ShadeStep shade(const At& at) {
   return s;
 }
 
+Json ties(const TieStep& t) {
+  Json by_hand = Json::array();
+  for (const HandTie& h : t.by_hand)
+    by_hand.push_back(Json::array({point(h.from), point(h.to)}));
+  return {{"kind", name_of(t.kind)},  {"width", t.form.width}, {"ends", name_of(t.form.ends)}, {"each", t.bridges.each},
+          {"angle", t.bridges.angle}, {"all", t.all},          {"by_hand", std::move(by_hand)}};
+}
+TieStep ties(const At& at) {
+  TieStep t;
+  t.kind = at["kind"].choice<TieKind>();
+  t.form = {at["width"].number(), at["ends"].choice<TieEnds>()};
+  t.bridges = {static_cast<int>(std::min<std::uint64_t>(at["each"].whole(), 9)), at["angle"].number()};
+  t.all = at["all"].flag();
+  const At by_hand = at["by_hand"];
+  for (std::size_t i = 0; i < by_hand.size(); ++i)
+    t.by_hand.push_back({point(by_hand.item(i).item(0)), point(by_hand.item(i).item(1))});
+  return t;
+}
+
 } // namespace
 
 Json finish(const Finish& f) {
@@ -99,6 +120,7 @@ Json finish(const Finish& f) {
                   "tab",
                   {{"outer", t.outer}, {"inner", t.inner}, {"depth", t.depth}, {"across", t.across}, {"down", t.down}});
             },
+            [&](const TieStep& t) { with("ties", ties(t)); },
             [&](const MirrorStep&) { with("mirror", Json::object()); },
         },
         s.what);
@@ -125,6 +147,8 @@ Finish finish(const At& at) {
     else if (name == "tab")
       s.what = TabStep{step["outer"].number(), step["inner"].number(), step["depth"].number(), step["across"].number(),
                        step["down"].number()};
+    else if (name == "ties")
+      s.what = ties(step);
     else if (name == "mirror")
       s.what = MirrorStep{};
     else if (name != "weld")

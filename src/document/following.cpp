@@ -157,6 +157,7 @@ Document detached(const Document& before, Document after) {
     if (std::optional<Piece> own = freed(before, after, *after.pieces[i]))
       after.pieces[i] = std::make_shared<const Piece>(std::move(*own));
   free_origins(before, after);
+  std::erase_if(after.set_aside, [&](const SetAside& s) { return s.piece != 0 && after.find(s.piece) == nullptr; });
   return without_lost_marks(without_idle_groups(std::move(after)));
 }
 

@@ -485,6 +485,23 @@ RulerLine ruler_line(const At& at) {
   return {point(at["at"]), at["angle"].number(), at["locked"].flag()};
 }
 
+SetAside set_aside(const At& at) {
+  return {at["finding"].text(), at["piece"].whole(), at["reason"].text()};
+}
+
+void read_ordered(const At& at, ReadJob& job) {
+  try {
+    Document with = {};
+    with.ordered = {at["width"].number(), at["height"].number(),
+                    static_cast<int>(std::min<std::uint64_t>(at["parts"].whole(), most_ordered_parts + 1))};
+    if (const std::vector<Fault> found = faults(with); !found.empty())
+      at.refuse(found.front().reason);
+    job.document.ordered = with.ordered;
+  } catch (const Refused& r) {
+    job.lost.push_back({"what was ordered", {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
+  }
+}
+
 DimensionMark mark(const At& at) {
   const auto end = [](const At& e) { return MarkEnd{e["piece"].whole(), point(e["at"])}; };
   return {end(at["from"]), end(at["to"]), at["beside"].number()};
@@ -520,6 +537,10 @@ ReadJob read_sheet(const At& root, std::uint64_t version) {
     read_list(root["backings"], out, &Document::backings, &backing);
   if (root.has("ruler_lines")) // since version 11
     read_list(root["ruler_lines"], out, &Document::ruler_lines, &ruler_line);
+  if (root.has("ordered")) // since version 13
+    read_ordered(root["ordered"], out);
+  if (root.has("set_aside")) // since version 13
+    read_list(root["set_aside"], out, &Document::set_aside, &set_aside);
   d.finish_grows = root.has("finish_grows") && root["finish_grows"].flag();
   if (root.has("groups")) // since version 11
     read_groups(root["groups"], out);
@@ -604,6 +625,11 @@ void write_sheet(Json& json, const Document& document) {
     json["marks"].push_back({{"from", end(m.from)}, {"to", end(m.to)}, {"beside", m.beside}});
   for (const PieceGroup& g : document.groups)
     json["groups"].push_back({{"id", g.id}, {"name", g.name}, {"inside", g.inside}});
+  if (document.ordered != Ordered{})
+    json["ordered"] = {
+        {"width", document.ordered.width}, {"height", document.ordered.height}, {"parts", document.ordered.parts}};
+  for (const SetAside& s : document.set_aside)
+    json["set_aside"].push_back({{"finding", s.finding}, {"piece", s.piece}, {"reason", s.reason}});
   if (document.finish_grows)
     json["finish_grows"] = true;
   json["pieces"] = Json::array();

@@ -321,6 +321,16 @@ private:
         within(at + "/across", t->across, -farthest_share, farthest_share);
         within(at + "/down", t->down, -farthest_share, farthest_share);
       }
+      if (const auto* t = std::get_if<TieStep>(&step.what)) {
+        within(at + "/width", t->form.width, least_tie, most_tie);
+        within(at + "/each", t->bridges.each, 1, 2);
+        number(at + "/angle", t->bridges.angle);
+        if (t->by_hand.size() > most_hand_ties)
+          fault(at + "/by_hand", FRELM_WORDS("core", "has too many"));
+        for (const HandTie& h : t->by_hand)
+          for (const double share : {h.from.x, h.from.y, h.to.x, h.to.y})
+            within(at + "/by_hand", share, -farthest_share, farthest_share);
+      }
       if (const auto* s = std::get_if<ShadeStep>(&step.what)) {
         number(at + "/angle", s->angle);
         within(at + "/depth", s->depth, 0, most_distance);
@@ -420,6 +430,15 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   };
   size(document.sheet.width, "sheet/width");
   size(document.sheet.height, "sheet/height");
+  const auto sane = [](double v) { return v >= 0 && v <= largest_number; };
+  if (!sane(document.ordered.width) || !sane(document.ordered.height) || document.ordered.parts < 0 ||
+      document.ordered.parts > most_ordered_parts)
+    out.push_back({0, "ordered", FRELM_WORDS("core", "is out of range")});
+  if (document.set_aside.size() > most_set_aside)
+    out.push_back({0, "set_aside", FRELM_WORDS("core", "has too many")});
+  for (const SetAside& s : document.set_aside)
+    if (s.finding.empty() || !is_utf8(s.finding) || !is_utf8(s.reason) || s.reason.size() > longest_reason)
+      out.push_back({0, "set_aside", FRELM_WORDS("core", "has a name that can't be")});
   const auto materials = [&](Said why) { out.push_back({0, "materials", std::move(why)}); };
   if (document.materials.size() > most_materials)
     materials(FRELM_WORDS("core", "has too many"));

@@ -34,8 +34,9 @@ bool Finish::keeps_parts() const {
   for (const FinishStep& s : steps) {
     const auto* border = std::get_if<BorderStep>(&s.what);
     const bool outside = border != nullptr && border->side == BorderSide::Outside;
-    if (s.on && (std::holds_alternative<WeldStep>(s.what) || (border != nullptr && border->taken_out && !outside) ||
-                 (std::holds_alternative<TabStep>(s.what) && !ringed)))
+    if (s.on &&
+        (std::holds_alternative<WeldStep>(s.what) || std::holds_alternative<TieStep>(s.what) ||
+         (border != nullptr && border->taken_out && !outside) || (std::holds_alternative<TabStep>(s.what) && !ringed)))
       return false;
     ringed = ringed || (s.on && outside);
   }
@@ -45,7 +46,8 @@ bool Finish::keeps_parts() const {
 bool Finish::makes_layers() const {
   return std::any_of(steps.begin(), steps.end(), [](const FinishStep& s) {
     return s.on && !std::holds_alternative<WeldStep>(s.what) && !std::holds_alternative<ThinStep>(s.what) &&
-           !std::holds_alternative<RoundStep>(s.what) && !std::holds_alternative<TabStep>(s.what);
+           !std::holds_alternative<RoundStep>(s.what) && !std::holds_alternative<TabStep>(s.what) &&
+           !std::holds_alternative<TieStep>(s.what);
   });
 }
 
@@ -75,19 +77,21 @@ Box Finish::around(const Box& letters) const {
 std::size_t Finish::hash() const {
   std::size_t h = steps.size();
   for (const FinishStep& s : steps)
-    h = mix(h, std::visit(Cases{
-                              [](const WeldStep&) { return hash_of(0); },
-                              [](const ThinStep& t) { return hash_of(1, t.tolerance); },
-                              [](const RoundStep& r) { return hash_of(5, r.radius, r.sharper_than); },
-                              [](const BorderStep& b) {
-                                return hash_of(2, b.rings.size(), b.rings.empty() ? 0 : b.rings.front().distance);
-                              },
-                              [](const ShadeStep& t) { return hash_of(3, t.angle, t.depth); },
-                              [](const TabStep& t) { return hash_of(6, t.outer, t.across, t.down); },
-                              [](const MirrorStep&) { return hash_of(4); },
-                          },
-                          s.what) +
-                   (s.on ? 1 : 0));
+    h = mix(h,
+            std::visit(Cases{
+                           [](const WeldStep&) { return hash_of(0); },
+                           [](const ThinStep& t) { return hash_of(1, t.tolerance); },
+                           [](const RoundStep& r) { return hash_of(5, r.radius, r.sharper_than); },
+                           [](const BorderStep& b) {
+                             return hash_of(2, b.rings.size(), b.rings.empty() ? 0 : b.rings.front().distance);
+                           },
+                           [](const ShadeStep& t) { return hash_of(3, t.angle, t.depth); },
+                           [](const TabStep& t) { return hash_of(6, t.outer, t.across, t.down); },
+                           [](const TieStep& t) { return hash_of(7, t.form.width, t.bridges.angle, t.by_hand.size()); },
+                           [](const MirrorStep&) { return hash_of(4); },
+                       },
+                       s.what) +
+                (s.on ? 1 : 0));
   return h;
 }
 
@@ -125,6 +129,7 @@ void scale_finish(Finish& finish, double k) {
                      grow(b.hole_size, 0), grow(b.overlap, 0);
                    },
                    [&](ShadeStep& d) { grow(d.depth, 0), grow(d.gap, 0); },
+                   [&](TieStep& t) { t.form.width = std::clamp(t.form.width * k, least_tie, most_tie); },
                    [&](TabStep& t) { grow(t.outer, least_tab), grow(t.inner, 0), grow(t.depth, least_tab_depth); },
                    [](const MirrorStep&) {},
                },
@@ -132,19 +137,22 @@ void scale_finish(Finish& finish, double k) {
 }
 
 Words step_name(const FinishAction& what) {
-  return std::visit(Cases{
-                        [](const WeldStep&) { return FRELM_WORDS("core", "Weld"); },
-                        [](const ThinStep&) { return FRELM_WORDS("core", "Fewer nodes"); },
-                        [](const RoundStep&) { return FRELM_WORDS("core", "Round corners"); },
-                        [](const BorderStep&) { return FRELM_WORDS("core", "Border"); },
-                        [](const ShadeStep& s) {
-                          return s.kind == ShadeKind::Block ? FRELM_WORDS("core", "Block shade")
-                                                            : FRELM_WORDS("core", "Drop shade");
-                        },
-                        [](const TabStep&) { return FRELM_WORDS("core", "Hanging tab"); },
-                        [](const MirrorStep&) { return FRELM_WORDS("core", "Mirror"); },
-                    },
-                    what);
+  return std::visit(
+      Cases{
+          [](const WeldStep&) { return FRELM_WORDS("core", "Weld"); },
+          [](const ThinStep&) { return FRELM_WORDS("core", "Fewer nodes"); },
+          [](const RoundStep&) { return FRELM_WORDS("core", "Round corners"); },
+          [](const BorderStep&) { return FRELM_WORDS("core", "Border"); },
+          [](const ShadeStep& s) {
+            return s.kind == ShadeKind::Block ? FRELM_WORDS("core", "Block shade") : FRELM_WORDS("core", "Drop shade");
+          },
+          [](const TabStep&) { return FRELM_WORDS("core", "Hanging tab"); },
+          [](const TieStep& s) {
+            return s.kind == TieKind::Parts ? FRELM_WORDS("core", "Ties") : FRELM_WORDS("core", "Stencil bridges");
+          },
+          [](const MirrorStep&) { return FRELM_WORDS("core", "Mirror"); },
+      },
+      what);
 }
 
 } // namespace frelm

@@ -8,6 +8,7 @@
 #include "geom/offset.h"
 #include "geom/round_corners.h"
 #include "geom/tab.h"
+#include "geom/ties.h"
 
 #include <cstdint>
 #include <optional>
@@ -109,12 +110,30 @@ struct TabStep {
   bool operator==(const TabStep&) const = default;
 };
 
+// Ties (geom/ties): from part to part of the letters, so that they leave in one piece; or across the strokes around
+// counters, so that these stay with the sheet.
+enum class TieKind { Parts, Stencil };
+// Set by hand: from place to place, as shares of the letters' extent; each end stands on the edge nearest to its place.
+struct HandTie {
+  Point from, to;
+  bool operator==(const HandTie&) const = default;
+};
+struct TieStep {
+  TieKind kind = TieKind::Parts;
+  TieForm form;
+  BridgeChoice bridges; // of a stencil
+  std::vector<HandTie> by_hand;
+  bool all = true; // besides those by hand all that are wanted yet
+  bool operator==(const TieStep&) const = default;
+};
+inline constexpr std::size_t most_hand_ties = 200;
+
 // Left and right change places where it is cut, for work that is seen from behind; on the sheet it stays readable.
 struct MirrorStep {
   bool operator==(const MirrorStep&) const = default;
 };
 
-using FinishAction = std::variant<WeldStep, ThinStep, RoundStep, BorderStep, ShadeStep, TabStep, MirrorStep>;
+using FinishAction = std::variant<WeldStep, ThinStep, RoundStep, BorderStep, ShadeStep, TabStep, TieStep, MirrorStep>;
 Words step_name(const FinishAction& what); // "Border"
 struct FinishStep {
   FinishAction what = WeldStep{};

@@ -7,7 +7,7 @@ namespace frelm {
 namespace {
 
 constexpr double ring_share = 0.05, depth_share = 0.15, radius_share = 0.01; // of the letters' height
-constexpr double tab_share = 0.08, hole_share = 0.45;
+constexpr double tab_share = 0.08, hole_share = 0.45, tie_share = 0.04;
 constexpr double least_fitting = 0.5, most_fitting = 25; // mm
 
 double fitting(double mm) {
@@ -52,6 +52,8 @@ void add_fitting_step(Finish& finish, FinishAction what, double height, Colour o
     tab->outer = std::max(2 * fitting(height * tab_share), 6.0), tab->inner = std::round(tab->outer * hole_share);
     tab->depth = std::round(2 * (tab->outer - tab->inner)) / 5; // four fifths of its ring's width
   }
+  if (auto* tie = std::get_if<TieStep>(&what))
+    tie->form.width = std::clamp(std::round(20 * height * tie_share) / 20, 0.5, 5.0);
   finish.steps.emplace_back();
   finish.steps.back().what = std::move(what);
 }
@@ -81,19 +83,66 @@ std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, c
     if (const auto* s = std::get_if<ShadeStep>(&step.what)) {
       const Vec way = direction(radians(s->angle));
       const Point root{way.x < -1e-9 ? ink.x0 : ink.x1, way.y < -1e-9 ? ink.y0 : ink.y1};
-      out.push_back({i, root + way * (s->depth + places.beyond), root});
+      out.push_back({i, 0, root + way * (s->depth + places.beyond), root});
     } else if (const auto* b = std::get_if<BorderStep>(&step.what)) {
       const double d = outermost_ring(*b).distance;
       const Point at{ink.x0 - (b->side == BorderSide::Inside ? -d : d),
                      (ink.y0 + ink.y1) / 2 + places.beside * borders++};
-      out.push_back({i, at, at});
+      out.push_back({i, 0, at, at});
+    } else if (std::holds_alternative<TieStep>(step.what)) {
+      if (made == nullptr || i >= made->steps.size())
+        continue;
+      for (std::size_t k = 0; k < made->steps[i].ties.size(); ++k) {
+        const Tie& tie = made->steps[i].ties[k];
+        const Point at = lerp(tie.from, tie.to, 0.5);
+        out.push_back({i, k, at, at});
+      }
     } else if (const auto* t = std::get_if<TabStep>(&step.what)) {
       const Point at =
           made != nullptr && i < made->steps.size() && made->steps[i].at ? *made->steps[i].at : tab_place(*t, ink);
-      out.push_back({i, at, at});
+      out.push_back({i, 0, at, at});
     }
   }
   return out;
+}
+
+namespace {
+
+std::optional<HandTie> shares_of(const Tie& tie, const Box& ink) {
+  if (!(ink.width() > 0) || !(ink.height() > 0))
+    return std::nullopt;
+  const auto share = [&](Point p) {
+    const auto within = [](double v) { return std::clamp(v, -farthest_share, farthest_share); };
+    return Point{within((p.x - ink.x0) / ink.width()), within((p.y - ink.y0) / ink.height())};
+  };
+  return HandTie{share(tie.from), share(tie.to)};
+}
+
+// One that was found moves to those by hand. Of a stencil all do: its counters have several, which belong together.
+void drag_tie(TieStep& step, const FinishDrag& drag) {
+  if (drag.ties == nullptr || drag.part >= drag.ties->size())
+    return;
+  std::vector<Tie> ties = *drag.ties;
+  ties[drag.part].from += drag.by, ties[drag.part].to += drag.by;
+  std::vector<HandTie> by_hand;
+  for (std::size_t i = 0; i < ties.size() && by_hand.size() < most_hand_ties; ++i)
+    if (i < step.by_hand.size() || i == drag.part || step.kind == TieKind::Stencil) {
+      if (i < step.by_hand.size() && i != drag.part)
+        by_hand.push_back(step.by_hand[i]);
+      else if (const auto shares = shares_of(ties[i], drag.ink))
+        by_hand.push_back(*shares);
+    }
+  step.by_hand = std::move(by_hand);
+}
+
+} // namespace
+
+std::optional<TieStep> with_hand_tie(TieStep step, Point from, Point to, const Box& ink) {
+  const auto shares = shares_of({from, to}, ink);
+  if (!shares || step.by_hand.size() >= most_hand_ties)
+    return std::nullopt;
+  step.by_hand.push_back(*shares);
+  return step;
 }
 
 FinishAction dragged(FinishAction what, const FinishDrag& drag) {
@@ -105,6 +154,8 @@ FinishAction dragged(FinishAction what, const FinishDrag& drag) {
     double& distance = b->rings[static_cast<std::size_t>(&outermost_ring(*b) - b->rings.data())].distance;
     const double out = b->side == BorderSide::Inside ? drag.by.x : -drag.by.x;
     distance = std::clamp(rounded(distance + out, drag.step_mm), least_ring, most_distance);
+  } else if (auto* tie = std::get_if<TieStep>(&what)) {
+    drag_tie(*tie, drag);
   } else if (auto* t = std::get_if<TabStep>(&what)) {
     const auto share = [](double way, double whole) {
       return std::clamp(way / std::max(whole, 1e-6), -farthest_share, farthest_share);

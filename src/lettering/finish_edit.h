@@ -32,10 +32,11 @@ template <class F, class Visit> void for_each_layer(F& finish, const Visit& visi
 
 const BorderRing& outermost_ring(const BorderStep& border);
 
-// Shades have a handle beyond their depth, on a stalk; borders one at their outermost ring; tabs one in their middle.
+// Shades have a handle beyond their depth, on a stalk; borders one at their outermost ring; tabs one in their middle;
+// every tie has one half way.
 struct FinishHandle {
-  std::size_t step = 0;
-  Point at, root; // `at` where it has no stalk
+  std::size_t step = 0, part = 0; // part: of a step that has several
+  Point at, root;                 // `at` where it has no stalk
 };
 struct FinishHandlePlaces {
   double beyond = 0; // mm that a shade's handle stands off the end of its way
@@ -47,13 +48,18 @@ std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, c
 // The place that a tab asks for; it stands on the edge nearest to it.
 Point tab_place(const TabStep& tab, const Box& ink);
 
+// A tie more by hand, from place to place; nothing where there are too many, or letters without an extent.
+std::optional<TieStep> with_hand_tie(TieStep step, Point from, Point to, const Box& ink);
+
 struct FinishDrag {
-  Vec by;               // mm of the hand's way
-  Point to;             // where the hand is
-  Box ink;              // of the letters
-  double beyond = 0;    // as the handles were asked for
-  double step_mm = 0.1; // 0: free
-  double step_deg = 1;  // 0: free
+  Vec by;                                 // mm of the hand's way
+  Point to;                               // where the hand is
+  Box ink;                                // of the letters
+  double beyond = 0;                      // as the handles were asked for
+  double step_mm = 0.1;                   // 0: free
+  double step_deg = 1;                    // 0: free
+  std::size_t part = 0;                   // of a step with several handles
+  const std::vector<Tie>* ties = nullptr; // as they stood when the drag began
 };
 // The step as the hand leaves it, its measures in their ranges. Steps without a handle stay as they are.
 FinishAction dragged(FinishAction what, const FinishDrag& drag);

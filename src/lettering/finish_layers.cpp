@@ -6,6 +6,8 @@
 
 #include "geom/boolean.h"
 #include "geom/cases.h"
+#include "geom/cut_parts.h"
+#include "geom/nodes.h"
 #include "geom/round_corners.h"
 #include "geom/shade.h"
 #include "geom/tab.h"
@@ -19,6 +21,8 @@ namespace {
 
 using Made = std::shared_ptr<const FinishMade>;
 using Drawn = std::shared_ptr<const Outline>;
+
+constexpr double least_tie_length = 1e-3; // mm
 
 Drawn outline_of(const Made& made) {
   return {made, &made->outline};
@@ -65,6 +69,46 @@ FinishOpKey redraw_key(const ThinStep& s, const Drawn& outline) {
 }
 FinishOpKey redraw_key(const RoundStep& s, const Drawn& outline) {
   return {FinishOp::Round, outline, {}, {s.radius, static_cast<double>(s.which), s.sharper_than}};
+}
+
+// Those by hand where they stand now: each end on the edge nearest to its place.
+std::vector<Tie> hand_ties(const TieStep& s, const Outline& area, const Box& ink) {
+  std::vector<Tie> out;
+  for (const HandTie& t : s.by_hand) {
+    const auto at = [&](Point share) {
+      return nearest_on(area, {ink.x0 + share.x * ink.width(), ink.y0 + share.y * ink.height()});
+    };
+    const auto from = at(t.from), to = at(t.to);
+    if (from && to && distance(from->point, to->point) > least_tie_length)
+      out.push_back({from->point, to->point});
+  }
+  return out;
+}
+
+// area: sound. Those by hand, and what is wanted yet.
+Result<FinishMade> tied(const TieStep& s, const Outline& area, const Box& ink, const std::stop_token& stop) {
+  WeldOptions options;
+  options.stop = stop;
+  const bool stencil = s.kind == TieKind::Stencil;
+  const auto with = [&](const Outline& from, const std::vector<Tie>& ties) {
+    return stencil ? with_bridges(from, ties, s.form, options) : with_ties(from, ties, s.form, options);
+  };
+  FinishMade out;
+  out.step.ties = hand_ties(s, area, ink);
+  Result<WeldResult> made = with(area, out.step.ties);
+  if (made && s.all) {
+    out.weld = made->report;
+    const std::vector<Tie> more =
+        stencil ? stencil_bridges(made->outline, s.form, s.bridges, stop) : ties_for_loose(made->outline, s.form, stop);
+    made = with(made->outline, more);
+    out.step.ties.insert(out.step.ties.end(), more.begin(), more.end());
+  }
+  if (!made)
+    return made.error();
+  out.weld.add(made->report);
+  out.step.parts = stencil ? loose_stock(made->outline).size() : cut_parts(made->outline).size();
+  out.outline = std::move(made->outline);
+  return out;
 }
 
 class Work {
@@ -333,6 +377,38 @@ private:
     if (last_ring_ == nullptr)
       welded_ = true, as_typed_ = false;
     report_.nodes_out = layer->node_count();
+    return std::nullopt;
+  }
+
+  std::optional<Error> step(const TieStep& s) {
+    const Result<Drawn> letters = sound_letters();
+    if (!letters)
+      return letters.error();
+    report_.nodes_in = (*letters)->node_count();
+    const auto tie = [&](Drawn& outline) -> std::optional<Error> {
+      const FinishOpKey key{FinishOp::Ties,
+                            outline,
+                            {},
+                            {static_cast<double>(s.kind), s.form.width, static_cast<double>(s.form.ends),
+                             static_cast<double>(s.bridges.each), s.bridges.angle, s.all ? 1.0 : 0.0},
+                            s.by_hand};
+      const Result<Made> made = op(key, [&] { return tied(s, *outline, ink_, effort_.stop); });
+      if (!made)
+        return made.error();
+      report_.ties = (*made)->step.ties, report_.parts = (*made)->step.parts;
+      outline = outline_of(*made);
+      return std::nullopt;
+    };
+    // Where something was taken out of the layer, that is less than the whole of the letters.
+    if (reduced_)
+      if (std::optional<Error> failed = tie(this->letters().outline))
+        return failed;
+    if (std::optional<Error> failed = tie(sound_))
+      return failed;
+    if (!reduced_)
+      this->letters().outline = sound_;
+    welded_ = true, as_typed_ = false;
+    report_.nodes_out = this->letters().outline->node_count();
     return std::nullopt;
   }
 

@@ -35,6 +35,8 @@ struct StepReport {
   std::size_t holes_out = 0; // holes dropped or grown shut
   // Round corners: arcs, those of them with less than the radius, and corners that took none.
   std::size_t rounded = 0, smaller = 0, left = 0;
+  std::vector<Tie> ties;   // those by hand first
+  std::size_t parts = 0;   // of ties: what the letters fall into with them; of a stencil: counters that are loose yet
   std::optional<Point> at; // the rim of a hanging tab; of Fewer nodes where it is farthest from what was
 };
 
@@ -52,11 +54,12 @@ struct Finished {
   std::size_t bytes() const;
 };
 
-enum class FinishOp { Append, Weld, Unite, Thin, Round, Offset, Take, Join, BlockShade, DropShade, Tab };
+enum class FinishOp { Append, Weld, Unite, Thin, Round, Offset, Take, Join, BlockShade, DropShade, Tab, Ties };
 struct FinishOpKey {
   FinishOp op = FinishOp::Weld;
   std::shared_ptr<const void> of, and_of; // what it works on: the same object
   std::array<double, 6> numbers{};
+  std::vector<HandTie> ties = {};
   std::size_t hash() const { return hash_of(static_cast<int>(op), of, and_of, numbers[0], numbers[1], numbers[2]); }
   bool operator==(const FinishOpKey&) const = default;
 };
@@ -64,7 +67,7 @@ struct FinishMade {
   Outline outline;
   StepReport step;
   WeldReport weld;
-  std::size_t bytes() const { return sizeof *this + bytes_of(outline); }
+  std::size_t bytes() const { return sizeof *this + bytes_of(outline) + step.ties.size() * sizeof(Tie); }
 };
 using FinishMemo = Memo<FinishOpKey, FinishMade>;
 

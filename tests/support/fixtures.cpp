@@ -73,7 +73,7 @@ FinishStep random_step(std::mt19937_64& random) {
   const auto pick = [&](std::size_t n) { return static_cast<std::size_t>(random() % n); };
   FinishStep out;
   out.on = pick(4) != 0;
-  switch (pick(8)) {
+  switch (pick(9)) {
   case 0:
     out.what = WeldStep{};
     break;
@@ -111,6 +111,16 @@ FinishStep random_step(std::mt19937_64& random) {
                        .across = uniform(random, -1, 2),
                        .down = uniform(random, -1, 2)};
     break;
+  case 7: {
+    TieStep ties{
+        static_cast<TieKind>(pick(2)), {uniform(random, 0.2, 3), static_cast<TieEnds>(pick(2))}, {}, {}, pick(3) > 0};
+    ties.bridges = {1 + static_cast<int>(pick(2)), uniform(random, -90, 90)};
+    for (std::size_t n = pick(3); n > 0; --n)
+      ties.by_hand.push_back(
+          {{uniform(random, 0, 1), uniform(random, 0, 1)}, {uniform(random, 0, 1), uniform(random, 0, 1)}});
+    out.what = ties;
+    break;
+  }
   default:
     out.what = MirrorStep{};
   }

@@ -21,11 +21,17 @@ void add_finish_handles(const Session& session, const Piece& piece, const Box& i
   const auto kind = [](const FinishAction& what) {
     return std::holds_alternative<ShadeStep>(what) ? HandleKind::Shade
            : std::holds_alternative<TabStep>(what) ? HandleKind::Tab
+           : std::holds_alternative<TieStep>(what) ? HandleKind::Tie
                                                    : HandleKind::RingDistance;
   };
   for (const FinishHandle& h : finish_handles(finish, ink, layers.current ? layers.finished.get() : nullptr,
                                               {beyond_px * mm_per_px, beside_px * mm_per_px}))
-    out.push_back({kind(finish.steps[h.step].what), h.at, h.root, h.step});
+    out.push_back({.kind = kind(finish.steps[h.step].what),
+                   .at = h.at,
+                   .root = h.root,
+                   .index = h.step,
+                   .part = h.part,
+                   .finished = std::holds_alternative<TieStep>(finish.steps[h.step].what) ? layers.finished : nullptr});
 }
 
 std::optional<HandleDrag> drag_finish(const Session& session, const Document& start, PieceId id, const Handle& handle,
@@ -39,6 +45,8 @@ std::optional<HandleDrag> drag_finish(const Session& session, const Document& st
     drag.step_mm = drag.step_deg = 0;
   if (to.modifiers.testFlag(Qt::ShiftModifier))
     drag.step_deg = snap;
+  if (handle.finished != nullptr && handle.index < handle.finished->steps.size())
+    drag.part = handle.part, drag.ties = &handle.finished->steps[handle.index].ties;
   const FinishAction what = dragged(finish->steps[handle.index].what, drag);
   HandleDrag out;
   out.document = edit_piece(start, id, [&](Piece& p) { p.finish()->steps[handle.index].what = what; });
@@ -52,6 +60,11 @@ std::optional<HandleDrag> drag_finish(const Session& session, const Document& st
   } else if (const auto* t = std::get_if<TabStep>(&what)) {
     out.name = QObject::tr("Move the tab");
     out.measure = QObject::tr("%1 % across, %2 % down").arg(qRound(100 * t->across)).arg(qRound(100 * t->down));
+  }
+  if (std::holds_alternative<TieStep>(what)) {
+    out.name = QObject::tr("Move a tie");
+    out.measure = QObject::tr("%1 %2 from where it was")
+                      .arg(length_text(length(to.at - from), start.unit), unit_name(start.unit));
   }
   return out;
 }

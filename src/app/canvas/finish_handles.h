@@ -1,5 +1,5 @@
 // Handles of a finish: where each shade falls, how far the outermost ring of each border lies from the letters, and
-// where on the edge each tab stands.
+// where on the edge each tab stands; every tie.
 #pragma once
 
 #include "app/canvas/handles.h"

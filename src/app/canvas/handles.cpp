@@ -660,6 +660,7 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
   case HandleKind::Shade:
   case HandleKind::RingDistance:
   case HandleKind::Tab:
+  case HandleKind::Tie:
     return drag_finish(session, start, id, handle, from, to);
   case HandleKind::LetterTurn:
   case HandleKind::LetterSize:

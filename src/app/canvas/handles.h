@@ -23,6 +23,7 @@ enum class HandleKind {
   Shade,
   RingDistance,
   Tab,
+  Tie,
   Turn // of all that is selected
 };
 
@@ -36,7 +37,9 @@ struct Handle {
   std::size_t index = 0; // Corner: 0 to 3 clockwise from the top left; Shape: of shape_handles; of the finish: its step
   ShapeHandleKind shape = ShapeHandleKind::Move;
   BlockHandle block = {};
-  bool chosen = false; // a peg that is
+  bool chosen = false;                           // a peg that is
+  std::size_t part = 0;                          // Tie: which of the step
+  std::shared_ptr<const Finished> finished = {}; // Tie: the ties as they stood when the hand took it
 };
 
 std::vector<Handle> handles_of(const Session& session, double mm_per_px);

@@ -174,6 +174,11 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(QColor("#e8a317"));
     painter.drawEllipse(p, 5, 5);
     break;
+  case HandleKind::Tie:
+    painter.setPen(line_pen(s.sheet_ink, 1.2));
+    painter.setBrush(QColor("#e8a317"));
+    painter.drawPolygon(QPolygonF{p + QPointF(0, -5), p + QPointF(5, 0), p + QPointF(0, 5), p + QPointF(-5, 0)});
+    break;
   case HandleKind::RingDistance: // between two lines
     painter.setPen(line_pen(s.sheet_ink, 1.3));
     painter.setBrush(QColor("#e8a317"));
@@ -457,6 +462,16 @@ void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, 
     painter.setPen(line_pen(QColor("#0f6e73"), 2));
     painter.setBrush(fill);
     painter.drawPath(part(made.stays));
+  }
+  for (std::size_t i = 0; i < made.numbered.size(); ++i) {
+    const QPointF at = scene.to_screen.map(QPointF(made.numbered[i].x, made.numbered[i].y));
+    constexpr double radius = 9; // px
+    painter.setPen(line_pen(Qt::white, 1.5));
+    painter.setBrush(QColor("#0f6e73"));
+    painter.drawEllipse(at, radius, radius);
+    painter.setPen(Qt::white);
+    painter.drawText(QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius), Qt::AlignCenter,
+                     QString::number(i + 1));
   }
 }
 

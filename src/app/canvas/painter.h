@@ -83,6 +83,7 @@ void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& l
 // What a command would make: `stays` firm, `goes` faded and struck through; either may be null.
 struct MadePicture {
   std::shared_ptr<const Outline> stays, goes;
+  std::vector<Point> numbered = {}; // places, from 1
 };
 void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, PathCache& paths, const QRectF& seen);
 // The chosen nodes' piece with all its nodes and the handles of the chosen ones.

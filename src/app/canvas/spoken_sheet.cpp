@@ -186,6 +186,8 @@ QString handle_words(const Handle& h) {
     return QObject::tr("Distance of the ring");
   case HandleKind::Tab:
     return QObject::tr("Place of the tab");
+  case HandleKind::Tie:
+    return QObject::tr("Place of tie %1").arg(h.part + 1);
   case HandleKind::Turn:
     return QObject::tr("Turn");
   }

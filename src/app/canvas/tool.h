@@ -104,6 +104,7 @@ std::unique_ptr<Tool> make_space_tool();
 std::unique_ptr<Tool> make_sand_tool();
 std::unique_ptr<Tool> make_measure_tool();
 std::unique_ptr<Tool> make_shape_tool();
+std::unique_ptr<Tool> make_tie_tool();
 std::unique_ptr<Tool> make_backing_tool();
 
 // px of the hand that make a press a drag, the same for every tool.

@@ -34,6 +34,7 @@ const std::vector<ToolRow>& tool_table() {
        QObject::tr("How far it is from place to place, and how far it should be"), "8", "tool-measure", Qt::CrossCursor,
        plain<make_measure_tool>},
       {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>},
+      {ToolKind::Tie, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_tie_tool>},
       {ToolKind::Backing, nullptr, {}, {}, "", "", Qt::ArrowCursor, plain<make_backing_tool>}};
   return rows;
 }

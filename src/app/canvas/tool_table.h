@@ -10,7 +10,7 @@ namespace frelm {
 
 // Shape: picks the shape that the selected lettering is to fill; then back to Select.
 // Backing: moves the pictures under the drawing.
-enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Measure, Shape, Backing };
+enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Measure, Shape, Tie, Backing };
 
 struct ToolRow {
   ToolKind kind;

@@ -61,8 +61,10 @@ void FinishPart::refresh() {
   for (const FinishStep& s : finish->steps) {
     const auto* border = std::get_if<BorderStep>(&s.what);
     const auto* shade = std::get_if<ShadeStep>(&s.what);
+    const auto* ties = std::get_if<TieStep>(&s.what);
     kinds.emplace_back(s.what.index(), border != nullptr  ? border->rings.size()
                                        : shade != nullptr ? static_cast<std::size_t>(shade->kind)
+                                       : ties != nullptr  ? static_cast<std::size_t>(ties->kind)
                                                           : 0);
   }
   if (of_ != piece->id || kinds != kinds_) {

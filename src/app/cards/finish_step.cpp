@@ -121,6 +121,46 @@ public:
     number({tr("Down"), tr("Place of the tab downwards"), move, tip}, share, in_step(&TabStep::down));
   }
 
+  void build(const TieStep& s) {
+    const QString change = tr("Change the ties");
+    const auto form = [](auto member) {
+      return [member](auto& what) {
+        auto* step = std::get_if<TieStep>(&what);
+        return step != nullptr ? &(step->form.*member) : nullptr;
+      };
+    };
+    const auto bridges = [](auto member) {
+      return [member](auto& what) {
+        auto* step = std::get_if<TieStep>(&what);
+        return step != nullptr ? &(step->bridges.*member) : nullptr;
+      };
+    };
+    number({tr("Width"), tr("Width of the ties"), change}, {MeasureKind::Length, least_tie, most_tie, 0.1},
+           form(&TieForm::width));
+    choice({tr("Ends"), tr("Ends of the ties"), change}, {tr("Square"), tr("Round")}, form(&TieForm::ends));
+    if (s.kind == TieKind::Stencil) {
+      number({tr("Each"), tr("Bridges of each counter"), change, tr("On one side, or on two opposite ones")},
+             {.kind = MeasureKind::Count, .low = 1, .high = 2, .whole = true}, bridges(&BridgeChoice::each));
+      number({tr("Angle"), tr("Angle of the bridges"), change, tr("0° is level; level ones lie on one line")},
+             {.kind = MeasureKind::Angle, .low = -360, .high = 360, .step = 15}, bridges(&BridgeChoice::angle));
+    }
+    flag({s.kind == TieKind::Stencil ? tr("Every counter") : tr("All that is loose"),
+          {},
+          change,
+          tr("Besides those set by hand, all that are wanted yet; they follow the letters")},
+         in_step(&TieStep::all));
+    auto* anew = new QPushButton(tr("Place all anew"));
+    anew->setToolTip(tr("Those set by hand go"));
+    add_wide(anew);
+    connect(anew, &QPushButton::clicked, this, [this] {
+      edit_subject(tr("Place all ties anew"), false, [](FinishAction& what) {
+        std::get<TieStep>(what).by_hand.clear();
+        std::get<TieStep>(what).all = true;
+      });
+    });
+    on_show([anew](const FinishAction& what) { anew->setVisible(!std::get<TieStep>(what).by_hand.empty()); });
+  }
+
 protected:
   void edit_subject(const QString& name, bool stepped, const std::function<void(FinishAction&)>& change) override {
     edit(name, stepped, [&](Piece& p) {
@@ -298,6 +338,14 @@ QString FinishStepBox::words_about(const FinishAction& what, const StepReport& r
     return !report.at            ? tr("no edge to join")
            : t->ring().inner > 0 ? tr("hole %1 %2").arg(length_text(t->ring().inner, unit), unit_name(unit))
                                  : tr("no hole");
+  }
+  if (const auto* t = std::get_if<TieStep>(&what)) {
+    const QString count = report.ties.size() == 1 ? tr("1 tie") : tr("%1 ties").arg(report.ties.size());
+    if (t->kind == TieKind::Stencil)
+      return report.parts == 0   ? tr("%1, none loose").arg(count)
+             : report.parts == 1 ? tr("%1, 1 loose").arg(count)
+                                 : tr("%1, %2 loose").arg(count).arg(report.parts);
+    return report.parts == 1 ? tr("%1, 1 part").arg(count) : tr("%1, %2 parts").arg(count).arg(report.parts);
   }
   return tr("seen from behind");
 }

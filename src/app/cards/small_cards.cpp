@@ -234,23 +234,47 @@ void StartCard::refresh() {}
 
 SheetCard::SheetCard(Session& session, QWidget* parent)
     : Card(0, tr("Sheet"), session, parent), width_(length_field(tr("Sheet width"), 1, 20000)),
-      height_(length_field(tr("Sheet height"), 1, 20000)) {
+      height_(length_field(tr("Sheet height"), 1, 20000)), ordered_width_(length_field(tr("Ordered width"), 0, 20000)),
+      ordered_height_(length_field(tr("Ordered height"), 0, 20000)),
+      ordered_parts_(new MeasureField(MeasureKind::Count, tr("Ordered parts"))) {
   add_row(tr("Width"), width_);
   add_row(tr("Height"), height_);
+  add_row(tr("Ordered"), {ordered_width_, ordered_height_});
+  add_row(tr("In parts"), ordered_parts_);
+  ordered_width_->setToolTip(tr("The width that all of it should have; the Cut check compares. 0: not said"));
+  ordered_height_->setToolTip(tr("The height that all of it should have; the Cut check compares. 0: not said"));
+  ordered_parts_->setToolTip(
+      tr("How many parts each sheet should leave in, 1 for one that holds together. 0: not said"));
+  ordered_parts_->set_range(0, most_ordered_parts);
   const auto change = [this](double Sheet::*side, double v, bool stepped) {
     Document document = session_.document();
     document.sheet.*side = v;
     session_.apply(tr("Change sheet"), std::move(document), {}, stepped ? "step sheet" : "");
   };
+  const auto order = [this](const std::function<void(Ordered&)>& said, bool stepped) {
+    Document document = session_.document();
+    said(document.ordered);
+    session_.apply(tr("Change what is ordered"), std::move(document), {}, stepped ? "step order" : "");
+  };
   connect(width_, &MeasureField::edited, this, [change](double v, bool s) { change(&Sheet::width, v, s); });
   connect(height_, &MeasureField::edited, this, [change](double v, bool s) { change(&Sheet::height, v, s); });
+  connect(ordered_width_, &MeasureField::edited, this,
+          [order](double v, bool s) { order([v](Ordered& o) { o.width = v; }, s); });
+  connect(ordered_height_, &MeasureField::edited, this,
+          [order](double v, bool s) { order([v](Ordered& o) { o.height = v; }, s); });
+  connect(ordered_parts_, &MeasureField::edited, this,
+          [order](double v, bool s) { order([v](Ordered& o) { o.parts = static_cast<int>(std::lround(v)); }, s); });
 }
 
 void SheetCard::refresh() {
-  for (MeasureField* f : {width_, height_})
-    f->set_unit(session_.document().unit);
-  width_->show_value(session_.document().sheet.width);
-  height_->show_value(session_.document().sheet.height);
+  const Document& document = session_.document();
+  for (MeasureField* f : {width_, height_, ordered_width_, ordered_height_})
+    f->set_unit(document.unit);
+  width_->show_value(document.sheet.width);
+  height_->show_value(document.sheet.height);
+  ordered_width_->show_value(document.ordered.width);
+  ordered_height_->show_value(document.ordered.height);
+  ordered_parts_->show_value(document.ordered.parts);
 }
 
 } // namespace frelm

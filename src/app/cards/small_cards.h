@@ -136,7 +136,7 @@ public:
   void refresh() override;
 
 private:
-  MeasureField *width_, *height_;
+  MeasureField *width_, *height_, *ordered_width_, *ordered_height_, *ordered_parts_;
 };
 
 } // namespace frelm

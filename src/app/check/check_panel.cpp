@@ -149,6 +149,8 @@ private:
 CheckPanel::CheckPanel(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), count_(new QLabel), model_(new FindingsModel(this)), list_(new QListView),
       actions_(new QWidget), before_(new QToolButton), after_(new QToolButton), place_(new QLabel), cures_(new QWidget),
+      aside_(new QWidget), reason_(new QLineEdit), taken_back_(new QPushButton(tr("Take it back"))),
+      in_parts_(new QPushButton(tr("Parts"))), parts_(new PartsList(session)),
       legible_(new QPushButton(tr("Legibility"))), readings_(new QFrame) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
@@ -193,10 +195,43 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   auto* rows = new QVBoxLayout(cures_);
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(4);
+  auto* beside = new QHBoxLayout(aside_);
+  beside->setContentsMargins(0, 0, 0, 0);
+  beside->setSpacing(4);
+  auto* leave = new QPushButton(tr("Set aside"));
+  leave->setToolTip(tr("It stays as it is and is no longer counted; the reason is kept in the job"));
+  reason_->setPlaceholderText(tr("Why it can stay"));
+  reason_->setAccessibleName(tr("Why it can stay"));
+  reason_->setMaxLength(static_cast<int>(longest_reason / 4));
+  beside->addWidget(reason_, 1);
+  beside->addWidget(leave);
+  line->addWidget(aside_);
+  line->addWidget(taken_back_, 0, Qt::AlignLeft);
+  const auto take = [this] {
+    const QString reason = reason_->text().trimmed();
+    reason_->clear();
+    if (reason.isEmpty())
+      reason_->setFocus(); // without one nothing is set aside
+    else
+      set_aside(reason);
+  };
+  connect(leave, &QPushButton::clicked, this, take);
+  connect(reason_, &QLineEdit::returnPressed, this, take);
+  connect(taken_back_, &QPushButton::clicked, this, [this] { set_aside({}); });
   all->addWidget(actions_);
+  in_parts_->setCheckable(true);
+  in_parts_->setToolTip(tr("What each sheet falls into when it is cut, and what holds it together"));
   legible_->setCheckable(true);
   legible_->setToolTip(tr("Proportions and gaps of the selected lettering against the 2010 ADA Standards, 703.5"));
-  all->addWidget(legible_, 0, Qt::AlignLeft);
+  auto* more = new QHBoxLayout;
+  more->setSpacing(4);
+  more->addWidget(in_parts_);
+  more->addWidget(legible_);
+  more->addStretch();
+  all->addLayout(more);
+  all->addWidget(parts_, 2);
+  parts_->hide();
+  connect(in_parts_, &QPushButton::toggled, this, &CheckPanel::show_parts);
   readings_->setObjectName("card");
   readings_->setAccessibleName(tr("Legibility"));
   (new QVBoxLayout(readings_))->setContentsMargins(0, 4, 0, 4);
@@ -230,6 +265,17 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
 void CheckPanel::restyle() {
   list_->viewport()->update();
   show_legibility();
+}
+
+void CheckPanel::show_parts(bool shown) {
+  parts_->setVisible(shown);
+}
+
+void CheckPanel::set_aside(const QString& reason) {
+  Document document = session_.document();
+  for (const Finding* f : model_->at(list_->currentIndex().row()))
+    document = with_set_aside(std::move(document), f->kind, f->piece, reason.toStdString());
+  session_.apply(reason.isEmpty() ? tr("Take a finding back") : tr("Set a finding aside"), std::move(document));
 }
 
 void CheckPanel::show_legibility() {
@@ -294,7 +340,11 @@ void CheckPanel::show_actions() {
           pieces.insert(f->piece);
       offered.emplace_back(c, std::vector<PieceId>(pieces.begin(), pieces.end()));
     }
-  actions_->setVisible(size > 1 || !offered.empty());
+  const bool chosen = !found.empty();
+  const bool aside = chosen && !found.front()->aside.empty();
+  aside_->setVisible(chosen && !aside && found.front()->weight != Weight::Note);
+  taken_back_->setVisible(aside);
+  actions_->setVisible(size > 1 || !offered.empty() || aside_->isVisibleTo(actions_) || aside);
   if (offered == offered_)
     return; // the buttons stay, and with them the keyboard
   offered_ = std::move(offered);
@@ -319,7 +369,7 @@ void CheckPanel::look(int row) {
   for (const Finding* f : found)
     if (!f->where.empty())
       all.where.add(f->where);
-  if (all.piece != 0)
+  if (all.piece != 0 || !all.where.empty())
     emit look_at(all);
 }
 

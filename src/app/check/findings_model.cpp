@@ -131,7 +131,10 @@ QVariant FindingsModel::data(const QModelIndex& index, int role) const {
   case TitleRole:
     return core_words(finding_title(first.kind));
   case DetailRole:
-    return folds(row) ? tr("%n places", nullptr, static_cast<int>(found.size())) : words_of(first.detail);
+    return folds(row) ? tr("%n places", nullptr, static_cast<int>(found.size()))
+           : !first.aside.empty()
+               ? tr("%1 (set aside: %2)").arg(words_of(first.detail), QString::fromStdString(first.aside))
+               : words_of(first.detail);
   case CountRole:
     return static_cast<int>(found.size());
   case InsideRole: // one of several

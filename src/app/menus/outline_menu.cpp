@@ -18,6 +18,12 @@ void toggle_weld(Desk& desk) {
                     [&](Piece& p) { set_weld(*p.finish(), on); });
 }
 
+TieStep stencil_step() {
+  TieStep out;
+  out.kind = TieKind::Stencil;
+  return out;
+}
+
 void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
   const std::tuple<const char*, QString, QString, FinishAction> steps[]{
       {"border", Desk::tr("Add &border"), Desk::tr("Rings around the letters, each a layer of its own colour"),
@@ -30,6 +36,10 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
       {"thin", Desk::tr("Add &fewer nodes"), Desk::tr("All layers with fewer nodes, within a tolerance"), ThinStep{}},
       {"round", Desk::tr("Add r&ound corners"), Desk::tr("Corners of all layers become arcs of a radius"), RoundStep{}},
       {"tab", Desk::tr("Add hanging &tab"), Desk::tr("A ring that joins the edge where it is dropped"), TabStep{}},
+      {"ties", Desk::tr("Add t&ies"),
+       Desk::tr("Short bridges from part to part, so that it leaves the sheet in one piece"), TieStep{}},
+      {"stencil", Desk::tr("Add stencil brid&ges"),
+       Desk::tr("Bridges across the strokes, so that counters stay with the sheet"), stencil_step()},
       {"mirror", Desk::tr("Add &mirror"),
        Desk::tr("Cut left for right, for work seen from behind; on the sheet it stays readable"), MirrorStep{}}};
   for (const auto& [id, words, tip, what] : steps)
@@ -52,6 +62,11 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
                                      ? QString()
                                      : Desk::tr("It has as many steps as there can be");
                         }});
+}
+
+void draw_ties(Desk& desk) {
+  desk.canvas.set_tool(ToolKind::Tie);
+  desk.bar.tell(Desk::tr("Drag from edge to edge: each drag is a tie. Esc leaves"));
 }
 
 struct OutlineWords {
@@ -215,6 +230,58 @@ void node_command(Desk& desk, NodeCommand command) {
     desk.session.choose_nodes({});
 }
 
+void find_tie_in_places(
+    Desk& desk, const TieInWish& wish,
+    const std::function<void(const Document&, const WordInFrame&, const Result<TieInFound>&)>& done) {
+  struct Found {
+    WordInFrame pair;
+    TieInFound found;
+  };
+  const Document document = desk.session.document();
+  desk.start_task<Found>(
+      Desk::tr("Looking for places"),
+      [wish, document, ids = desk.session.selection(), &evaluator = desk.session.evaluator(),
+       &task = desk.task](std::stop_token stop) -> Result<Found> {
+        const Result<WordInFrame> pair = word_and_frame(document, ids, evaluator, stop);
+        if (!pair)
+          return pair.error();
+        Result<TieInFound> found =
+            find_tie_in(document, *pair, wish, evaluator, stop, [&](double share) { task.tell_progress(share); });
+        if (!found)
+          return found.error();
+        return Found{*pair, std::move(*found)};
+      },
+      [&desk, done, document](Result<Found> r) {
+        if (r)
+          done(document, r->pair, r->found);
+        else if (r.error().code != ErrorCode::Cancelled)
+          done(document, {}, r.error());
+        else
+          desk.report(r.error());
+      },
+      Desk::tr("The job was changed meanwhile; look again"));
+}
+
+void make_one_piece(Desk& desk, const WordInFrame& pair, double width, const std::function<void()>& done) {
+  desk.start_task<OnePiece>(
+      Desk::tr("Making one piece"),
+      [pair, width, document = desk.session.document(), &evaluator = desk.session.evaluator()](std::stop_token stop) {
+        return made_one(document, pair, width, evaluator, stop);
+      },
+      [&desk, done](Result<OnePiece> made) {
+        if (!made) {
+          desk.report(made.error());
+          return;
+        }
+        desk.session.apply(Desk::tr("Make one piece"), std::move(made->document), std::vector<PieceId>{made->piece});
+        desk.bar.tell(made->parts == 1
+                          ? Desk::tr("It leaves the sheet in one part; Reopen brings the live letters back")
+                          : Desk::tr("It leaves the sheet in %1 parts").arg(made->parts));
+        done();
+      },
+      Desk::tr("The job was changed meanwhile; nothing was done"));
+}
+
 void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   const auto finish = [&desk] {
     const Piece* piece = desk.session.selected();
@@ -232,7 +299,25 @@ void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                                        : Desk::tr("Select a lettering, an outline or a shape that is cut");
                           },
                       .on = [finish] { return finish() != nullptr && finish()->welds(); }});
-  add_step_commands(commands, menu->addMenu(Desk::tr("&Finish")), desk);
+  QMenu* steps = menu->addMenu(Desk::tr("&Finish"));
+  add_step_commands(commands, steps, desk);
+  commands.add(menu, {.id = "outline.tie-in",
+                      .words = Desk::tr("&Tie into a frame…"),
+                      .tip = Desk::tr("Puts a word into a frame so that both hold together at several places"),
+                      .run = [&desk] { desk.show_tie_in(); },
+                      .why_not = [&desk]() -> QString {
+                        return desk.session.selection().size() == 2 ? QString() : Desk::tr("Select a word and a frame");
+                      }});
+  commands.add(steps, {.id = "outline.draw-ties",
+                       .words = Desk::tr("D&raw ties by hand"),
+                       .tip = Desk::tr("A drag from edge to edge is a tie"),
+                       .run = [&desk] { draw_ties(desk); },
+                       .why_not =
+                           [finish] {
+                             return finish() != nullptr
+                                        ? QString()
+                                        : Desk::tr("Select a lettering, an outline or a shape that is cut");
+                           }});
   add_outline_commands(commands, menu, desk);
   menu->addSeparator();
   for (int i = 0; i <= static_cast<int>(NodeCommand::Stretch); ++i) {

@@ -3,8 +3,16 @@
 
 #include "app/cards/guide_cards.h"
 #include "app/menus/desk.h"
+#include "document/word_in_frame.h"
 
 namespace frelm {
+
+// Looks for places at which the two that are selected hold together; `done` gets what was found, and in what.
+void find_tie_in_places(
+    Desk& desk, const TieInWish& wish,
+    const std::function<void(const Document&, const WordInFrame&, const Result<TieInFound>&)>& done);
+// Both as one piece, told how many parts it leaves in.
+void make_one_piece(Desk& desk, const WordInFrame& pair, double width, const std::function<void()>& done);
 
 void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk);
 

@@ -111,6 +111,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_settings = [this] { show_settings(); },
                      .show_materials = [this] { show_materials(); },
                      .show_copies = [this] { show_copies(true); },
+                     .show_tie_in = [this] { show_tie_in(true); },
                      .show_steps = [this] { show_steps(); },
                      .show_arrivals =
                          [this](std::vector<Arrival> came) {
@@ -123,12 +124,13 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .set_appearance = [this](Appearance a) { set_appearance(a); }});
   build_menus();
   for (FinishPart* steps : {&finish_->steps(), &outline_card_->steps(), &guide_card_->steps()})
-    steps->offer(commands_,
-                 {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade", "outline.add.weld",
-                  "outline.add.thin", "outline.add.round", "outline.add.tab", "outline.add.mirror"});
+    steps->offer(commands_, {"outline.add.border", "outline.add.block-shade", "outline.add.drop-shade",
+                             "outline.add.weld", "outline.add.thin", "outline.add.round", "outline.add.tab",
+                             "outline.add.ties", "outline.add.stencil", "outline.draw-ties", "outline.add.mirror"});
   outline_card_->put_in(new OutlinePart(session_, maker_, commands_, OutlinePart::For::One));
-  many_card_->offer(commands_, {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it",
-                                "lettering.together", "lettering.finish-together", "lettering.release"});
+  many_card_->offer(commands_,
+                    {"lettering.ride-on-it", "lettering.between-these", "lettering.fill-it", "lettering.together",
+                     "lettering.finish-together", "outline.tie-in", "lettering.release"});
   auto* place = new PlacePart(session_, commands_);
   connect(place, &PlacePart::turn_wanted, this, [this](double degrees) { turn_selected(*desk_, degrees); });
   many_card_->put_in(place, new OutlinePart(session_, maker_, commands_, OutlinePart::For::Several));
@@ -196,6 +198,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(sand_card_ = new LineToolCard(ToolKind::Sand, session_, column)),
                      static_cast<Card*>(measure_card_ = new MeasureCard(session_, column)),
                      static_cast<Card*>(copies_card_ = new CopiesCard(session_, column)),
+                     static_cast<Card*>(tie_in_card_ = new TieInCard(session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
                      static_cast<Card*>(start_card_ = new StartCard(session_, column)),
                      static_cast<Card*>(letters_ = new LettersCard(session_, column)),
@@ -218,7 +221,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(finish_)})
     connect(card, &Card::opened, this, [this, card] { open_card(card); });
   bend_->set_open(true);
-  copies_card_->hide(); // until it is asked for
+  copies_card_->hide(), tie_in_card_->hide(); // until they are asked for
 }
 
 void MainWindow::build_menus() {
@@ -300,6 +303,12 @@ void MainWindow::wire() {
   connect(pieces_, &PiecesPanel::materials_wanted, this, &MainWindow::show_materials);
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
+  connect(&check_->parts(), &PartsList::light, this, [this](const std::shared_ptr<const Outline>& part) {
+    canvas_->show_made({part, nullptr});
+  });
+  connect(&check_->parts(), &PartsList::look_at, this, [this](const Box& box) {
+    canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+  });
   connect(check_, &CheckPanel::cure, this,
           [this](const std::vector<PieceId>& pieces, Cure by) { cure(*desk_, pieces, by); });
   connect(&session_, &Session::refused, this, [this](const QString& why) {
@@ -308,6 +317,19 @@ void MainWindow::wire() {
   });
   connect(came_in_, &CameInCard::look_at, this, [this](const Box& box) {
     canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+  });
+  connect(tie_in_card_, &TieInCard::closed, this, [this] { show_tie_in(false); });
+  connect(tie_in_card_, &TieInCard::problem, bar_, &QuestionBar::tell);
+  connect(tie_in_card_, &TieInCard::find_wanted, this, [this](const TieInWish& wish) {
+    find_tie_in_places(*desk_, wish, [this](const Document& in, const WordInFrame& pair, const auto& found) {
+      tie_in_card_->show_found(in, pair, found);
+    });
+  });
+  connect(tie_in_card_, &TieInCard::one_wanted, this, [this](const WordInFrame& pair, double width) {
+    make_one_piece(*desk_, pair, width, [this] { show_tie_in(false); });
+  });
+  connect(tie_in_card_, &TieInCard::numbered, this, [this](const std::vector<Point>& places) {
+    canvas_->show_made({nullptr, nullptr, places});
   });
   connect(copies_card_, &CopiesCard::closed, this, [this] { show_copies(false); });
   connect(copies_card_, &CopiesCard::wanted, this, [this](const CopyOrder& order, CopyAs as) {
@@ -350,11 +372,11 @@ void MainWindow::wire() {
     });
   });
   connect(check_, &CheckPanel::look_at, this, [this](const Finding& f) {
-    if (session_.document().find(f.piece) == nullptr) // deleted since
+    if (f.piece != 0 && session_.document().find(f.piece) == nullptr) // deleted since
       return;
-    session_.select({f.piece});
-    const Result<PieceResult>& now = session_.seated(f.piece);
-    const Box box = !f.where.empty() ? f.where : now ? now->ink : Box{};
+    if (f.piece != 0)
+      session_.select({f.piece});
+    const Box box = f.where.empty() && session_.seated(f.piece) ? session_.seated(f.piece)->ink : f.where;
     if (!box.empty())
       canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
   });
@@ -481,6 +503,14 @@ void MainWindow::show_copies(bool on) {
     copies_card_->first_field()->setFocus();
 }
 
+void MainWindow::show_tie_in(bool on) {
+  if (on)
+    columns_->show_tab(Columns::Tab::Cards);
+  tie_in_card_->setVisible(on);
+  if (on)
+    tie_in_card_->refresh(), tie_in_card_->first_field()->setFocus();
+}
+
 void MainWindow::show_ruler_lines_card() {
   ruler_lines_card_->setVisible(!session_.document().ruler_lines.empty() && sheet_card_->isVisibleTo(this));
 }
@@ -489,7 +519,7 @@ void MainWindow::show_ruler_lines_card() {
 void MainWindow::show_backing_card() {
   const ToolKind tool = canvas_->tool();
   if (session_.selection().empty())
-    copies_card_->hide();
+    copies_card_->hide(), tie_in_card_->hide();
   backing_card_->show_by_hand(tool == ToolKind::Backing);
   backing_card_->setVisible(BackingCard::has_something(session_) &&
                             (tool == ToolKind::Backing || (tool == ToolKind::Select && session_.selection().empty())));
@@ -537,7 +567,7 @@ void MainWindow::refresh_all() {
         static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
         static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
         static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_), static_cast<Card*>(backing_card_),
-        static_cast<Card*>(copies_card_), static_cast<Card*>(ruler_lines_card_)})
+        static_cast<Card*>(copies_card_), static_cast<Card*>(tie_in_card_), static_cast<Card*>(ruler_lines_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

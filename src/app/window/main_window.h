@@ -11,6 +11,7 @@
 #include "app/cards/line_tool_card.h"
 #include "app/cards/measure_card.h"
 #include "app/cards/ruler_lines_card.h"
+#include "app/cards/tie_in_card.h"
 #include "app/menus/desk.h"
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
@@ -115,6 +116,7 @@ private:
   void show_backing_card();
   void show_ruler_lines_card();
   void show_copies(bool on);
+  void show_tie_in(bool on);
   void refresh_all();
   void refresh_actions();
   void refresh_title();
@@ -172,6 +174,7 @@ private:
   BackingCard* backing_card_;
   MeasureCard* measure_card_;
   CopiesCard* copies_card_;
+  TieInCard* tie_in_card_;
   LettersCard* letters_;
   BendCard* bend_;
   SpacingCard* spacing_;

@@ -1,0 +1,46 @@
+// A word tied into a frame: what is wanted, the places that were found, and both made one piece. The word stays live
+// until then.
+#pragma once
+
+#include "app/cards/card.h"
+#include "document/word_in_frame.h"
+
+namespace frelm {
+
+class TieInCard : public Card {
+  Q_OBJECT
+
+public:
+  explicit TieInCard(Session& session, QWidget* parent = nullptr);
+  void refresh() override;
+  QWidget* first_field() override { return contacts_; }
+  const TieInWish& wish() const { return wish_; }
+  // What was found for the two in this document.
+  void show_found(const Document& in, const WordInFrame& pair, const Result<TieInFound>& found);
+
+signals:
+  void find_wanted(const frelm::TieInWish& wish);
+  void one_wanted(const frelm::WordInFrame& pair, double width);
+  void numbered(const std::vector<frelm::Point>& contacts); // on the sheet; empty: none
+  void problem(const QString& text);
+  void closed();
+
+protected:
+  void hideEvent(QHideEvent* event) override;
+
+private:
+  void choose(int answer);
+  void forget();
+
+  TieInWish wish_;
+  MeasureField *contacts_, *least_, *turn_, *smallest_, *largest_, *margin_;
+  QPushButton *find_, *one_;
+  ChoiceRow* answers_;
+  QLabel* told_;
+  Document in_;
+  WordInFrame pair_;
+  std::vector<TiedIn> found_;
+  std::uint64_t step_ = 0; // of the history, while the answers hold
+};
+
+} // namespace frelm

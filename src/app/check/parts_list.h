@@ -1,0 +1,44 @@
+// The parts that each sheet of material falls into, the largest first; the pointer or the focus on a row lights it on
+// the sheet.
+#pragma once
+
+#include "app/session/parts_finder.h"
+
+#include <QLabel>
+#include <QListWidget>
+
+namespace frelm {
+
+class PartsList : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit PartsList(Session& session, QWidget* parent = nullptr);
+  QListWidget* list() const { return list_; }
+
+signals:
+  void light(std::shared_ptr<const Outline> part); // null: none
+  void look_at(const Box& where);
+
+protected:
+  void showEvent(QShowEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
+  bool eventFilter(QObject* object, QEvent* event) override;
+
+private:
+  void show_parts();
+  void light_row(int row);
+
+  Session& session_;
+  PartsFinder finder_;
+  QLabel* told_;
+  QListWidget* list_;
+  std::shared_ptr<const std::vector<SheetParts>> shown_;
+  struct Row {
+    std::size_t sheet = 0;
+    int part = -1; // -1: the sheet itself; from 0 its parts, then its counters
+  };
+  std::vector<Row> rows_;
+};
+
+} // namespace frelm

@@ -1,0 +1,31 @@
+// What was asked for, against what would be cut: the size, the parts that each sheet falls into; and what is cut twice,
+// or of no material in the list.
+#pragma once
+
+#include "cutting/material_check.h"
+#include "geom/nodes.h"
+
+namespace frelm {
+
+inline constexpr double ordered_slack = 0.05; // mm that a size may be off
+inline constexpr double cut_twice = 0.001;    // mm: two lines nearer than this are one
+
+// A contour lies along another one, whole.
+bool same_line(const Contour& a, const Contour& b);
+std::vector<Finding> check_order(const Document& document, const DocumentEvaluator& evaluator,
+                                 const std::vector<CutLayer>& layers, const std::stop_token& stop);
+// Of a drawn outline: contours that run the same way as what is around them, so that they are filled; nodes nearer to
+// the next than `least_between_nodes`; nodes at which the line turns back by more than `spike_turn`.
+inline constexpr double least_between_nodes = 0.01; // mm
+inline constexpr double spike_turn = 177;           // degrees
+struct DrawnFaults {
+  std::vector<std::size_t> filled;
+  std::vector<NodeAt> close, spikes;
+};
+DrawnFaults drawn_faults(const Outline& outline);
+// With close nodes made one and spikes taken off, in rounds; as it was where that would leave less than an area.
+Outline tidied(Outline outline);
+std::vector<Finding> check_drawn(const Document& document, const Piece& piece, const Outline& outline,
+                                 const std::string& name);
+
+} // namespace frelm
