@@ -5,6 +5,9 @@
 #include "document/outline_commands.h"
 #include "document/starters.h"
 #include "document/storage.h"
+#include "document/word_in_frame.h"
+#include "geom/boolean.h"
+#include "geom/offset.h"
 #include "geom/path_data.h"
 #include "geom/round_corners.h"
 
@@ -399,12 +402,68 @@ Document launch_ribbon() {
   return d;
 }
 
+// A plate to paint through: the letters leave, their counters stay with it.
+Document stencil_plate(const DocumentEvaluator& evaluator) {
+  Document d;
+  d.sheet = {420, 180};
+  const PieceId plate = add_outline(
+      d,
+      "M52 30H368C374 30 380 36 380 42V138C380 144 374 150 368 150H52C46 150 40 144 40 138V42C40 36 46 30 52 30Z"
+      "M56 42A4 4 0 0 0 56 50A4 4 0 0 0 56 42ZM364 42A4 4 0 0 0 364 50A4 4 0 0 0 364 42Z"
+      "M56 130A4 4 0 0 0 56 138A4 4 0 0 0 56 130ZM364 130A4 4 0 0 0 364 138A4 4 0 0 0 364 130Z",
+      "Plate", ink);
+  const PieceId letters = add(d, U"BERTH 86", {210, 110}, ink, [](Recipe& r) {
+    r.letters()->face = {"League Spartan", "Bold"};
+    r.letters()->size = 46;
+    TieStep bridges;
+    bridges.kind = TieKind::Stencil, bridges.form.width = 3;
+    r.finish.steps.push_back({bridges, true});
+  });
+  Result<OutlinesMade> made = make_outlines(d, {plate, letters}, OutlineCommand::CutAway, {}, evaluator);
+  if (made)
+    d = std::move(made->document);
+  d.ordered = {340, 120, 1};
+  return d;
+}
+
+// A fish to hang up: its name tied into it, in one piece with a ring.
+Document herring_ornament(const DocumentEvaluator& evaluator) {
+  Document d;
+  d.sheet = {460, 260};
+  const Outline fish =
+      *parse_outline("M40 130C90 40 230 14 320 96C344 118 362 124 376 124L424 66C412 112 412 148 424 194"
+                     "L376 136C362 136 344 142 320 164C230 246 90 220 40 130Z");
+  const Outline ring = combine(BooleanOp::Difference, {fish}, {offset(fish, -9)->rings.front()})->outline;
+  Piece piece;
+  piece.name = "Herring", piece.colour = tan;
+  piece.content = OutlinePiece{std::make_shared<const Outline>(ring), Finish{{}}, nullptr, {}};
+  Added added = add_piece(std::move(d), std::move(piece));
+  d = std::move(added.document);
+  WordInFrame pair{0, added.id};
+  pair.word = add(d, U"Herring", {190, 145}, tan, [](Recipe& r) {
+    r.letters()->face = {"Dancing Script", "Bold"};
+    r.letters()->size = 90;
+  });
+  const TieInWish wish{.contacts = 4, .least = 4, .turn = 6, .smallest = 0.7, .largest = 1.8};
+  const TieInFound found = find_tie_in(d, pair, wish, evaluator).value_or({});
+  if (!found.best.empty())
+    d = tied_in(d, pair, found.best.front(), evaluator).value_or(d);
+  OnePiece one = made_one(d, pair, wish.least, evaluator).value_or({d, pair.frame, 0, 0});
+  d = edit_piece(std::move(one.document), one.piece, [](Piece& p) {
+    p.name = "Herring ornament";
+    p.finish()->steps.push_back({TabStep{.outer = 18, .inner = 8, .depth = 4, .across = 0.45, .down = 0}, true});
+  });
+  d.ordered.parts = 1;
+  return d;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
   if (argc != 3)
     return 2;
   const FaceLibrary faces(argv[1], false);
+  const DocumentEvaluator evaluator(faces);
   DiskStorage storage;
   for (const auto& [name, document] :
        {std::pair{"saltmarsh-badge", badge()}, std::pair{"marigold-transom", transom()},
@@ -414,7 +473,9 @@ int main(int argc, char** argv) {
         std::pair{"creek-plaque", creek_plaque()}, std::pair{"slow-wake", slow_wake()},
         std::pair{"herring-tag", herring_tag()}, std::pair{"yard-stack", yard_stack()},
         std::pair{"tide-decal", tide_decal()}, std::pair{"mussel-plate", mussel_plate(faces)},
-        std::pair{"pier-tag", pier_tag()}, std::pair{"launch-ribbon", launch_ribbon()}}) {
+        std::pair{"pier-tag", pier_tag()}, std::pair{"launch-ribbon", launch_ribbon()},
+        std::pair{"stencil-plate", stencil_plate(evaluator)},
+        std::pair{"herring-ornament", herring_ornament(evaluator)}}) {
     Document job = document;
     job.materials = shipped_materials();
     const Result<Done> done = storage.write(std::string(argv[2]) + "/" + name + ".frelm", write_job(job, faces));

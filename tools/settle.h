@@ -9,13 +9,14 @@
 namespace frelm {
 
 inline void settle(MainWindow& window) {
-  constexpr int at_least = 500, at_most = 5000; // ms
+  constexpr int at_least = 500, at_most = 8000; // ms
   QElapsedTimer clock;
   clock.start();
   do
     QApplication::processEvents(QEventLoop::AllEvents, 20);
   while (clock.elapsed() < at_least ||
-         ((window.session().busy() || window.canvas().painting()) && clock.elapsed() < at_most));
+         ((window.session().busy() || window.canvas().painting() || window.desk().task.running()) &&
+          clock.elapsed() < at_most));
 }
 
 } // namespace frelm

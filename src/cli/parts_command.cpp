@@ -3,6 +3,7 @@
 // frelm-cli tie-in WORD.svg --frame FRAME.svg --contacts N --least MM [--turn DEG] [--smallest K] [--largest K]
 //                  [--margin MM] -o OUT.svg: the word in the frame at N places, as one piece; exit 1 where it can't be
 #include "cli/geometry.h"
+#include "cutting/sheet_parts.h"
 #include "document/evaluate.h"
 #include "formats/job_svg.h"
 #include "formats/svg.h"
@@ -25,17 +26,21 @@ struct PartsOptions {
 };
 
 // What is cut, each shape as it is painted; of a job what leaves for the knife.
-Result<std::vector<Outline>> cut_shapes(const std::string& path, CommandContext& context) {
+struct CutShapes {
+  std::vector<Outline> shapes;
+  bool job = false;
+};
+Result<CutShapes> cut_shapes(const std::string& path, CommandContext& context) {
   const Result<std::string> bytes = context.storage.read(path);
   if (!bytes)
     return bytes.error();
-  std::vector<Outline> out;
+  CutShapes out;
   if (looks_like_drawing(*bytes) && !job_in_svg(*bytes)) {
     const Result<Drawing> drawing = read_drawing_file(path, context);
     if (!drawing)
       return drawing.error();
     for (const DrawnShape& s : drawing->shapes)
-      out.push_back(s.outline);
+      out.shapes.push_back(s.outline);
     return out;
   }
   const Result<OpenJob> job = open_job(path, context);
@@ -47,18 +52,27 @@ Result<std::vector<Outline>> cut_shapes(const std::string& path, CommandContext&
     return sheet.error();
   for (const CutPiece& p : sheet->pieces)
     if (p.destination == Destination::Knife)
-      out.push_back(p.outline);
+      out.shapes.push_back(p.outline);
+  out.job = true;
   return out;
 }
 
+Result<Outline> painted(const std::vector<Outline>& shapes) {
+  Result<WeldResult> united = weld(shapes);
+  if (!united)
+    return united.error();
+  return std::move(united->outline);
+}
+
 Result<int> run_parts(const PartsOptions& o, CommandContext& context) {
-  const Result<std::vector<Outline>> shapes = cut_shapes(o.path, context);
-  if (!shapes)
-    return shapes.error();
-  const Result<WeldResult> all = weld(*shapes);
+  const Result<CutShapes> cut = cut_shapes(o.path, context);
+  if (!cut)
+    return cut.error();
+  // Of a drawing what is painted decides; of a job every line is cut.
+  Result<Outline> all = cut->job ? cut_area(cut->shapes) : painted(cut->shapes);
   if (!all)
     return all.error();
-  const std::vector<CutPart> parts = cut_parts(all->outline), stock = loose_stock(all->outline);
+  const std::vector<CutPart> parts = cut_parts(*all), stock = loose_stock(*all);
   nlohmann::ordered_json json;
   json["parts"] = parts.size() + (o.stock ? stock.size() : 0);
   json["loose"] = nlohmann::ordered_json::array();
@@ -69,7 +83,7 @@ Result<int> run_parts(const PartsOptions& o, CommandContext& context) {
     std::for_each(stock.begin(), stock.end(), add);
   json["contacts"] = nlohmann::ordered_json::array();
   std::vector<Outline> sound; // each shape by itself
-  for (const Outline& shape : *shapes) {
+  for (const Outline& shape : cut->shapes) {
     Result<WeldResult> own = weld({shape});
     if (!own)
       return own.error();

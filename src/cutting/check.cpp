@@ -121,7 +121,7 @@ private:
           border != nullptr && border->holes == HoleRule::Keep)
         closed += finished.steps[i].holes_out;
     if (closed > 0)
-      add(Weight::Look, FindingKind::HolesClosed,
+      add(Weight::Note, FindingKind::HolesClosed,
           counted(closed, FRELM_WORDS("core", "%1: 1 hole is covered by its ring; a narrower one leaves it open"),
                   FRELM_WORDS("core", "%1: %2 holes are covered by their ring; a narrower one leaves them open"), name),
           &piece, finished.bounds());

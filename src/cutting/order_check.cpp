@@ -105,7 +105,7 @@ std::vector<Finding> check_order(const Document& document, const DocumentEvaluat
                      {}});
   }
   if (layers.empty() && !document.backings.empty())
-    out.push_back({Weight::Look,
+    out.push_back({Weight::Note,
                    FindingKind::PictureOnly,
                    say(FRELM_WORDS("core", "a picture is never cut; trace it or draw over it")),
                    0,

@@ -1,9 +1,51 @@
 #include "cutting/sheet_parts.h"
 
 #include "document/material.h"
-#include "geom/weld.h"
+#include "geom/boolean.h"
+#include "geom/distance.h"
+#include "geom/groups.h"
 
 namespace frelm {
+
+Result<Outline> cut_area(const std::vector<Outline>& shapes, std::stop_token stop) {
+  WeldOptions options;
+  options.stop = stop;
+  std::vector<Box> boxes;
+  for (const Outline& o : shapes)
+    boxes.push_back(o.bounds());
+  Outline all;
+  for (const std::vector<std::size_t>& near : touching_groups(boxes)) {
+    std::vector<std::optional<Boundary>> lines(near.size());
+    const auto line_of = [&](std::size_t i) -> Boundary& {
+      return lines[i] ? *lines[i] : lines[i].emplace(shapes[near[i]]);
+    };
+    Groups meeting(near.size());
+    for (std::size_t i = 0; i < near.size() && !stop.stop_requested(); ++i)
+      for (std::size_t k = i + 1; k < near.size(); ++k)
+        if (boxes[near[i]].overlaps(boxes[near[k]]) && meeting.first_of(i) != meeting.first_of(k) &&
+            line_of(i).meets(line_of(k)))
+          meeting.join(i, k);
+    const auto groups = meeting.all();
+    Outline heap;
+    for (const std::vector<std::size_t>& group : groups) {
+      std::vector<Outline> one;
+      for (const std::size_t i : group)
+        one.push_back(shapes[near[i]]);
+      Result<WeldResult> united = weld(one, options);
+      if (!united)
+        return united.error();
+      heap.append(united->outline);
+    }
+    if (groups.size() > 1) {
+      Result<WeldResult> nested = self_union(heap, FillRule::EvenOdd, options);
+      if (!nested)
+        return nested.error();
+      heap = std::move(nested->outline);
+    }
+    all.append(heap);
+  }
+  return all;
+}
 
 Result<std::vector<SheetParts>> sheet_parts(const Document& document, const DocumentEvaluator& evaluator,
                                             std::stop_token stop) {
@@ -25,13 +67,11 @@ Result<std::vector<SheetParts>> sheet_parts(const Document& document, const Docu
     shapes[static_cast<std::size_t>(at - out.begin())].push_back(p.outline);
   }
   for (std::size_t i = 0; i < out.size(); ++i) {
-    WeldOptions options;
-    options.stop = stop;
-    const Result<WeldResult> united = weld(shapes[i], options);
-    if (!united)
-      return united.error();
+    const Result<Outline> area = cut_area(shapes[i], stop);
+    if (!area)
+      return area.error();
     SheetParts& s = out[i];
-    s.parts = cut_parts(united->outline), s.counters = loose_stock(united->outline);
+    s.parts = cut_parts(*area), s.counters = loose_stock(*area);
     std::size_t left = 10 * most_link_nodes;
     for (const CutPart& p : s.parts) {
       if (stop.stop_requested())

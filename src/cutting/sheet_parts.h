@@ -17,8 +17,12 @@ struct SheetParts {
   bool links_left_out = false;     // there were too many to look at all
 };
 
-// Of all that goes to the knife, united for each colour, in the order in which colours come. Links are looked for in
-// parts of up to `most_link_nodes` nodes, the largest first, all together in ten times as many. Errors: those of
+// The area that shapes leave when all their lines are cut: those that cross or touch are united; one that lies whole in
+// another, without meeting its lines, is cut out of it, and what lies in that is left again. Errors: weld's.
+Result<Outline> cut_area(const std::vector<Outline>& shapes, std::stop_token stop = {});
+
+// Of all that goes to the knife, put together for each colour, in the order in which colours come. Links are looked for
+// in parts of up to `most_link_nodes` nodes, the largest first, all together in ten times as many. Errors: those of
 // cut_sheet and of weld, Cancelled.
 inline constexpr std::size_t most_link_nodes = 4000;
 Result<std::vector<SheetParts>> sheet_parts(const Document& document, const DocumentEvaluator& evaluator,

@@ -16,6 +16,7 @@ namespace frelm {
 namespace {
 
 constexpr double hold = 0.02;      // mm that an end lies in what it holds, at least
+constexpr double most_longer = 1.8; // a second bridge of a counter, than its first: else it runs along a stroke
 constexpr double most_added = 1.5; // of its length times its width, before another place is looked for
 
 // Where a ray from p meets the outline's edges, ascending.
@@ -314,7 +315,8 @@ public:
           both.push_back(*f);
       std::stable_sort(both.begin(), both.end(), [](const Found& a, const Found& b) { return length(a) < length(b); });
       for (std::size_t n = 0; n < both.size() && n < static_cast<std::size_t>(choice.each); ++n)
-        take(i, both[n]);
+        if (length(both[n]) <= most_longer * length(both[0]))
+          take(i, both[n]);
     }
     // Whatever is still by itself: the shortest way to what holds.
     constexpr int directions = 16;

@@ -38,7 +38,7 @@ Result<WeldResult> with_ties(const Outline& area, const std::vector<Tie>& ties, 
                              const WeldOptions& options = {});
 
 struct BridgeChoice {
-  int each = 2;      // for each counter, 1 or 2 on opposite sides
+  int each = 2;      // for each counter: 1, or 2 on opposite sides where the strokes are about as wide
   double angle = 90; // degrees from level, clockwise: the way they run
   bool operator==(const BridgeChoice&) const = default;
 };

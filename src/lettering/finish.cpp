@@ -148,7 +148,7 @@ Words step_name(const FinishAction& what) {
           },
           [](const TabStep&) { return FRELM_WORDS("core", "Hanging tab"); },
           [](const TieStep& s) {
-            return s.kind == TieKind::Parts ? FRELM_WORDS("core", "Ties") : FRELM_WORDS("core", "Stencil bridges");
+            return s.kind == TieKind::Parts ? FRELM_WORDS("core", "Ties") : FRELM_WORDS("core", "Stencil");
           },
           [](const MirrorStep&) { return FRELM_WORDS("core", "Mirror"); },
       },

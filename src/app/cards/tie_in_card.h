@@ -14,7 +14,7 @@ public:
   explicit TieInCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
   QWidget* first_field() override { return contacts_; }
-  const TieInWish& wish() const { return wish_; }
+  bool has_answers() const { return !found_.empty(); }
   // What was found for the two in this document.
   void show_found(const Document& in, const WordInFrame& pair, const Result<TieInFound>& found);
 
@@ -32,7 +32,7 @@ private:
   void choose(int answer);
   void forget();
 
-  TieInWish wish_;
+  TieInWish wish_{.contacts = 3, .largest = 2};
   MeasureField *contacts_, *least_, *turn_, *smallest_, *largest_, *margin_;
   QPushButton *find_, *one_;
   ChoiceRow* answers_;

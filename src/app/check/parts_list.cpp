@@ -88,7 +88,8 @@ void PartsList::show_parts() {
     const auto n = s.parts.size(), loose = s.counters.size();
     QString line = n == 1 ? tr("%1: 1 part").arg(name) : tr("%1: %2 parts").arg(name).arg(n);
     if (loose > 0)
-      line = loose == 1 ? tr("%1, 1 counter falls out").arg(line) : tr("%1, %2 counters fall out").arg(line).arg(loose);
+      line = loose == 1 ? tr("%1, 1 piece of stock falls out").arg(line)
+                        : tr("%1, %2 pieces of stock fall out").arg(line).arg(loose);
     if (s.weakest)
       line = tr("%1, narrowest link %2").arg(line, mm(s.weakest->width));
     words << line;
@@ -98,7 +99,7 @@ void PartsList::show_parts() {
       const CutPart& p = i < n ? s.parts[i] : s.counters[i - n];
       const QString size =
           tr("%1 × %2 %3").arg(length_text(p.box.width(), unit), length_text(p.box.height(), unit), unit_name(unit));
-      auto* item = new QListWidgetItem(i < n ? tr("Part %1 · %2").arg(i + 1).arg(size) : tr("Counter · %1").arg(size));
+      auto* item = new QListWidgetItem(i < n ? tr("Part %1 · %2").arg(i + 1).arg(size) : tr("Stock · %1").arg(size));
       item->setIcon(colour);
       list_->addItem(item);
       rows_.push_back({k, static_cast<int>(i)});

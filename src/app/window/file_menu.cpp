@@ -62,22 +62,25 @@ void MainWindow::fill_file_menu(QMenu* menu) {
 }
 
 void MainWindow::fill_examples(QMenu* menu) {
-  const std::pair<const char*, QString> examples[]{{"saltmarsh-badge", tr("Yard badge")},
-                                                   {"marigold-transom", tr("Transom name with border and shade")},
-                                                   {"freehand-wake", tr("Freehand wake")},
-                                                   {"tide-decal", tr("Tide decal: two rings in three layers")},
-                                                   {"pier-tag", tr("Pier tag: one border around several pieces")},
-                                                   {"launch-ribbon", tr("Launch ribbon: folded, with words on it")},
-                                                   {"mussel-plate", tr("Mussel plate: words cut out of brass")},
-                                                   {"tide-spiral", tr("Tide rhyme on a spiral")},
-                                                   {"slow-ribbon", tr("Ribbon's lower edge")},
-                                                   {"pontoon-frame", tr("Pontoon frame")},
-                                                   {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
-                                                   {"slow-wake", tr("Slow wake: between the edges of a ribbon")},
-                                                   {"herring-tag", tr("Herring tag: a word that fills a shape")},
-                                                   {"yard-stack", tr("Yard stack: three lines as one block")},
-                                                   {"badge-starter", tr("Badge from the starter")},
-                                                   {"pulled-node", tr("Pulled pen curve")}};
+  const std::pair<const char*, QString> examples[]{
+      {"saltmarsh-badge", tr("Yard badge")},
+      {"marigold-transom", tr("Transom name with border and shade")},
+      {"freehand-wake", tr("Freehand wake")},
+      {"tide-decal", tr("Tide decal: two rings in three layers")},
+      {"pier-tag", tr("Pier tag: one border around several pieces")},
+      {"launch-ribbon", tr("Launch ribbon: folded, with words on it")},
+      {"herring-ornament", tr("Herring ornament: a name tied in, in one piece")},
+      {"stencil-plate", tr("Stencil plate: counters stay with it")},
+      {"mussel-plate", tr("Mussel plate: words cut out of brass")},
+      {"tide-spiral", tr("Tide rhyme on a spiral")},
+      {"slow-ribbon", tr("Ribbon's lower edge")},
+      {"pontoon-frame", tr("Pontoon frame")},
+      {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
+      {"slow-wake", tr("Slow wake: between the edges of a ribbon")},
+      {"herring-tag", tr("Herring tag: a word that fills a shape")},
+      {"yard-stack", tr("Yard stack: three lines as one block")},
+      {"badge-starter", tr("Badge from the starter")},
+      {"pulled-node", tr("Pulled pen curve")}};
   for (const auto& [file, name] : examples)
     commands_.add(menu, {.id = QString("file.example.%1").arg(file),
                          .words = name,

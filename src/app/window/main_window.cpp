@@ -487,7 +487,8 @@ void MainWindow::show_cards() {
   shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
   outline_card_->setVisible((block || outline) && !drawing && !backing && !measure);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && pieces);
-  many_card_->setVisible(session_.selection().size() > 1 && pieces);
+  const bool asked = tie_in_card_->isVisibleTo(this); // its own rows are enough to look at
+  many_card_->setVisible(session_.selection().size() > 1 && pieces && !asked);
   start_card_->setVisible(session_.selection().empty() && pieces);
   sheet_card_->setVisible(session_.selection().empty() && pieces);
   show_jobs(session_.document().pieces.empty() && session_.document().backings.empty() && pieces);
@@ -507,6 +508,7 @@ void MainWindow::show_tie_in(bool on) {
   if (on)
     columns_->show_tab(Columns::Tab::Cards);
   tie_in_card_->setVisible(on);
+  show_cards();
   if (on)
     tie_in_card_->refresh(), tie_in_card_->first_field()->setFocus();
 }
@@ -519,7 +521,9 @@ void MainWindow::show_ruler_lines_card() {
 void MainWindow::show_backing_card() {
   const ToolKind tool = canvas_->tool();
   if (session_.selection().empty())
-    copies_card_->hide(), tie_in_card_->hide();
+    copies_card_->hide();
+  if (tie_in_card_->isVisibleTo(this) && session_.selection().size() != 2 && !tie_in_card_->has_answers())
+    show_tie_in(false);
   backing_card_->show_by_hand(tool == ToolKind::Backing);
   backing_card_->setVisible(BackingCard::has_something(session_) &&
                             (tool == ToolKind::Backing || (tool == ToolKind::Select && session_.selection().empty())));
