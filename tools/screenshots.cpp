@@ -101,8 +101,8 @@ int main(int argc, char** argv) {
   window.strip().view()->step(1, false);
   window.strip().view()->widen(12);
   take("even-gaps");
-  // A word between rails, in a shape, three lines as one block; a peg of a net pulled.
-  for (const char* job : {"slow-wake", "herring-tag", "yard-stack"}) {
+  // A word in a shape, three lines as one block; a peg of a net pulled.
+  for (const char* job : {"herring-tag", "yard-stack"}) {
     window.open_file(data_folder("demo") + "/" + job + ".frelm");
     for (const auto& p : window.session().document().pieces)
       if (p->lettering() != nullptr)
@@ -145,4 +145,11 @@ int main(int argc, char** argv) {
   QMouseEvent move(QEvent::MouseMove, at, window.canvas().mapToGlobal(at), Qt::NoButton, {}, {});
   QApplication::sendEvent(&window.canvas(), &move);
   take("take-space");
+  // A name tied into a fish, with the parts it leaves in.
+  window.canvas().set_tool(ToolKind::Select);
+  window.open_file(data_folder("demo") + "/herring-ornament.frelm");
+  for (auto* button : window.findChildren<QPushButton*>())
+    if (button->text() == "Parts")
+      button->click();
+  take("one-piece");
 }

@@ -89,14 +89,20 @@ Result<int> run_parts(const PartsOptions& o, CommandContext& context) {
       return own.error();
     sound.push_back(std::move(own->outline));
   }
-  for (std::size_t i = 0; i < sound.size(); ++i)
-    for (std::size_t k = i + 1; k < sound.size(); ++k) {
-      const Result<std::vector<Contact>> found = contacts(sound[i], sound[k]);
-      if (!found)
-        return found.error();
-      for (const Contact& c : *found)
-        json["contacts"].push_back({{"x", c.at.x}, {"y", c.at.y}, {"width", c.width}});
-    }
+  std::vector<Box> boxes;
+  for (const Outline& shape : sound)
+    boxes.push_back(shape.bounds().grown(touch_distance));
+  for (const std::vector<std::size_t>& near : touching_groups(boxes))
+    for (std::size_t i = 0; i < near.size(); ++i)
+      for (std::size_t k = i + 1; k < near.size(); ++k) {
+        if (!boxes[near[i]].overlaps(boxes[near[k]]))
+          continue;
+        const Result<std::vector<Contact>> found = contacts(sound[near[i]], sound[near[k]]);
+        if (!found)
+          return found.error();
+        for (const Contact& c : *found)
+          json["contacts"].push_back({{"x", c.at.x}, {"y", c.at.y}, {"width", c.width}});
+      }
   std::optional<WeakLink> weakest;
   for (const CutPart& p : parts)
     if (const auto link = weakest_link(p.outline); link && (!weakest || link->width < weakest->width))

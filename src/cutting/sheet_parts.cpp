@@ -72,7 +72,7 @@ Result<std::vector<SheetParts>> sheet_parts(const Document& document, const Docu
       return area.error();
     SheetParts& s = out[i];
     s.parts = cut_parts(*area), s.counters = loose_stock(*area);
-    std::size_t left = 10 * most_link_nodes;
+    std::size_t left = most_nodes_looked_at;
     for (const CutPart& p : s.parts) {
       if (stop.stop_requested())
         return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "parts")};

@@ -22,9 +22,9 @@ struct SheetParts {
 Result<Outline> cut_area(const std::vector<Outline>& shapes, std::stop_token stop = {});
 
 // Of all that goes to the knife, put together for each colour, in the order in which colours come. Links are looked for
-// in parts of up to `most_link_nodes` nodes, the largest first, all together in ten times as many. Errors: those of
-// cut_sheet and of weld, Cancelled.
-inline constexpr std::size_t most_link_nodes = 4000;
+// in parts of up to `most_link_nodes` nodes, the largest first, in `most_nodes_looked_at` all together. Errors: those
+// of cut_sheet and of weld, Cancelled.
+inline constexpr std::size_t most_link_nodes = 4000, most_nodes_looked_at = 10'000;
 Result<std::vector<SheetParts>> sheet_parts(const Document& document, const DocumentEvaluator& evaluator,
                                             std::stop_token stop = {});
 

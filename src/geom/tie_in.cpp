@@ -69,8 +69,11 @@ public:
   }
 
 private:
-  double& value(int x, int y) { return values_[static_cast<std::size_t>(y * columns_ + x)]; }
-  double value(int x, int y) const { return values_[static_cast<std::size_t>(y * columns_ + x)]; }
+  std::size_t place(int x, int y) const {
+    return static_cast<std::size_t>(y) * static_cast<std::size_t>(columns_) + static_cast<std::size_t>(x);
+  }
+  double& value(int x, int y) { return values_[place(x, y)]; }
+  double value(int x, int y) const { return values_[place(x, y)]; }
 
   Point from_;
   double cell_ = 1;
@@ -138,7 +141,7 @@ public:
     Worth out{0, 0};
     const double least = wish_.least * 1.01 + 0.01; // the grid is not exact
     angles_.clear();
-    for (std::size_t i = 0; i < contacts_.size() && i < static_cast<std::size_t>(2 * wish_.contacts); ++i) {
+    for (std::size_t i = 0; i < contacts_.size() && i < 2 * static_cast<std::size_t>(wish_.contacts); ++i) {
       const double share = std::min(1.0, contacts_[i].width / least);
       if (i < static_cast<std::size_t>(wish_.contacts))
         out.value += share * share * share;
@@ -338,18 +341,13 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
   // On a grid: every size, turn and place at which the word is not much larger than the space.
   constexpr double scale_ratio = 1.045;
   constexpr int most_turns = 7, places = 26;
+  constexpr double most_scales = 40;
+  const double ratio = wish.largest / wish.smallest;
+  const auto steps = static_cast<int>(std::clamp(std::ceil(std::log(ratio) / std::log(scale_ratio)), 0.0, most_scales));
   std::vector<double> scales;
-  for (double k = wish.smallest; k < wish.largest * 1.0001; k *= scale_ratio)
-    scales.push_back(std::min(k, wish.largest));
-  if (scales.back() < wish.largest)
-    scales.push_back(wish.largest);
-  constexpr std::size_t most_scales = 40;
-  if (scales.size() > most_scales) {
-    const double ratio = std::pow(wish.largest / wish.smallest, 1.0 / (most_scales - 1));
-    scales.clear();
-    for (std::size_t i = 0; i < most_scales; ++i)
-      scales.push_back(wish.smallest * std::pow(ratio, static_cast<double>(i)));
-  }
+  for (int i = 0; i <= steps; ++i)
+    scales.push_back(steps == 0 ? wish.smallest : wish.smallest * std::pow(ratio, static_cast<double>(i) / steps));
+  scales.back() = wish.largest;
   const int turns = wish.turn > 0 ? std::min(most_turns, 1 + 2 * static_cast<int>(std::ceil(wish.turn / 4))) : 1;
   const Vec step{room.width() / places, room.height() / places};
   constexpr std::size_t kept = 60;

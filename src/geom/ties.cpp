@@ -15,9 +15,9 @@
 namespace frelm {
 namespace {
 
-constexpr double hold = 0.02;      // mm that an end lies in what it holds, at least
+constexpr double hold = 0.02;       // mm that an end lies in what it holds, at least
 constexpr double most_longer = 1.8; // a second bridge of a counter, than its first: else it runs along a stroke
-constexpr double most_added = 1.5; // of its length times its width, before another place is looked for
+constexpr double most_added = 1.5;  // of its length times its width, before another place is looked for
 
 // Where a ray from p meets the outline's edges, ascending.
 std::vector<double> meets(const Outline& outline, Point p, Vec way, double far) {
@@ -153,7 +153,7 @@ std::vector<Tie> middles(const std::vector<Way>& ways, const Outline& from, cons
 
 class Joiner {
 public:
-  Joiner(const Outline& area, const TieForm& form) : area_(area), form_(form), parts_(components(area)) {
+  Joiner(const Outline& area, const TieForm& form) : form_(form), parts_(components(area)) {
     std::erase_if(parts_, [](const Outline& o) { return !o.contours.front().closed; });
     for (const Outline& p : parts_)
       boxes_.push_back(p.bounds());
@@ -274,7 +274,6 @@ private:
     return best;
   }
 
-  const Outline& area_;
   TieForm form_;
   std::vector<Outline> parts_;
   std::vector<Box> boxes_;

@@ -2,6 +2,7 @@
 
 #include "geom/along.h"
 #include "geom/groups.h"
+#include "geom/nodes.h"
 
 #include <boost/polygon/segment_data.hpp>
 #include <boost/polygon/voronoi.hpp>
@@ -20,7 +21,7 @@ using Cell = bp::voronoi_diagram<double>::cell_type;
 using Edge = bp::voronoi_diagram<double>::edge_type;
 using Vertex = bp::voronoi_diagram<double>::vertex_type;
 
-constexpr double flat = 0.001; // mm
+constexpr double flat = 0.01;  // mm: enough to find the link; what it measures is settled on the curves
 constexpr double wider = 1.01; // than the link, somewhere in each half
 constexpr double most_units_per_mm = 1e5, reach = 1e9;
 
@@ -143,7 +144,56 @@ private:
 
 } // namespace
 
+namespace {
+
+// It bends one way only: nowhere narrower than on both sides.
+bool convex(const Outline& part) {
+  if (part.contours.size() != 1)
+    return false;
+  std::vector<Point> corners;
+  for (const Segment& s : part.contours.front().segments)
+    for (const Point p : {s.p0, s.p1, s.p2})
+      if (corners.empty() || distance(p, corners.back()) > flat * flat)
+        corners.push_back(p);
+  const std::size_t n = corners.size();
+  for (std::size_t i = 0; i < n; ++i)
+    if (cross(corners[(i + 1) % n] - corners[i], corners[(i + 2) % n] - corners[(i + 1) % n]) < -flat * flat)
+      return false;
+  return true;
+}
+
+// The stretch of the edge around a place: its segment and those beside it.
+Outline around(const Outline& part, Point p) {
+  const auto at = nearest_on(part, p);
+  const std::vector<Segment>& all = part.contours[at->contour].segments;
+  Contour out{{}, false};
+  const std::size_t n = all.size(), count = std::min<std::size_t>(3, n);
+  for (std::size_t i = 0; i < count; ++i)
+    out.segments.push_back(all[(at->segment + n - (count > 1 ? 1 : 0) + i) % n]);
+  return {{out}};
+}
+
+// Each end in turn goes to the place of its stretch nearest to the other.
+void settle(const Outline& part, WeakLink& link) {
+  const Outline by_a = around(part, link.a), by_b = around(part, link.b);
+  constexpr int rounds = 40;
+  constexpr double still = 1e-7; // mm
+  for (int i = 0; i < rounds; ++i) {
+    const Point b = nearest_on(by_b, link.a)->point, a = nearest_on(by_a, b)->point;
+    const bool settled = distance(a, link.a) < still && distance(b, link.b) < still;
+    link.a = a, link.b = b;
+    if (settled)
+      break;
+  }
+  if (const double width = distance(link.a, link.b); std::abs(width - link.width) < 10 * flat)
+    link.width = width;
+}
+
+} // namespace
+
 std::optional<WeakLink> weakest_link(const Outline& part, double share) {
+  if (part.contours.empty() || convex(part))
+    return std::nullopt;
   const Skeleton skeleton(part);
   const std::vector<Bone>& bones = skeleton.bones();
   const double units = skeleton.units(), heavy = share * std::abs(part.area()) * units * units;
@@ -218,6 +268,8 @@ std::optional<WeakLink> weakest_link(const Outline& part, double share) {
         out = WeakLink{2 * b.radius / units, skeleton.on_sheet(b.a), skeleton.on_sheet(b.b), lighter / (units * units)};
     }
   }
+  if (out)
+    settle(part, *out);
   return out;
 }
 

@@ -16,7 +16,8 @@ struct WeakLink {
 // A half counts when it is wider somewhere than the link by 1 % at least, and holds `share` of the part's area. Where
 // only cutting several bridges would part two halves, as in a ring, the widest of these is the link between them.
 // Nothing: it is nowhere narrower than on both sides. Requires one connected part (geom/components). Bounds: width
-// within 0.004 mm. Cost n log n in its edge flattened within 0.001 mm.
+// within 0.004 mm. Cost n log n in its edge flattened within 0.01 mm; the
+// ends are settled on the curves.
 // Method: the skeleton of the area (the Voronoi diagram of its edge's straight pieces: Boost.Polygon, after S. Fortune,
 // A sweepline algorithm for Voronoi diagrams, Algorithmica 1987), of which the widest ways are kept: its maximum
 // spanning tree. Each stretch of that is the widest way between the two sides that it parts the tree into.

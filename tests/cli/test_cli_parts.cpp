@@ -87,7 +87,7 @@ private slots:
   void ties_join_and_bridge() {
     const QString i = drawing("i", {"M10 30h10v50h-10z", "M21 15A6 6 0 0 1 9 15A6 6 0 0 1 21 15Z"});
     const QString out = dir_.filePath("tied.svg");
-    for (const QString& ends : {"square", "round"}) {
+    for (const char* ends : {"square", "round"}) {
       const Ran r = run({"ties", i, "--width", "2", "--ends", ends, "-o", out});
       QVERIFY2(r.code == 0, r.err.constData());
       QCOMPARE(r.json()["parts"].toInt(), 1);
