@@ -18,6 +18,7 @@ namespace {
 
 constexpr int field_cells = 220; // along the longer side
 constexpr std::size_t samples_of_word = 480;
+constexpr double off_edge = 0.05; // mm that the word stays within the frame's outer edge: the grid is not exact
 constexpr double one_side_of_two = 4 * pi / 3; // radians without a contact, where there are two
 
 // Signed distance to the edge of an area, more than 0 in it; between the places of a grid in proportion.
@@ -85,6 +86,15 @@ Error stopped() {
   return {ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "tie in")};
 }
 
+// Without its holes.
+Outline outer_of(const Outline& frame) {
+  Outline out;
+  for (const Contour& c : frame.contours)
+    if (c.closed && c.area() > 0)
+      out.contours.push_back(c);
+  return out;
+}
+
 struct Pose {
   Point at;
   double scale = 1, turn = 0; // turn: degrees
@@ -99,7 +109,8 @@ struct Worth {
 class Search {
 public:
   Search(const Outline& word, const Outline& frame, const Outline& space, const TieInWish& wish)
-      : wish_(wish), material_(frame, frame.bounds()), open_(space, frame.bounds()) {
+      : wish_(wish), material_(frame, frame.bounds()), open_(space, frame.bounds()),
+        whole_(outer_of(frame), frame.bounds()) {
     const Point middle = word.bounds().centre();
     double length = 0;
     for (const Contour& c : word.contours)
@@ -131,7 +142,7 @@ public:
     for (std::size_t i = 0; i < points_.size(); ++i) {
       placed_[i] = put(points_[i]);
       inside_[i] = material_.at(placed_[i]);
-      if (inside_[i] < 0 && open_.at(placed_[i]) < 0)
+      if (inside_[i] < 0 ? open_.at(placed_[i]) < 0 : whole_.at(placed_[i]) < off_edge)
         return {};
     }
     contacts_.clear();
@@ -210,8 +221,8 @@ private:
   }
 
   const TieInWish& wish_;
-  Field material_, open_;
-  std::vector<Point> points_; // about the middle of the word
+  Field material_, open_, whole_; // whole_: with all holes filled
+  std::vector<Point> points_;     // about the middle of the word
   std::vector<Ring> rings_;
   std::vector<std::size_t> scouts_;
   std::vector<double> inside_;
@@ -295,11 +306,7 @@ public:
 private:
   // Within the frame's outer edge, and off its other holes.
   bool clear(const Outline& placed) const {
-    Outline outer;
-    for (const Contour& c : frame_.contours)
-      if (c.closed && c.area() > 0)
-        outer.contours.push_back(c);
-    const auto beyond = combine(BooleanOp::Difference, {placed}, {outer});
+    const auto beyond = combine(BooleanOp::Difference, {placed}, {outer_of(frame_)});
     constexpr double speck = 1e-3; // mm²
     if (!beyond || std::abs(beyond->outline.area()) > speck)
       return false;
@@ -409,7 +416,7 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
       out.best.push_back(m->answer);
       continue;
     }
-    const int missing = std::max(m->one_sided ? 1 : 0, wish.contacts - static_cast<int>(m->answer.contacts.size()));
+    const int missing = std::max(1, wish.contacts - static_cast<int>(m->answer.contacts.size()));
     const double short_by = wish.least - (m->narrow.empty() || m->one_sided ? 0 : m->narrow.front().width);
     if (!out.nearest || missing < out.missing || (missing == out.missing && short_by < out.short_by))
       out.nearest = m->answer, out.missing = missing, out.short_by = short_by, out.one_sided = m->one_sided;

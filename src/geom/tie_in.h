@@ -34,7 +34,8 @@ struct TieInFound {
   // geom/contacts, and what the frame's other holes are stays open.
   std::vector<TiedIn> best;
   // None: the one that comes nearest, how many contacts are missing, and by how much the next one is too narrow (the
-  // whole width where there is none, or all lie on one side).
+  // whole width where there is none, or all lie on one side). One at least is: also where there are enough, but the
+  // word would reach past the frame or into a hole there.
   std::optional<TiedIn> nearest;
   int missing = 0;
   double short_by = 0; // mm
