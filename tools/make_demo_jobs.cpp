@@ -439,16 +439,15 @@ Document herring_ornament(const DocumentEvaluator& evaluator) {
   piece.content = OutlinePiece{std::make_shared<const Outline>(ring), Finish{{}}, nullptr, {}};
   Added added = add_piece(std::move(d), std::move(piece));
   d = std::move(added.document);
-  WordInFrame pair{0, added.id};
-  pair.word = add(d, U"Herring", {190, 145}, tan, [](Recipe& r) {
-    r.letters()->face = {"Dancing Script", "Bold"};
-    r.letters()->size = 90;
-  });
+  const PieceId frame = added.id, word = add(d, U"Herring", {190, 145}, tan, [](Recipe&r) {
+                                    r.letters()->face = {"Dancing Script", "Bold"};
+                                    r.letters()->size = 90;
+                                  });
   const TieInWish wish{.contacts = 4, .least = 4, .turn = 6, .smallest = 0.7, .largest = 1.8};
-  const TieInFound found = find_tie_in(d, pair, wish, evaluator).value_or({});
-  if (!found.best.empty())
-    d = tied_in(d, pair, found.best.front(), evaluator).value_or(d);
-  OnePiece one = made_one(d, pair, wish.least, evaluator).value_or({d, pair.frame, 0, 0});
+  const auto found = find_tie_in(d, {word, frame}, wish, evaluator);
+  if (found && !found->found.best.empty())
+    d = tied_in(d, word, found->found.best.front()).value_or(d);
+  OnePiece one = made_one(d, {word, frame}, wish.least, evaluator).value_or({d, frame, 0});
   d = edit_piece(std::move(one.document), one.piece, [](Piece& p) {
     p.name = "Herring ornament";
     p.finish()->steps.push_back({TabStep{.outer = 18, .inner = 8, .depth = 4, .across = 0.45, .down = 0}, true});

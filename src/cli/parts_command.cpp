@@ -57,6 +57,12 @@ Result<CutShapes> cut_shapes(const std::string& path, CommandContext& context) {
   return out;
 }
 
+nlohmann::ordered_json contacts_json(const std::vector<Contact>& contacts) {
+  nlohmann::ordered_json out = nlohmann::ordered_json::array();
+  for (const Contact& c : contacts)
+    out.push_back({{"x", c.at.x}, {"y", c.at.y}, {"width", c.width}});
+  return out;
+}
 Result<Outline> painted(const std::vector<Outline>& shapes) {
   Result<WeldResult> united = weld(shapes);
   if (!united)
@@ -81,7 +87,7 @@ Result<int> run_parts(const PartsOptions& o, CommandContext& context) {
     add(parts[i]);
   if (o.stock)
     std::for_each(stock.begin(), stock.end(), add);
-  json["contacts"] = nlohmann::ordered_json::array();
+  std::vector<Contact> holds;
   std::vector<Outline> sound; // each shape by itself
   for (const Outline& shape : cut->shapes) {
     Result<WeldResult> own = weld({shape});
@@ -100,9 +106,9 @@ Result<int> run_parts(const PartsOptions& o, CommandContext& context) {
         const Result<std::vector<Contact>> found = contacts(sound[near[i]], sound[near[k]]);
         if (!found)
           return found.error();
-        for (const Contact& c : *found)
-          json["contacts"].push_back({{"x", c.at.x}, {"y", c.at.y}, {"width", c.width}});
+        holds.insert(holds.end(), found->begin(), found->end());
       }
+  json["contacts"] = contacts_json(holds);
   std::optional<WeakLink> weakest;
   for (const CutPart& p : parts)
     if (const auto link = weakest_link(p.outline); link && (!weakest || link->width < weakest->width))
@@ -157,6 +163,10 @@ Result<int> run_ties(const TiesOptions& o, CommandContext& context) {
   return write_geometry({result->outline}, o.files, *input, json, std::move(seconds), context);
 }
 
+nlohmann::ordered_json answer_json(const TiedIn& t) {
+  return {{"scale", t.scale}, {"turn", t.turn}, {"contacts", contacts_json(t.contacts)}};
+}
+
 struct TieInOptions {
   TieInWish wish;
   std::string frame;
@@ -180,15 +190,14 @@ Result<int> run_tie_in(const TieInOptions& o, CommandContext& context) {
   if (!found)
     return found.error();
   if (found->best.empty()) {
-    context.out << nlohmann::ordered_json{{"missing", found->missing},
-                                          {"short_by", found->short_by},
-                                          {"one_sided", found->one_sided}}
-                       .dump()
-                << "\n";
+    nlohmann::ordered_json json{
+        {"missing", found->missing}, {"short_by", found->short_by}, {"one_sided", found->one_sided}};
+    json["nearest"] = found->nearest ? answer_json(*found->nearest) : nlohmann::ordered_json(nullptr);
+    context.out << json.dump() << "\n";
     return 1;
   }
   const TiedIn& best = found->best.front();
-  const Result<WeldResult> one = weld({word->outline.transformed(best.place(word->outline)), frame->outline});
+  const Result<WeldResult> one = weld({word->outline.transformed(best.place()), frame->outline});
   if (!one)
     return one.error();
   // What was apart in the word, as the dot of an i, is tied to the rest.
@@ -198,10 +207,7 @@ Result<int> run_tie_in(const TieInOptions& o, CommandContext& context) {
   if (!whole)
     return whole.error();
   nlohmann::ordered_json json = weld_report_json(whole->report);
-  json["scale"] = best.scale, json["turn"] = best.turn;
-  json["contacts"] = nlohmann::ordered_json::array();
-  for (const Contact& c : best.contacts)
-    json["contacts"].push_back({{"x", c.at.x}, {"y", c.at.y}, {"width", c.width}});
+  json.update(answer_json(best));
   json["ties"] = ties.size(), json["parts"] = cut_parts(whole->outline).size();
   GeometryInput around = *input; // the sheet is the frame's
   around.frame = frame->outline.bounds();

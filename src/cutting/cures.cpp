@@ -6,7 +6,9 @@
 #include "geom/said.h"
 
 #include "document/arrange.h"
+#include "document/clean_up.h"
 #include "document/face_axes.h"
+#include "document/outline_edits.h"
 #include "lettering/finish_edit.h"
 #include "lettering/gaps.h"
 
@@ -173,42 +175,25 @@ Document colours_apart(const Document& document, PieceId id) {
 namespace {
 
 // A drawn outline made anew by what `change` makes of it.
-Result<Document> redrawn(const Document& document, PieceId id, const std::function<Outline(Outline)>& change) {
-  const Piece* piece = document.find(id);
-  if (piece->outline() == nullptr)
+Result<Document> redrawn(const Document& document, const Piece& piece, const std::function<Outline(Outline)>& change) {
+  if (piece.outline() == nullptr)
     return bad_input(FRELM_WORDS("core", "the piece is no outline any more"));
-  if (piece->locked)
+  if (piece.locked)
     return bad_input(FRELM_WORDS("core", "the piece is locked; unlock it first"));
-  return edit_piece(document, id, [&](Piece& p) {
-    OutlinePiece& o = *p.outline();
-    o.outline = std::make_shared<const Outline>(change(*o.outline));
-    o.reshaped = o.origin != nullptr;
-  });
+  return edit_nodes(document, piece.id, change);
 }
 
-// Without the lines that lie on another one of the same colour, of this piece or of one before it.
-Result<Document> without_doubles(const Document& document, PieceId id) {
-  const Piece* piece = document.find(id);
-  if (piece->outline() == nullptr || piece->locked)
-    return bad_input(FRELM_WORDS("core", "the piece is locked, or no outline any more"));
-  std::vector<const Contour*> kept;
-  for (const auto& p : document.pieces) {
-    if (p->id == id)
-      break;
-    if (p->outline() != nullptr && p->colour == piece->colour && p->destination == piece->destination)
-      for (const Contour& c : p->outline()->outline->contours)
-        kept.push_back(&c);
-  }
-  Outline rest;
-  rest.contours.reserve(piece->outline()->outline->contours.size());
-  for (const Contour& c : piece->outline()->outline->contours)
-    if (std::none_of(kept.begin(), kept.end(), [&](const Contour* k) { return same_line(c, *k); })) {
-      rest.contours.push_back(c);
-      kept.push_back(&rest.contours.back());
-    }
-  if (rest.contours.empty())
-    return remove_pieces(document, {id}).document;
-  return redrawn(document, id, [&](const Outline&) { return rest; });
+// What stands there twice, of all outlines of the piece's colour.
+Result<Document> without_doubles_of(const Document& document, const Piece& piece) {
+  std::vector<PieceId> ids;
+  for (const auto& p : document.pieces)
+    if (p->outline() != nullptr && p->colour == piece.colour && p->destination == piece.destination)
+      ids.push_back(p->id);
+  Document out = doubles_dropped(document, ids);
+  if (out == document)
+    return bad_input(
+        FRELM_WORDS("core", "nothing could be dropped: the piece is locked, hidden, or came from letters"));
+  return out;
 }
 
 } // namespace
@@ -287,15 +272,15 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
   case Cure::ColourApart:
     return colours_apart(document, id);
   case Cure::TidyNodes:
-    return redrawn(document, id, [](const Outline& o) { return tidied(o); });
+    return redrawn(document, *piece, tidied);
   case Cure::TurnHoles:
-    return redrawn(document, id, [](Outline o) {
+    return redrawn(document, *piece, [](Outline o) {
       for (const std::size_t k : drawn_faults(o).filled)
         o.contours[k] = o.contours[k].reversed();
       return o;
     });
   case Cure::DropDoubles:
-    return without_doubles(document, id);
+    return without_doubles_of(document, *piece);
   case Cure::TieParts:
     if (piece->finish() == nullptr || piece->finish()->steps.size() >= most_finish_steps)
       return bad_input(FRELM_WORDS("core", "the piece can have no more steps"));

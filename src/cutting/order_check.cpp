@@ -1,25 +1,17 @@
-// Doubles are found by a fingerprint of each contour that does not depend on where it begins or which way it runs, and
-// then compared by places on both.
 #include "cutting/order_check.h"
 #include "cutting/finding_words.h"
 #include "cutting/sheet_parts.h"
+#include "document/clean_up.h"
 
 #include "geom/along.h"
+#include "geom/clean_lines.h"
 #include "geom/nodes.h"
 
-#include <array>
 #include <map>
 #include <set>
 
 namespace frelm {
 namespace {
-
-// Contours that can be the same line: their boxes agree to a cell.
-using Print = std::array<long, 4>;
-Print print_of(const Box& b) {
-  constexpr double cell = 0.01; // mm
-  return {std::lround(b.x0 / cell), std::lround(b.y0 / cell), std::lround(b.x1 / cell), std::lround(b.y1 / cell)};
-}
 
 // A little way to the side on which a segment's own contour winds; either would do.
 Vec inwards(const Segment& s) {
@@ -27,51 +19,49 @@ Vec inwards(const Segment& s) {
   return up_of(unit(s.derivative(0.5))) * -little;
 }
 
-// Lines of one colour and operation that lie on each other. Boxes on the border of two cells are looked at in both.
+// Lines of one colour and operation that stand there twice, by the layer that is in front.
 std::vector<Finding> doubles(const Document& document, const std::vector<CutLayer>& layers,
                              const std::stop_token& stop) {
-  struct Line {
-    std::size_t layer;
-    const Contour* contour;
-  };
-  std::map<Print, std::vector<Line>> by_box;
-  std::vector<std::pair<std::size_t, Box>> twice(layers.size()); // of each layer: how many lines, and where
-  for (std::size_t i = 0; i < layers.size() && !stop.stop_requested(); ++i)
-    for (const Contour& c : layers[i].outline->contours) {
-      const Box box = c.bounds();
-      std::vector<Line>& near = by_box[print_of(box)];
-      for (const Line& l : near)
-        if (layers[l.layer].colour == layers[i].colour && layers[l.layer].destination == layers[i].destination &&
-            c.segments.size() < 2000 && same_line(c, *l.contour)) {
-          ++twice[i].first, twice[i].second.add(box);
-          break;
-        }
-      near.push_back({i, &c});
-    }
-  std::vector<Finding> out;
+  std::map<std::pair<Colour, Destination>, std::vector<std::size_t>> sheets;
   for (std::size_t i = 0; i < layers.size(); ++i)
-    if (twice[i].first > 0)
-      out.push_back({Weight::MustFix, FindingKind::CutTwice,
-                     counted(twice[i].first, FRELM_WORDS("core", "%1: 1 line lies on another of its colour"),
-                             FRELM_WORDS("core", "%1: %2 lines lie on others of their colour"),
-                             short_name(document, *layers[i].piece)),
-                     layers[i].piece->id, twice[i].second.grown(1),
-                     layers[i].piece->outline() != nullptr && !layers[i].piece->locked ? std::vector{Cure::DropDoubles}
-                                                                                       : std::vector<Cure>{}});
+    sheets[{layers[i].colour, layers[i].destination}].push_back(i);
+  std::vector<Finding> out;
+  for (const auto& [sheet, on_it] : sheets) {
+    std::vector<Contour> contours;
+    std::vector<std::size_t> layer_of, segments;
+    for (const std::size_t i : on_it)
+      for (const Contour& c : layers[i].outline->contours) {
+        contours.push_back(c);
+        layer_of.push_back(i), segments.push_back(c.segments.size());
+      }
+    if (stop.stop_requested())
+      return {};
+    const std::vector<Contour> given = contours;
+    const LinesCleaned left = without_doubles(std::move(contours), doubled);
+    if (left.doubles == 0)
+      continue;
+    for (std::size_t k = 0; k < left.contours.size(); ++k)
+      segments[left.from[k]] -= left.contours[k].segments.size();
+    std::map<std::size_t, std::pair<std::size_t, Box>> twice; // of each layer: how many lines, and where
+    for (std::size_t k = 0; k < given.size(); ++k)
+      if (segments[k] > 0) {
+        auto& [count, where] = twice[layer_of[k]];
+        ++count, where.add(given[k].bounds());
+      }
+    for (const auto& [i, lines] : twice) {
+      const Piece& piece = *layers[i].piece;
+      const bool cleaned = piece.outline() != nullptr && piece.outline()->origin == nullptr && !piece.locked;
+      out.push_back(
+          {Weight::MustFix, FindingKind::CutTwice,
+           counted(lines.first, FRELM_WORDS("core", "%1: 1 line lies on another of its colour"),
+                   FRELM_WORDS("core", "%1: %2 lines lie on others of their colour"), short_name(document, piece)),
+           piece.id, lines.second.grown(1), cleaned ? std::vector{Cure::DropDoubles} : std::vector<Cure>{}});
+    }
+  }
   return out;
 }
 
 } // namespace
-
-bool same_line(const Contour& a, const Contour& b) {
-  const Outline in{{b}};
-  constexpr int places = 3;
-  for (const Segment& s : a.segments)
-    for (int i = 0; i < places; ++i)
-      if (const auto n = nearest_on(in, s.at((i + 0.5) / places)); !n || n->distance > cut_twice)
-        return false;
-  return true;
-}
 
 std::vector<Finding> check_order(const Document& document, const DocumentEvaluator& evaluator,
                                  const std::vector<CutLayer>& layers, const std::stop_token& stop) {
@@ -112,7 +102,7 @@ std::vector<Finding> check_order(const Document& document, const DocumentEvaluat
                    {},
                    {}});
   if (ordered.parts > 0 && !layers.empty() && !stop.stop_requested())
-    if (const auto sheets = sheet_parts(document, evaluator, stop))
+    if (const auto sheets = sheet_parts(document, evaluator, Links::LeftOut, stop))
       for (const SheetParts& s : *sheets)
         if (const auto n = static_cast<int>(s.parts.size()); n != ordered.parts) {
           Box where;
@@ -141,22 +131,21 @@ std::vector<Finding> check_order(const Document& document, const DocumentEvaluat
 DrawnFaults drawn_faults(const Outline& outline) {
   DrawnFaults out;
   std::vector<Box> boxes;
+  std::vector<double> areas;
   for (const Contour& c : outline.contours)
-    boxes.push_back(c.bounds());
+    boxes.push_back(c.bounds()), areas.push_back(c.closed ? c.area() : 0);
   for (std::size_t k = 0; k < outline.contours.size(); ++k) {
     const Contour& c = outline.contours[k];
-    const double area = c.closed ? c.area() : 0;
+    const double area = areas[k];
     const auto around = [&](std::size_t other) {
-      const Contour& o = outline.contours[other];
-      return other != k && o.closed && boxes[other].contains(boxes[k]) && o.area() * area > 0 &&
-             std::abs(o.area()) > std::abs(area) && lies_in(c, o) &&
-             std::abs(winding_number(outline, c.segments.front().at(0.5) + inwards(c.segments.front()))) > 1;
+      return other != k && outline.contours[other].closed && boxes[other].contains(boxes[k]) &&
+             areas[other] * area > 0 && std::abs(areas[other]) > std::abs(area) && lies_in(c, outline.contours[other]);
     };
-    for (std::size_t other = 0; area != 0 && other < boxes.size(); ++other)
-      if (around(other)) {
-        out.filled.push_back(k);
-        break;
-      }
+    bool inside = false;
+    for (std::size_t other = 0; area != 0 && other < boxes.size() && !inside; ++other)
+      inside = around(other);
+    if (inside && std::abs(winding_number(outline, c.segments.front().at(0.5) + inwards(c.segments.front()))) > 1)
+      out.filled.push_back(k);
     const std::size_t n = c.segments.size();
     for (std::size_t i = 0; i < n; ++i) {
       const Segment& s = c.segments[i];
@@ -193,11 +182,12 @@ Outline tidied(Outline outline) {
         continue;
       Segment& before = c.segments[(at.node + n - 1) % n];
       const Segment& after = c.segments[at.node % n];
-      before = before.is_line() || after.is_line() || control_length(after) < least_between_nodes
-                   ? before.is_line()
-                         ? Segment::line(before.p0, after.p3)
-                         : Segment::cubic(before.p0, before.p1, before.p2 + (after.p3 - before.p3), after.p3)
-                   : Segment::cubic(before.p0, before.p1, after.p2, after.p3);
+      if (before.is_line())
+        before = Segment::line(before.p0, after.p3);
+      else if (after.is_line() || control_length(after) < least_between_nodes) // its end goes there, with its handle
+        before = Segment::cubic(before.p0, before.p1, before.p2 + (after.p3 - before.p3), after.p3);
+      else
+        before = Segment::cubic(before.p0, before.p1, after.p2, after.p3);
       c.segments.erase(c.segments.begin() + static_cast<std::ptrdiff_t>(at.node % n));
       connect(c);
     }

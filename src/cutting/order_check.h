@@ -8,10 +8,7 @@
 namespace frelm {
 
 inline constexpr double ordered_slack = 0.05; // mm that a size may be off
-inline constexpr double cut_twice = 0.001;    // mm: two lines nearer than this are one
 
-// A contour lies along another one, whole.
-bool same_line(const Contour& a, const Contour& b);
 std::vector<Finding> check_order(const Document& document, const DocumentEvaluator& evaluator,
                                  const std::vector<CutLayer>& layers, const std::stop_token& stop);
 // Of a drawn outline: contours that run the same way as what is around them, so that they are filled; nodes nearer to

@@ -47,7 +47,27 @@ Result<Outline> cut_area(const std::vector<Outline>& shapes, std::stop_token sto
   return all;
 }
 
-Result<std::vector<SheetParts>> sheet_parts(const Document& document, const DocumentEvaluator& evaluator,
+namespace {
+
+void find_links(SheetParts& sheet, const std::stop_token& stop) {
+  std::size_t left = most_nodes_looked_at;
+  for (const CutPart& p : sheet.parts) {
+    if (stop.stop_requested())
+      return;
+    const std::size_t nodes = p.outline.node_count();
+    if (nodes > std::min(left, most_link_nodes)) {
+      sheet.links_left_out = true;
+      continue;
+    }
+    left -= nodes;
+    if (const auto link = weakest_link(p.outline); link && (!sheet.weakest || link->width < sheet.weakest->width))
+      sheet.weakest = link;
+  }
+}
+
+} // namespace
+
+Result<std::vector<SheetParts>> sheet_parts(const Document& document, const DocumentEvaluator& evaluator, Links links,
                                             std::stop_token stop) {
   const Result<CutSheet> sheet = cut_sheet(document, evaluator, stop, SheetSide::Seen);
   if (!sheet)
@@ -72,19 +92,10 @@ Result<std::vector<SheetParts>> sheet_parts(const Document& document, const Docu
       return area.error();
     SheetParts& s = out[i];
     s.parts = cut_parts(*area), s.counters = loose_stock(*area);
-    std::size_t left = most_nodes_looked_at;
-    for (const CutPart& p : s.parts) {
-      if (stop.stop_requested())
-        return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "parts")};
-      const std::size_t nodes = p.outline.node_count();
-      if (nodes > std::min(left, most_link_nodes)) {
-        s.links_left_out = true;
-        continue;
-      }
-      left -= nodes;
-      if (const auto link = weakest_link(p.outline); link && (!s.weakest || link->width < s.weakest->width))
-        s.weakest = link;
-    }
+    if (links == Links::LookedFor)
+      find_links(s, stop);
+    if (stop.stop_requested())
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), FRELM_WORDS("core", "parts")};
   }
   return out;
 }

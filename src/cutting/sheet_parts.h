@@ -25,7 +25,8 @@ Result<Outline> cut_area(const std::vector<Outline>& shapes, std::stop_token sto
 // in parts of up to `most_link_nodes` nodes, the largest first, in `most_nodes_looked_at` all together. Errors: those
 // of cut_sheet and of weld, Cancelled.
 inline constexpr std::size_t most_link_nodes = 4000, most_nodes_looked_at = 10'000;
+enum class Links { LeftOut, LookedFor };
 Result<std::vector<SheetParts>> sheet_parts(const Document& document, const DocumentEvaluator& evaluator,
-                                            std::stop_token stop = {});
+                                            Links links = Links::LookedFor, std::stop_token stop = {});
 
 } // namespace frelm

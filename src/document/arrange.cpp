@@ -3,6 +3,7 @@
 #include "document/arrange.h"
 
 #include "document/edits.h"
+#include "document/outline_edits.h"
 
 #include <set>
 
@@ -234,12 +235,8 @@ Document lean_outlines(Document document, const std::vector<PieceId>& ids, Point
   const double k = std::tan(radians(degrees)); // to the right above `about`
   const Affine m{1, 0, -k, 1, k * about.y, 0};
   for (const PieceId id : ids)
-    if (const Piece* piece = document.find(id); piece != nullptr && !piece->locked && piece->outline() != nullptr)
-      document = edit_piece(std::move(document), id, [&](Piece& p) {
-        OutlinePiece& o = *p.outline();
-        o.outline = std::make_shared<const Outline>(o.outline->transformed(m));
-        o.reshaped = o.origin != nullptr;
-      });
+    if (const Piece* piece = document.find(id); piece != nullptr && piece->outline() != nullptr)
+      document = edit_nodes(std::move(document), id, [&](const Outline& o) { return o.transformed(m); });
   return document;
 }
 

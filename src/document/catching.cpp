@@ -46,26 +46,30 @@ Outline letters_near(const SeatedText& text, Point p, double reach) {
   return out;
 }
 
-// Where an outline crosses a ruler line nearest to p: its segments that come near are halved until the place is found.
+// The parameters of a segment at which a value changes its sign, found by halving: two of one sixteenth are missed.
+template <class Value, class Visit> void for_each_root(const Value& value, const Visit& visit) {
+  constexpr int parts = 16;
+  double before = value(0.0);
+  for (int i = 0; i < parts; ++i) {
+    const double low = double(i) / parts, high = double(i + 1) / parts, after = value(high);
+    if (before * after <= 0)
+      visit(bisect({low, high}, [&](double t) { return before * value(t) <= 0; }).high);
+    before = after;
+  }
+}
+
+// Where an outline crosses a ruler line nearest to p.
 std::optional<Point> crossing_near(const Outline& outline, const RulerLine& line, Point p, double reach) {
   std::optional<Point> best;
   double nearest = reach;
-  const auto side = [&](Point q) { return cross(way_of(line), q - line.at); };
   for (const Contour& c : outline.contours)
-    for (const Segment& s : c.segments) {
-      if (!s.bounds().grown(reach).contains(p))
-        continue;
-      constexpr int parts = 16;
-      for (int i = 0; i < parts; ++i) {
-        const double low = double(i) / parts, high = double(i + 1) / parts;
-        const double before = side(s.at(low));
-        if (before * side(s.at(high)) > 0)
-          continue;
-        const Point at = s.at(bisect({low, high}, [&](double t) { return before * side(s.at(t)) <= 0; }).high);
-        if (const double d = distance(at, p); d < nearest)
-          best = at, nearest = d;
-      }
-    }
+    for (const Segment& s : c.segments)
+      if (s.bounds().grown(reach).contains(p))
+        for_each_root([&](double t) { return cross(way_of(line), s.at(t) - line.at); },
+                      [&](double t) {
+                        if (const double d = distance(s.at(t), p); d < nearest)
+                          best = s.at(t), nearest = d;
+                      });
   return best;
 }
 
@@ -104,12 +108,11 @@ std::optional<Caught> crossing_of_lines(const std::vector<NearSegment>& near, Po
   return best;
 }
 
-// Where a line from a place touches a curved segment, or stands square to any, nearest to p: the changes of sign of
-// the cross or dot product of its way with the tangent, bisected.
+// Where a line from a place touches a curved segment, or stands square to any, nearest to p: where the cross or the dot
+// product of its way with the tangent is nothing.
 std::optional<Caught> seen_from(Point from, const std::vector<NearSegment>& near, Point p, double reach) {
   std::optional<Caught> best;
   double nearest = reach;
-  constexpr int parts = 16;
   for (const NearSegment& n : near)
     for (const CatchKind kind : {CatchKind::Touch, CatchKind::Square}) {
       if (kind == CatchKind::Touch && n.segment.is_line())
@@ -118,15 +121,12 @@ std::optional<Caught> seen_from(Point from, const std::vector<NearSegment>& near
         const Vec way = n.segment.at(t) - from, along = n.segment.derivative(t);
         return kind == CatchKind::Touch ? cross(way, along) : dot(way, along);
       };
-      for (int i = 0; i < parts; ++i) {
-        const double low = double(i) / parts, high = double(i + 1) / parts, before = value(low);
-        if (before * value(high) > 0)
-          continue;
-        const Point at = n.segment.at(bisect({low, high}, [&](double t) { return before * value(t) <= 0; }).high);
+      for_each_root(value, [&](double t) {
         constexpr double away = 1e-6; // of a place itself there is no way
+        const Point at = n.segment.at(t);
         if (const double d = distance(at, p); d < nearest && distance(at, from) > away)
           best = Caught{kind, at, n.piece}, nearest = d;
-      }
+      });
     }
   return best;
 }

@@ -39,8 +39,9 @@ double extent(const Outline& o) {
 
 } // namespace
 
-Result<WordInFrame> word_and_frame(const Document& document, const std::vector<PieceId>& ids,
-                                   const DocumentEvaluator& evaluator, std::stop_token stop) {
+Result<FoundInFrame> find_tie_in(const Document& document, const std::vector<PieceId>& ids, const TieInWish& wish,
+                                 const DocumentEvaluator& evaluator, std::stop_token stop,
+                                 const std::function<void(double)>& progress) {
   if (ids.size() != 2)
     return bad_input(FRELM_WORDS("core", "select a word and a frame"));
   const Result<Outline> a = area_of(document, ids[0], evaluator, stop), b = area_of(document, ids[1], evaluator, stop);
@@ -51,36 +52,22 @@ Result<WordInFrame> word_and_frame(const Document& document, const std::vector<P
   const bool inside_a = !loose_stock(*a).empty(), inside_b = !loose_stock(*b).empty();
   if (!inside_a && !inside_b)
     return bad_input(FRELM_WORDS("core", "neither of the two has an inside; one must be a frame"));
-  const bool first = inside_a && (!inside_b || extent(*a) > extent(*b));
-  return first ? WordInFrame{ids[1], ids[0]} : WordInFrame{ids[0], ids[1]};
+  const bool first = inside_a && (!inside_b || extent(*a) > extent(*b)); // is the frame
+  Result<TieInFound> found = first ? tie_in(*b, *a, wish, stop, progress) : tie_in(*a, *b, wish, stop, progress);
+  if (!found)
+    return found.error();
+  return FoundInFrame{first ? WordInFrame{ids[1], ids[0]} : WordInFrame{ids[0], ids[1]}, std::move(*found)};
 }
 
-Result<TieInFound> find_tie_in(const Document& document, const WordInFrame& pair, const TieInWish& wish,
-                               const DocumentEvaluator& evaluator, std::stop_token stop,
-                               const std::function<void(double)>& progress) {
-  const Result<Outline> word = area_of(document, pair.word, evaluator, stop);
-  if (!word)
-    return word.error();
-  const Result<Outline> frame = area_of(document, pair.frame, evaluator, stop);
-  if (!frame)
-    return frame.error();
-  return tie_in(*word, *frame, wish, stop, progress);
-}
-
-Result<Document> tied_in(const Document& document, const WordInFrame& pair, const TiedIn& answer,
-                         const DocumentEvaluator& evaluator) {
-  const Piece* piece = document.find(pair.word);
+Result<Document> tied_in(const Document& document, PieceId word, const TiedIn& answer) {
+  const Piece* piece = document.find(word);
   if (piece == nullptr || piece->locked)
     return bad_input(FRELM_WORDS("core", "the word is locked, or no longer there"));
-  const Result<Outline> word = area_of(document, pair.word, evaluator, {});
-  if (!word)
-    return word.error();
-  const Point middle = word->bounds().centre();
   Document out = document;
   out.finish_grows = true;
-  out = scale_pieces(std::move(out), {pair.word}, middle, answer.scale);
-  out = turn_pieces(std::move(out), {pair.word}, middle, answer.turn);
-  out = move_pieces(std::move(out), {pair.word}, answer.at - middle);
+  out = scale_pieces(std::move(out), {word}, answer.from, answer.scale);
+  out = turn_pieces(std::move(out), {word}, answer.from, answer.turn);
+  out = move_pieces(std::move(out), {word}, answer.at - answer.from);
   out.finish_grows = document.finish_grows;
   return out;
 }
@@ -91,7 +78,7 @@ Result<OnePiece> made_one(const Document& document, const WordInFrame& pair, dou
       make_outlines(document, {pair.frame, pair.word}, OutlineCommand::WeldTogether, {}, evaluator, false, stop);
   if (!made)
     return made.error();
-  OnePiece out{std::move(made->document), made->pieces.front(), 0, 0};
+  OnePiece out{std::move(made->document), made->pieces.front(), 0};
   const auto parts = [&]() -> Result<std::size_t> {
     const Result<Outline> area = area_of(out.document, out.piece, evaluator, stop);
     if (!area)
@@ -106,7 +93,6 @@ Result<OnePiece> made_one(const Document& document, const WordInFrame& pair, dou
       ties.form.width = std::clamp(width, least_tie, most_tie);
       p.finish()->steps.back().what = ties;
     });
-    out.ties = *count - 1;
     count = parts();
   }
   if (!count)

@@ -1,6 +1,8 @@
 // Ends and middles are looked up in a grid of cells as wide as the tolerance, with their neighbours.
 #include "geom/clean_lines.h"
 
+#include "geom/nodes.h"
+
 #include <algorithm>
 #include <cstdint>
 #include <numeric>
@@ -42,6 +44,21 @@ bool same_line(const Segment& a, const Segment& b, double tolerance) {
   return near(b) || near(b.reversed());
 }
 
+// Closed contours of the same extent, one of which runs along the other.
+bool same_line(const Contour& a, const Contour& b, double tolerance) {
+  const Outline other{{b}};
+  constexpr int places = 3; // of each segment
+  for (const Segment& s : a.segments)
+    for (int i = 0; i < places; ++i)
+      if (const auto n = nearest_on(other, s.at((i + 0.5) / places)); !n || n->distance > tolerance)
+        return false;
+  return true;
+}
+
+bool same_extent(const Box& a, const Box& b, double tolerance) {
+  return distance({a.x0, a.y0}, {b.x0, b.y0}) <= tolerance && distance({a.x1, a.y1}, {b.x1, b.y1}) <= tolerance;
+}
+
 } // namespace
 
 LinesCleaned without_doubles(std::vector<Contour> contours, double tolerance) {
@@ -57,17 +74,29 @@ LinesCleaned without_doubles(std::vector<Contour> contours, double tolerance) {
     middles.put(s.at(0.5), kept.size());
     kept.push_back(&s);
   };
+  Grid corners(tolerance); // of the closed ones' extents
+  std::vector<std::pair<Box, const Contour*>> closed;
+  const auto drawn_before = [&](const Contour& c, const Box& box) {
+    bool found = false;
+    corners.around({box.x0, box.y0}, [&](std::size_t i) {
+      found = found || (same_extent(box, closed[i].first, tolerance) && same_line(c, *closed[i].second, tolerance));
+    });
+    return found;
+  };
   std::vector<std::vector<Contour>> left(contours.size());
   for (std::size_t i = 0; i < contours.size(); ++i) {
     const Contour& c = contours[i];
     if (!c.closed)
       continue;
-    if (!c.segments.empty() && std::all_of(c.segments.begin(), c.segments.end(), seen)) {
+    const Box box = c.bounds();
+    if (!c.segments.empty() && (std::all_of(c.segments.begin(), c.segments.end(), seen) || drawn_before(c, box))) {
       out.doubles += c.segments.size();
       continue;
     }
     for (const Segment& s : c.segments)
       keep(s);
+    corners.put({box.x0, box.y0}, closed.size());
+    closed.emplace_back(box, &c);
     left[i].push_back(c);
   }
   for (std::size_t i = 0; i < contours.size(); ++i) {

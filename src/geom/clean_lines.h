@@ -16,8 +16,8 @@ struct LinesCleaned {
 };
 
 // Segments of open contours that are another one once more, either way round, within the tolerance, go: what is left
-// falls apart there. A closed contour goes when all of it stands there already, else it stays whole. Of two that are
-// the same a closed one stays, else the first.
+// falls apart there. A closed contour goes when all of it stands there already, also with its nodes elsewhere, else it
+// stays whole. Of two that are the same a closed one stays, else the first.
 LinesCleaned without_doubles(std::vector<Contour> contours, double tolerance);
 
 // Open contours whose ends are nearer than the tolerance become one, and closed where a chain comes back to its start.

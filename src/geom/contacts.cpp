@@ -21,12 +21,12 @@ double to_edge(const Outline& outline, Point p) {
 }
 
 // The segments of closed contours with their boxes, those near a box only.
-struct Piece {
+struct EdgePart {
   const Segment* segment;
   Box box;
 };
-std::vector<Piece> pieces_near(const Outline& outline, const Box& box) {
-  std::vector<Piece> out;
+std::vector<EdgePart> pieces_near(const Outline& outline, const Box& box) {
+  std::vector<EdgePart> out;
   for (const Contour& c : outline.contours)
     if (c.closed)
       for (const Segment& s : c.segments)
@@ -37,7 +37,6 @@ std::vector<Piece> pieces_near(const Outline& outline, const Box& box) {
 
 Contact overlap_contact(const Outline& part, const Outline& a, const Outline& b) {
   Contact out;
-  out.where = part.bounds();
   double through_a = 0, through_b = 0; // the widest opening in each edge
   bool crosses = false;
   for (const Contour& c : part.contours) {
@@ -61,7 +60,7 @@ Contact overlap_contact(const Outline& part, const Outline& a, const Outline& b)
     }
   }
   const auto room = free_circle(part);
-  out.at = room ? room->centre : out.where.centre();
+  out.at = room ? room->centre : part.bounds().centre();
   out.width = crosses ? std::min(through_a, through_b) : room ? 2 * room->radius : 0;
   return out;
 }
@@ -94,8 +93,7 @@ std::vector<Contact> joined_touches(std::vector<Touch> touches) {
   }
   for (const Touch& t : touches) {
     Contact c;
-    c.at = lerp(t.from, t.to, 0.5), c.width = distance(t.from, t.to), c.shared = t.length, c.touching = true;
-    c.where.add(t.from), c.where.add(t.to);
+    c.at = lerp(t.from, t.to, 0.5), c.width = distance(t.from, t.to), c.shared = t.length;
     if (c.shared <= touch_distance)
       c.width = c.shared = 0;
     out.push_back(c);
@@ -105,16 +103,20 @@ std::vector<Contact> joined_touches(std::vector<Touch> touches) {
 
 std::vector<Touch> touches_of(const Outline& a, const Outline& b, const std::vector<Outline>& overlaps) {
   const Box near = b.bounds().grown(touch_distance);
-  const std::vector<Piece> of_b = pieces_near(b, a.bounds().grown(touch_distance));
+  const std::vector<EdgePart> of_b = pieces_near(b, a.bounds().grown(touch_distance));
+  std::vector<Box> boxes;
+  for (const Outline& o : overlaps)
+    boxes.push_back(o.bounds().grown(2 * touch_distance));
   const auto overlapping = [&](Point p) {
-    return std::any_of(overlaps.begin(), overlaps.end(), [&](const Outline& o) {
-      return o.bounds().grown(2 * touch_distance).contains(p) && to_edge(o, p) <= 2 * touch_distance;
-    });
+    for (std::size_t i = 0; i < overlaps.size(); ++i)
+      if (boxes[i].contains(p) && to_edge(overlaps[i], p) <= 2 * touch_distance)
+        return true;
+    return false;
   };
   std::vector<Touch> out;
-  for (const Piece& s : pieces_near(a, near)) {
+  for (const EdgePart& s : pieces_near(a, near)) {
     std::vector<double> places;
-    for (const Piece& t : of_b)
+    for (const EdgePart& t : of_b)
       if (s.box.overlaps(t.box))
         for (const CurveCrossing& c : crossings(*s.segment, *t.segment))
           places.push_back(c.t);

@@ -15,8 +15,6 @@ struct Contact {
                      // runs into the other; of areas that only touch what they touch along; one that lies in the other
                      // is as wide as the largest circle in it
   double shared = 0; // mm: of the first area's edge that lies in the second, or along its edge
-  bool touching = false; // without overlapping: a width of 0 is a point
-  Box where;
 };
 
 // Requires outlines whose contours don't cross, outer ones of positive area. A contact is a connected part of what both

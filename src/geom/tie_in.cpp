@@ -19,7 +19,6 @@ namespace {
 constexpr int field_cells = 220; // along the longer side
 constexpr std::size_t samples_of_word = 480;
 constexpr double off_edge = 0.05; // mm that the word stays within the frame's outer edge: the grid is not exact
-constexpr double one_side_of_two = 4 * pi / 3; // radians without a contact, where there are two
 
 // Signed distance to the edge of an area, more than 0 in it; between the places of a grid in proportion.
 class Field {
@@ -100,11 +99,21 @@ struct Pose {
   double scale = 1, turn = 0; // turn: degrees
 };
 
-// What a pose is worth: more than `contacts_wanted` is good enough to be measured.
-struct Worth {
-  double value = -1; // less than 0: it lies where it may not
-  int wide = 0;
-};
+// Radians from the last to the first of directions, the widest; all round with none or one.
+double widest_gap(std::vector<double>& angles) {
+  if (angles.size() < 2)
+    return 2 * pi;
+  std::sort(angles.begin(), angles.end());
+  double gap = angles.front() + 2 * pi - angles.back();
+  for (std::size_t i = 1; i < angles.size(); ++i)
+    gap = std::max(gap, angles[i] - angles[i - 1]);
+  return gap;
+}
+// Contacts so many, with such a gap between two: they lie on one side.
+bool lie_on_one_side(std::size_t contacts, double gap) {
+  constexpr double of_three = pi, of_two = 4 * pi / 3; // radians without any
+  return contacts >= 2 && gap > (contacts >= 3 ? of_three : of_two) + 1e-9;
+}
 
 class Search {
 public:
@@ -133,31 +142,31 @@ public:
     placed_.resize(points_.size());
   }
 
-  Worth worth(const Pose& pose) {
+  // More for more and wider contacts, all round; less than 0: the word would lie where it may not.
+  double worth(const Pose& pose) {
     const Vec x = direction(radians(pose.turn)) * pose.scale;
     const auto put = [&](Point p) { return pose.at + Vec{x.x * p.x - x.y * p.y, x.y * p.x + x.x * p.y}; };
     for (const std::size_t i : scouts_)
       if (!may_be(put(points_[i])))
-        return {};
+        return -1;
     for (std::size_t i = 0; i < points_.size(); ++i) {
       placed_[i] = put(points_[i]);
       inside_[i] = material_.at(placed_[i]);
       if (inside_[i] < 0 ? open_.at(placed_[i]) < 0 : whole_.at(placed_[i]) < off_edge)
-        return {};
+        return -1;
     }
     contacts_.clear();
     for (const Ring& r : rings_)
       add_contacts(r);
     std::sort(contacts_.begin(), contacts_.end(), [](const Near& a, const Near& b) { return a.width > b.width; });
-    Worth out{0, 0};
+    double out = 0;
     const double least = wish_.least * 1.01 + 0.01; // the grid is not exact
     angles_.clear();
     for (std::size_t i = 0; i < contacts_.size() && i < 2 * static_cast<std::size_t>(wish_.contacts); ++i) {
       const double share = std::min(1.0, contacts_[i].width / least);
       if (i < static_cast<std::size_t>(wish_.contacts))
-        out.value += share * share * share;
+        out += share * share * share;
       if (share >= 1) {
-        ++out.wide;
         const Vec v = contacts_[i].at - pose.at;
         angles_.push_back(std::atan2(v.y, v.x));
       }
@@ -165,25 +174,14 @@ public:
     // All round is worth half a contact; how far the word is buried counts against it a little.
     const double even = 2 * pi / std::max(wish_.contacts, 2);
     const double gap = widest_gap(angles_);
-    out.value += 0.5 * std::clamp((2 * pi - gap) / (2 * pi - even), 0.0, 1.0);
-    if (gap > (angles_.size() >= 3 ? pi : one_side_of_two)) // all on one side: as if the last were missing
-      out.value = std::min(out.value, wish_.contacts - 0.5 * gap / pi);
+    out += 0.5 * std::clamp((2 * pi - gap) / (2 * pi - even), 0.0, 1.0);
+    if (lie_on_one_side(angles_.size(), gap)) // as if the last were missing
+      out = std::min(out, wish_.contacts - 0.5 * gap / pi);
     double buried = 0;
     for (const double d : inside_)
       buried += d > wish_.least ? 1 : 0;
-    out.value -= 0.3 * buried / static_cast<double>(inside_.size());
+    out -= 0.3 * buried / static_cast<double>(inside_.size());
     return out;
-  }
-
-  // Radians from the last to the first of directions, the widest; all round with none or one.
-  static double widest_gap(std::vector<double>& angles) {
-    if (angles.size() < 2)
-      return 2 * pi;
-    std::sort(angles.begin(), angles.end());
-    double gap = angles.front() + 2 * pi - angles.back();
-    for (std::size_t i = 1; i < angles.size(); ++i)
-      gap = std::max(gap, angles[i] - angles[i - 1]);
-    return gap;
   }
 
 private:
@@ -233,10 +231,10 @@ private:
 
 struct Tried {
   Pose pose;
-  Worth worth;
+  double worth = -1;
 };
 bool better(const Tried& a, const Tried& b) {
-  return a.worth.value != b.worth.value ? a.worth.value > b.worth.value
+  return a.worth != b.worth             ? a.worth > b.worth
          : a.pose.scale != b.pose.scale ? a.pose.scale < b.pose.scale
          : a.pose.at.x != b.pose.at.x   ? a.pose.at.x < b.pose.at.x
          : a.pose.at.y != b.pose.at.y   ? a.pose.at.y < b.pose.at.y
@@ -260,7 +258,7 @@ Tried climbed(Search& search, Tried t, const TieInWish& wish, Vec step, double s
       for (const Pose& p : around) {
         if (p.scale < wish.smallest || p.scale > wish.largest || std::abs(p.turn) > wish.turn)
           continue;
-        if (const Tried next{p, search.worth(p)}; next.worth.value > t.worth.value + 1e-9)
+        if (const Tried next{p, search.worth(p)}; next.worth > t.worth + 1e-9)
           t = next, up = true;
       }
     }
@@ -282,8 +280,8 @@ public:
 
   Result<Measured> measured(const Pose& pose, const std::stop_token& stop) const {
     Measured out;
-    out.answer = {pose.at, pose.scale, pose.turn, {}, 360};
-    const Outline placed = word_.transformed(out.answer.place(word_));
+    out.answer = {word_.bounds().centre(), pose.at, pose.scale, pose.turn, {}, 360};
+    const Outline placed = word_.transformed(out.answer.place());
     Result<std::vector<Contact>> found = contacts(placed, frame_, stop);
     if (!found)
       return found.error();
@@ -295,11 +293,10 @@ public:
       if (wide)
         angles.push_back(std::atan2(v.y, v.x));
     }
-    out.answer.widest_gap = degrees(Search::widest_gap(angles));
-    const auto n = static_cast<int>(out.answer.contacts.size());
-    out.one_sided =
-        (n >= 3 && out.answer.widest_gap > 180) || (n == 2 && out.answer.widest_gap > degrees(one_side_of_two));
-    out.holds = n >= wish_.contacts && !out.one_sided && clear(placed);
+    const double gap = widest_gap(angles);
+    out.answer.widest_gap = degrees(gap);
+    out.one_sided = lie_on_one_side(angles.size(), gap);
+    out.holds = static_cast<int>(angles.size()) >= wish_.contacts && !out.one_sided && clear(placed);
     return out;
   }
 
@@ -324,9 +321,9 @@ private:
 
 } // namespace
 
-Affine TiedIn::place(const Outline& word) const {
+Affine TiedIn::place() const {
   return Affine::translation(at) * Affine::rotation(radians(turn)) * Affine::scaling(scale, scale) *
-         Affine::translation(-word.bounds().centre());
+         Affine::translation(-from);
 }
 
 Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieInWish& wish, std::stop_token stop,
@@ -370,7 +367,7 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
       for (int y = 0; y <= places; ++y)
         for (int x = 0; x <= places; ++x) {
           const Pose pose{{room.x0 + x * step.x, room.y0 + y * step.y}, scales[s], turn};
-          if (const Worth w = search.worth(pose); w.value >= 0)
+          if (const double w = search.worth(pose); w >= 0)
             here.push_back({pose, w});
         }
     }
@@ -416,8 +413,8 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
       out.best.push_back(m->answer);
       continue;
     }
-    const int missing = std::max(1, wish.contacts - static_cast<int>(m->answer.contacts.size()));
-    const double short_by = wish.least - (m->narrow.empty() || m->one_sided ? 0 : m->narrow.front().width);
+    const int lacking = wish.contacts - static_cast<int>(m->answer.contacts.size()), missing = std::max(1, lacking);
+    const double short_by = wish.least - (lacking <= 0 || m->narrow.empty() ? 0 : m->narrow.front().width);
     if (!out.nearest || missing < out.missing || (missing == out.missing && short_by < out.short_by))
       out.nearest = m->answer, out.missing = missing, out.short_by = short_by, out.one_sided = m->one_sided;
   }

@@ -23,19 +23,19 @@ struct TieInWish {
 };
 
 struct TiedIn {
-  Point at;                      // where the middle of the word's box comes to lie
+  Point from, at;                // the middle of the word's box, and where it comes to lie
   double scale = 1, turn = 0;    // about that middle
   std::vector<Contact> contacts; // those that are wide enough, the widest first
   double widest_gap = 360;       // degrees between neighbouring contacts as seen from the word's middle
-  Affine place(const Outline& word) const;
+  Affine place() const;
 };
 struct TieInFound {
-  // Up to three that differ, the best first: contacts all round, then a size near the word's own. Each is verified by
-  // geom/contacts, and what the frame's other holes are stays open.
+  // Up to three that differ, the best first: as many contacts as asked for, as far all round and as little buried in
+  // the frame as can be. Each is verified by geom/contacts, and the frame's other holes stay open.
   std::vector<TiedIn> best;
   // None: the one that comes nearest, how many contacts are missing, and by how much the next one is too narrow (the
-  // whole width where there is none, or all lie on one side). One at least is: also where there are enough, but the
-  // word would reach past the frame or into a hole there.
+  // whole width where there is none, or it is not that: all lie on one side, or the word would reach past the frame or
+  // into a hole there, and then one counts as missing).
   std::optional<TiedIn> nearest;
   int missing = 0;
   double short_by = 0; // mm

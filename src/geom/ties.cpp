@@ -211,67 +211,69 @@ private:
     return joined->outline.area() - parts_[i].area() - parts_[k].area();
   }
 
+  // The best of the ties that were tried between two parts.
+  struct Best {
+    Tie tie;
+    std::optional<double> area; // mm² that it adds; nothing: it is not sound
+    bool few = false;           // no more than is looked for
+  };
+  void try_tie(Best& best, const Tie& tie, std::size_t i, std::size_t k, double most) const {
+    if (!(distance(tie.from, tie.to) > 0))
+      return;
+    const std::optional<double> area = added(tie, i, k);
+    if (area && (!best.area || *area < *best.area * (1 - 1e-4)))
+      best = {tie, area, *area <= most};
+  }
+
   Tie place(std::size_t i, std::size_t k, const Closest& nearest) const {
-    const Tie shortest{nearest.on_a, nearest.on_b};
+    Best best{{nearest.on_a, nearest.on_b}, {}, false};
     if (!(nearest.distance > 0))
-      return shortest;
+      return best.tie;
     constexpr double as_near = 1e-3; // mm
-    const double step = std::max(form_.width / 8, 1e-3), least = nearest.distance * form_.width;
+    const double step = std::max(form_.width / 8, 1e-3), most = most_added * nearest.distance * form_.width;
     std::vector<Way> ways;
     // Where edges run beside each other, in the middle of the longest stretch.
     add_ways(ways, parts_[i], parts_[k], nearest.distance + as_near, step);
     for (const Tie& t : middles(ways, parts_[i], parts_[k], step))
-      if (distance(t.from, t.to) <= nearest.distance + as_near)
-        if (const auto area = added(t, i, k); area && *area <= most_added * least)
-          return t;
-    std::optional<double> area = added(shortest, i, k);
-    if (area && *area <= most_added * least)
-      return shortest;
-    // No such place, or it takes much: look farther.
+      if (distance(t.from, t.to) <= nearest.distance + as_near && !best.few)
+        try_tie(best, t, i, k, most);
+    if (!best.few)
+      try_tie(best, {nearest.on_a, nearest.on_b}, i, k, most);
+    if (!best.few)
+      look_farther(best, i, k, nearest.distance + form_.width, most);
+    return best.tie;
+  }
+
+  // From places of both edges, the nearest first, to the nearest place of the other; then from any to any; then both
+  // ends of the best along their edges.
+  void look_farther(Best& best, std::size_t i, std::size_t k, double farthest, double most) const {
     constexpr std::size_t tries = 48, slanted_tries = 20;
-    ways.clear();
-    add_ways(ways, parts_[i], parts_[k], nearest.distance + form_.width, step);
+    const double step = std::max(form_.width / 8, 1e-3);
+    std::vector<Way> ways;
+    add_ways(ways, parts_[i], parts_[k], farthest, step);
     const std::size_t forth = ways.size();
-    add_ways(ways, parts_[k], parts_[i], nearest.distance + form_.width, step);
+    add_ways(ways, parts_[k], parts_[i], farthest, step);
     for (std::size_t n = forth; n < ways.size(); ++n)
       std::swap(ways[n].tie.from, ways[n].tie.to);
     std::stable_sort(ways.begin(), ways.end(), [](const Way& a, const Way& b) { return a.length < b.length; });
-    Tie best = shortest;
-    for (std::size_t n = 0; n < ways.size(); n += std::max<std::size_t>(1, ways.size() / tries)) {
-      const auto other = ways[n].length > 0 ? added(ways[n].tie, i, k) : std::nullopt;
-      if (other && *other <= most_added * least)
-        return ways[n].tie;
-      if (other && (!area || *other < *area))
-        area = other, best = ways[n].tie;
-    }
-    // Slanted ones, from any of these places to any.
-    const std::size_t stride = std::max<std::size_t>(1, ways.size() / slanted_tries);
-    for (std::size_t n = 0; n < ways.size(); n += stride)
-      for (std::size_t m = 0; m < ways.size(); m += stride) {
-        const Tie tie{ways[n].tie.from, ways[m].tie.to};
-        const double far = distance(tie.from, tie.to);
-        if (n == m || !(far > 0) || far > nearest.distance + form_.width)
-          continue;
-        if (const auto other = added(tie, i, k); other && (!area || *other < *area))
-          area = other, best = tie;
-        if (area && *area <= most_added * least)
-          return best;
+    const auto every = [&](std::size_t of) { return std::max<std::size_t>(1, ways.size() / of); };
+    for (std::size_t n = 0; n < ways.size() && !best.few; n += every(tries))
+      try_tie(best, ways[n].tie, i, k, most);
+    for (std::size_t n = 0; n < ways.size(); n += every(slanted_tries))
+      for (std::size_t m = 0; m < ways.size() && !best.few; m += every(slanted_tries))
+        if (const Tie t{ways[n].tie.from, ways[m].tie.to}; n != m && distance(t.from, t.to) <= farthest)
+          try_tie(best, t, i, k, most);
+    for (double move = form_.width / 4; best.area && move > form_.width / 40; move /= 2)
+      for (Tie before; before != best.tie && !best.few;) {
+        before = best.tie;
+        const Vec aside[] = {{0, 0}, {move, 0}, {-move, 0}, {0, move}, {0, -move}};
+        for (const Vec by : aside)
+          for (const Vec other_by : aside)
+            try_tie(
+                best,
+                {nearest_on(parts_[i], before.from + by)->point, nearest_on(parts_[k], before.to + other_by)->point}, i,
+                k, most);
       }
-    // And both ends along their edges.
-    for (double move = form_.width / 4; area && move > form_.width / 40; move /= 2)
-      for (bool less = true; less && *area > most_added * least;) {
-        less = false;
-        const Tie now = best;
-        const Vec ways_to_go[] = {{0, 0}, {move, 0}, {-move, 0}, {0, move}, {0, -move}};
-        for (const Vec by : ways_to_go)
-          for (const Vec other_by : ways_to_go) {
-            const auto from = nearest_on(parts_[i], now.from + by), to = nearest_on(parts_[k], now.to + other_by);
-            const Tie tie{from->point, to->point};
-            if (const auto other = added(tie, i, k); other && *other < *area * (1 - 1e-4))
-              area = other, best = tie, less = true;
-          }
-      }
-    return best;
   }
 
   TieForm form_;
@@ -365,12 +367,21 @@ private:
     }
     return std::nullopt;
   }
+  // From where to where a counter reaches along a direction.
+  struct Extent {
+    std::size_t counter = 0;
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+  };
+  Extent extent(std::size_t counter, Vec along) const {
+    Extent out{counter};
+    for (const Point p : flatten(counters_[counter].part.outline.contours.front(), form_.width / 20))
+      out.low = std::min(out.low, dot(p, along)), out.high = std::max(out.high, dot(p, along));
+    return out;
+  }
   // All of the counter goes into the bridge.
   bool narrow(std::size_t counter, Vec way) const {
-    double low = far_ * 1e3, high = -low;
-    for (const Point p : flatten(counters_[counter].part.outline.contours.front(), form_.width / 20))
-      low = std::min(low, dot(p, up_of(way))), high = std::max(high, dot(p, up_of(way)));
-    return high - low < form_.width;
+    const Extent e = extent(counter, up_of(way));
+    return e.high - e.low < form_.width;
   }
   std::size_t region(Point p) const {
     for (std::size_t i = 0; i < counters_.size(); ++i)
@@ -381,18 +392,12 @@ private:
 
   // Counters whose extents along `down` have something in common share a line through the middle of that.
   void line_up(Vec down) {
-    struct Extent {
-      std::size_t counter;
-      double low, high;
-    };
     std::vector<Extent> extents;
     for (std::size_t i = 0; i < counters_.size(); ++i) {
-      double low = far_ * 1e3, high = -low;
-      for (const Point p : flatten(counters_[i].part.outline.contours.front(), form_.width / 20)) {
-        low = std::min(low, dot(p, down)), high = std::max(high, dot(p, down));
-      }
-      const double margin = std::min(form_.width / 2, (high - low) / 2);
-      extents.push_back({i, low + margin, high - margin});
+      Extent e = extent(i, down);
+      const double margin = std::min(form_.width / 2, (e.high - e.low) / 2);
+      e.low += margin, e.high -= margin;
+      extents.push_back(e);
     }
     std::sort(extents.begin(), extents.end(), [](const Extent& a, const Extent& b) { return a.high < b.high; });
     for (std::size_t begin = 0, end = 0; begin < extents.size(); begin = end) {

@@ -265,7 +265,7 @@ std::optional<WeakLink> weakest_link(const Outline& part, double share) {
       const double lighter = std::min(area[joint], area[root] - area[joint]);
       const bool link = lighter >= heavy && std::min(widest[joint], beside[joint]) >= wider * b.radius + flat * units;
       if (link && (!out || 2 * b.radius / units < out->width))
-        out = WeakLink{2 * b.radius / units, skeleton.on_sheet(b.a), skeleton.on_sheet(b.b), lighter / (units * units)};
+        out = WeakLink{2 * b.radius / units, skeleton.on_sheet(b.a), skeleton.on_sheet(b.b)};
     }
   }
   if (out)

@@ -8,9 +8,8 @@
 namespace frelm {
 
 struct WeakLink {
-  double width = 0;   // mm
-  Point a, b;         // of the edge, on both sides of it
-  double lighter = 0; // mm², of the two halves about; what is narrower yet hangs on neither
+  double width = 0; // mm
+  Point a, b;       // of the edge, on both sides of it
 };
 
 // A half counts when it is wider somewhere than the link by 1 % at least, and holds `share` of the part's area. Where

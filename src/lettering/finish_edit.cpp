@@ -14,6 +14,11 @@ double fitting(double mm) {
   return std::clamp(std::round(2 * mm) / 2, least_fitting, most_fitting);
 }
 
+double fitting_tie(double height) {
+  constexpr double least = 0.5, most = 5; // mm
+  return std::clamp(std::round(20 * height * tie_share) / 20, least, most);
+}
+
 // The first of a few that nothing like is there yet: each layer is a sheet of its own.
 Colour unused_colour(const Finish& finish, Colour own) {
   std::vector<Colour> used{own};
@@ -53,7 +58,7 @@ void add_fitting_step(Finish& finish, FinishAction what, double height, Colour o
     tab->depth = std::round(2 * (tab->outer - tab->inner)) / 5; // four fifths of its ring's width
   }
   if (auto* tie = std::get_if<TieStep>(&what))
-    tie->form.width = std::clamp(std::round(20 * height * tie_share) / 20, 0.5, 5.0);
+    tie->form.width = fitting_tie(height);
   finish.steps.emplace_back();
   finish.steps.back().what = std::move(what);
 }
@@ -137,12 +142,37 @@ void drag_tie(TieStep& step, const FinishDrag& drag) {
 
 } // namespace
 
-std::optional<TieStep> with_hand_tie(TieStep step, Point from, Point to, const Box& ink) {
+namespace {
+
+std::size_t last_ties(const Finish& finish) { // past the end: none
+  for (std::size_t i = finish.steps.size(); i-- > 0;)
+    if (finish.steps[i].on && std::holds_alternative<TieStep>(finish.steps[i].what))
+      return i;
+  return finish.steps.size();
+}
+
+} // namespace
+
+TieStep hand_tie_form(const Finish& finish, double height) {
+  if (const std::size_t at = last_ties(finish); at < finish.steps.size())
+    return std::get<TieStep>(finish.steps[at].what);
+  TieStep own;
+  own.all = false;
+  own.form.width = fitting_tie(height);
+  return own;
+}
+
+bool add_hand_tie(Finish& finish, Point from, Point to, const Box& ink) {
+  TieStep ties = hand_tie_form(finish, ink.height());
   const auto shares = shares_of({from, to}, ink);
-  if (!shares || step.by_hand.size() >= most_hand_ties)
-    return std::nullopt;
-  step.by_hand.push_back(*shares);
-  return step;
+  const std::size_t at = last_ties(finish);
+  if (!shares || at >= most_finish_steps || ties.by_hand.size() >= most_hand_ties)
+    return false;
+  ties.by_hand.push_back(*shares);
+  if (at == finish.steps.size())
+    finish.steps.emplace_back();
+  finish.steps[at].what = std::move(ties);
+  return true;
 }
 
 FinishAction dragged(FinishAction what, const FinishDrag& drag) {

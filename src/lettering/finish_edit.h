@@ -48,8 +48,12 @@ std::vector<FinishHandle> finish_handles(const Finish& finish, const Box& ink, c
 // The place that a tab asks for; it stands on the edge nearest to it.
 Point tab_place(const TabStep& tab, const Box& ink);
 
-// A tie more by hand, from place to place; nothing where there are too many, or letters without an extent.
-std::optional<TieStep> with_hand_tie(TieStep step, Point from, Point to, const Box& ink);
+// The step that a tie drawn by hand goes into: the last one of ties that is on, or one of just those drawn by hand that
+// suits letters `height` mm high.
+TieStep hand_tie_form(const Finish& finish, double height);
+// A tie more by hand, from place to place, in a step of its own where there is none. False: there are as many ties or
+// steps as there can be, or letters without an extent; nothing changes.
+bool add_hand_tie(Finish& finish, Point from, Point to, const Box& ink);
 
 struct FinishDrag {
   Vec by;                                 // mm of the hand's way

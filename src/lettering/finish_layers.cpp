@@ -85,22 +85,25 @@ std::vector<Tie> hand_ties(const TieStep& s, const Outline& area, const Box& ink
   return out;
 }
 
-// area: sound. Those by hand, and what is wanted yet.
-Result<FinishMade> tied(const TieStep& s, const Outline& area, const Box& ink, const std::stop_token& stop) {
+Result<WeldResult> with_those(const TieStep& s, const Outline& area, const std::vector<Tie>& ties,
+                              const std::stop_token& stop) {
   WeldOptions options;
   options.stop = stop;
+  return s.kind == TieKind::Stencil ? with_bridges(area, ties, s.form, options)
+                                    : with_ties(area, ties, s.form, options);
+}
+
+// area: sound. Those by hand, and what is wanted yet.
+Result<FinishMade> tied(const TieStep& s, const Outline& area, const Box& ink, const std::stop_token& stop) {
   const bool stencil = s.kind == TieKind::Stencil;
-  const auto with = [&](const Outline& from, const std::vector<Tie>& ties) {
-    return stencil ? with_bridges(from, ties, s.form, options) : with_ties(from, ties, s.form, options);
-  };
   FinishMade out;
   out.step.ties = hand_ties(s, area, ink);
-  Result<WeldResult> made = with(area, out.step.ties);
+  Result<WeldResult> made = with_those(s, area, out.step.ties, stop);
   if (made && s.all) {
     out.weld = made->report;
     const std::vector<Tie> more =
         stencil ? stencil_bridges(made->outline, s.form, s.bridges, stop) : ties_for_loose(made->outline, s.form, stop);
-    made = with(made->outline, more);
+    made = with_those(s, made->outline, more, stop);
     out.step.ties.insert(out.step.ties.end(), more.begin(), more.end());
   }
   if (!made)
@@ -385,30 +388,35 @@ private:
     if (!letters)
       return letters.error();
     report_.nodes_in = (*letters)->node_count();
-    const auto tie = [&](Drawn& outline) -> std::optional<Error> {
-      const FinishOpKey key{FinishOp::Ties,
-                            outline,
-                            {},
-                            {static_cast<double>(s.kind), s.form.width, static_cast<double>(s.form.ends),
-                             static_cast<double>(s.bridges.each), s.bridges.angle, s.all ? 1.0 : 0.0},
-                            s.by_hand};
-      const Result<Made> made = op(key, [&] { return tied(s, *outline, ink_, effort_.stop); });
-      if (!made)
-        return made.error();
-      report_.ties = (*made)->step.ties, report_.parts = (*made)->step.parts;
-      outline = outline_of(*made);
-      return std::nullopt;
+    const auto key = [&](const Drawn& of, const Drawn& and_of) {
+      return FinishOpKey{FinishOp::Ties,
+                         of,
+                         and_of,
+                         {static_cast<double>(s.kind), s.form.width, static_cast<double>(s.form.ends),
+                          static_cast<double>(s.bridges.each), s.bridges.angle, s.all ? 1.0 : 0.0},
+                         s.by_hand};
     };
-    // Where something was taken out of the layer, that is less than the whole of the letters.
-    if (reduced_)
-      if (std::optional<Error> failed = tie(this->letters().outline))
-        return failed;
-    if (std::optional<Error> failed = tie(sound_))
-      return failed;
+    const Result<Made> made = op(key(sound_, {}), [&] { return tied(s, *sound_, ink_, effort_.stop); });
+    if (!made)
+      return made.error();
+    report_.ties = (*made)->step.ties, report_.parts = (*made)->step.parts;
+    Drawn& layer = this->letters().outline;
+    if (reduced_) { // less than the whole of the letters: the same ties there
+      const Result<Made> less = op(key(layer, sound_), [&]() -> Result<FinishMade> {
+        Result<WeldResult> with = with_those(s, *layer, report_.ties, effort_.stop);
+        if (!with)
+          return with.error();
+        return FinishMade{std::move(with->outline), {}, with->report};
+      });
+      if (!less)
+        return less.error();
+      layer = outline_of(*less);
+    }
+    sound_ = outline_of(*made);
     if (!reduced_)
-      this->letters().outline = sound_;
+      layer = sound_;
     welded_ = true, as_typed_ = false;
-    report_.nodes_out = this->letters().outline->node_count();
+    report_.nodes_out = layer->node_count();
     return std::nullopt;
   }
 

@@ -154,6 +154,7 @@ private slots:
                            << "push button:Back to the sheet";
     QTest::newRow("export") << true << S{"menu item", "File", "menu item", "Export…"}
                             << "push button:Back to the sheet";
+    QTest::newRow("parts") << true << S{"check box", "Parts"} << "list:Parts";
     QTest::newRow("copies") << true << S{"image", "Marigold", "menu item", "Arrange", "menu item", "Copies…"}
                             << "push button:Make copies";
   }

@@ -1,4 +1,5 @@
 // The command line, run as a program.
+#include "cli/run.h"
 #include "document/job_file.h"
 #include "document/storage.h"
 #include "formats/svg.h"
@@ -15,17 +16,6 @@ using namespace frelm::test;
 
 namespace {
 
-struct Ran {
-  int code = -1;
-  QByteArray out, err;
-  QJsonObject json() const { return QJsonDocument::fromJson(out).object(); }
-};
-Ran run(const QStringList& arguments) {
-  QProcess p;
-  p.start(FRELM_CLI, arguments);
-  p.waitForFinished(30000);
-  return {p.exitCode(), p.readAllStandardOutput(), p.readAllStandardError()};
-}
 const QString badge = FRELM_SOURCE_DIR "/assets/demo/saltmarsh-badge.frelm";
 QString font(const char* name) {
   return QString::fromStdString(face_file(name));

@@ -1,33 +1,15 @@
 // parts, ties and tie-in on the command line.
+#include "cli/run.h"
 #include "formats/import.h"
 #include "geom/cut_parts.h"
 #include "geom/weld.h"
 
 #include <QFile>
-#include <QJsonArray>
-#include <QJsonDocument>
-#include <QJsonObject>
-#include <QProcess>
 #include <QTemporaryDir>
 #include <QTest>
 
 using namespace frelm;
-
-namespace {
-
-struct Ran {
-  int code = -1;
-  QByteArray out, err;
-  QJsonObject json() const { return QJsonDocument::fromJson(out).object(); }
-};
-Ran run(const QStringList& arguments) {
-  QProcess p;
-  p.start(FRELM_CLI, arguments);
-  p.waitForFinished(60'000);
-  return {p.exitCode(), p.readAllStandardOutput(), p.readAllStandardError()};
-}
-
-} // namespace
+using namespace frelm::test;
 
 class TestCliParts : public QObject {
   Q_OBJECT

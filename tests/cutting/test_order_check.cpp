@@ -6,7 +6,7 @@
 #include "document/edits.h"
 #include "document/job_file.h"
 #include "document/material.h"
-#include "geom/path_data.h"
+#include "support/drawn.h"
 #include "support/fixtures.h"
 
 #include <QTest>
@@ -16,17 +16,10 @@ using namespace frelm::test;
 
 namespace {
 
-QString box(double x, double y, double w, double h) {
-  return QString("M%1 %2h%3v%4h-%3z").arg(x).arg(y).arg(w).arg(h);
-}
-QString hole(double x, double y, double w, double h) { // the other way round
-  return QString("M%1 %2v%4h%3v-%4z").arg(x).arg(y).arg(w).arg(h);
-}
 PieceId put(Document& d, const QString& path, Colour colour = {}) {
   Piece p;
   p.colour = colour;
-  p.content =
-      OutlinePiece{std::make_shared<const Outline>(*parse_outline(path.toStdString())), Finish{{}}, nullptr, {}};
+  p.content = OutlinePiece{std::make_shared<const Outline>(drawn(path)), Finish{{}}, nullptr, {}};
   Added added = add_piece(std::move(d), std::move(p));
   d = std::move(added.document);
   return added.id;
@@ -34,7 +27,9 @@ PieceId put(Document& d, const QString& path, Colour colour = {}) {
 PieceId put_word(Document& d, const std::string& text, const FaceName& face, double size, Point at) {
   Piece p;
   Lettering l;
-  l.recipe.source = letters_of(text, face, size);
+  Letters letters = letters_of(text, face, size);
+  letters.text = retyped({}, from_utf8(text), d.next_id); // ids of this document
+  l.recipe.source = std::move(letters);
   l.placement.at = at;
   p.content = std::move(l);
   Added added = add_piece(std::move(d), std::move(p));
@@ -51,7 +46,7 @@ Document planted(FindingKind kind, int n) {
     put(d, box(x, y, w, 30));
     // The same line begun at another corner, the other way round, among others, or in one piece.
     const QString again[]{box(x, y, w, 30),
-                          hole(x, y, w, 30),
+                          box_hole(x, y, w, 30),
                           QString("M%1 %2v30h-%3v-30z").arg(x + w).arg(y).arg(w),
                           box(x, y, w, 30) + box(x + 100, y, 20, 20),
                           box(x + 0.0002, y, w, 30),
@@ -86,7 +81,7 @@ Document planted(FindingKind kind, int n) {
     break;
   }
   case FindingKind::HolesClosed: {
-    const PieceId id = put(d, box(x, y, w, 40) + hole(x + 10, y + 10, 3 + 0.2 * n, 20));
+    const PieceId id = put(d, box(x, y, w, 40) + box_hole(x + 10, y + 10, 3 + 0.2 * n, 20));
     d = edit_piece(d, id, [](Piece& p) { p.finish()->steps = {{BorderStep{.rings = {{.distance = 2.5}}}, true}}; });
     break;
   }
@@ -181,7 +176,7 @@ private slots:
         });
     } else if (n % 3 == 1) { // plates with holes, side by side
       for (int i = 0; i < 3; ++i)
-        put(d, box(20 + 150 * i, 40, 120, 80) + hole(40 + 150 * i, 60, uniform(random, 20, 70), 30));
+        put(d, box(20 + 150 * i, 40, 120, 80) + box_hole(40 + 150 * i, 60, uniform(random, 20, 70), 30));
     } else { // blobs in a row
       for (int i = 0; i < 4; ++i) {
         Outline blob = random_blob(random, {80.0 + 140 * i, 150}, 40, 6);
@@ -209,7 +204,7 @@ private slots:
     Document d;
     d.materials = shipped_materials();
     const Colour first = d.materials[0].colour, second = d.materials[1].colour;
-    put(d, box(0, 0, 60, 60) + hole(10, 10, 40, 40), first);
+    put(d, box(0, 0, 60, 60) + box_hole(10, 10, 40, 40), first);
     put(d, box(20, 20, 10, 10), first); // in the hole
     put(d, box(100, 0, 40, 40), second);
     put(d, box(160, 0, 40, 40), second);
@@ -223,7 +218,7 @@ private slots:
     QCOMPARE((*sheets)[0].name, d.materials[0].name);
     std::stop_source stop;
     stop.request_stop();
-    QVERIFY(!sheet_parts(d, evaluator(), stop.get_token()).ok());
+    QVERIFY(!sheet_parts(d, evaluator(), Links::LookedFor, stop.get_token()).ok());
   }
 
   // Ties as a step of the finish: an ordered word in one piece, cured by one click; ties by hand move with the letters.

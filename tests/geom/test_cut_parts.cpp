@@ -2,10 +2,9 @@
 // beside them, and random ones counted by GEOS.
 #include "geom/contacts.h"
 #include "geom/cut_parts.h"
-#include "geom/path_data.h"
 #include "geom/weak_link.h"
-#include "geom/weld.h"
 #include "reference/geos_union.h"
+#include "support/drawn.h"
 #include "support/fixtures.h"
 
 #include <QTest>
@@ -16,29 +15,6 @@ using namespace frelm::test;
 namespace {
 
 constexpr double bound = 0.005; // mm
-
-Outline drawn(const QString& path) {
-  return *parse_outline(path.toStdString());
-}
-// Each path by itself, parted by '|'.
-std::vector<Outline> all_drawn(const QString& paths) {
-  std::vector<Outline> out;
-  for (const QString& path : paths.split('|'))
-    out.push_back(drawn(path));
-  return out;
-}
-Outline welded(const QString& paths) {
-  return weld(all_drawn(paths))->outline;
-}
-QString disc(double x, double y, double r, bool hole = false) {
-  return QString("M%1 %2A%3 %3 0 0 %4 %5 %2A%3 %3 0 0 %4 %1 %2Z").arg(x + r).arg(y).arg(r).arg(hole ? 0 : 1).arg(x - r);
-}
-QString box(double x, double y, double w, double h) {
-  return QString("M%1 %2h%3v%4h-%3z").arg(x).arg(y).arg(w).arg(h);
-}
-QString box_hole(double x, double y, double w, double h) {
-  return QString("M%1 %2v%4h%3v-%4z").arg(x).arg(y).arg(w).arg(h);
-}
 
 } // namespace
 

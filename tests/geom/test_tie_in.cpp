@@ -3,10 +3,10 @@
 #include "geom/boolean.h"
 #include "geom/cut_parts.h"
 #include "geom/offset.h"
-#include "geom/path_data.h"
 #include "geom/tie_in.h"
 #include "reference/geos_tools.h"
 #include "reference/geos_union.h"
+#include "support/drawn.h"
 #include "support/fixtures.h"
 
 #include <QElapsedTimer>
@@ -17,9 +17,6 @@ using namespace frelm::test;
 
 namespace {
 
-Outline drawn(const std::string& path) {
-  return *parse_outline(path);
-}
 Outline ring_of(const Outline& outer, double band) {
   return combine(BooleanOp::Difference, {outer}, {offset(outer, -band)->rings.front()})->outline;
 }
@@ -116,7 +113,7 @@ private slots:
               std::abs(t.turn) <= wish.turn + 1e-9);
       for (const Contact& c : t.contacts)
         QVERIFY(c.width >= wish.least);
-      const Outline placed = letters.transformed(t.place(letters));
+      const Outline placed = letters.transformed(t.place());
       const Counted geos = counted(placed, in, wish.least);
       QVERIFY2(static_cast<int>(geos.contacts) >= wish.contacts, qPrintable(QString::number(geos.contacts)));
       // Dots apart: as many parts as the word has besides the one that holds.

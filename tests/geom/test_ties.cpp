@@ -1,7 +1,7 @@
 // Ties and stencil bridges: drawings worked out by hand, and words in ten faces.
 #include "geom/cut_parts.h"
-#include "geom/path_data.h"
 #include "geom/ties.h"
+#include "support/drawn.h"
 #include "support/fixtures.h"
 
 #include <QTest>
@@ -12,19 +12,6 @@ using namespace frelm::test;
 namespace {
 
 constexpr double bound = 0.005; // mm
-
-Outline drawn(const QString& path) {
-  return *parse_outline(path.toStdString());
-}
-QString disc(double x, double y, double r, bool hole = false) {
-  return QString("M%1 %2A%3 %3 0 0 %4 %5 %2A%3 %3 0 0 %4 %1 %2Z").arg(x + r).arg(y).arg(r).arg(hole ? 0 : 1).arg(x - r);
-}
-Outline welded(const QString& paths) {
-  std::vector<Outline> all;
-  for (const QString& path : paths.split('|'))
-    all.push_back(drawn(path));
-  return weld(all)->outline;
-}
 
 // Between the sides of a strip there is nothing but what it is made of (the area, of a bridge the sheet), and beside
 // each of them something else, within the bound.

@@ -11,51 +11,42 @@ namespace {
 class TieTool final : public Tool {
 public:
   ToolReply press(const Session& session, const ToolEvent& event) override {
-    if (step_of(session) == nullptr)
+    const Piece* piece = session.selected();
+    if (piece == nullptr || piece->finish() == nullptr)
       return leave();
-    from_ = edge_at(session, event.at);
+    from_ = edge_at(area_of(session), event.at);
     return {};
   }
   ToolReply move(const Session& session, const ToolEvent& event, bool pressed) override {
     ToolReply reply;
-    const std::optional<Point> here = edge_at(session, event.at);
+    const auto area = area_of(session);
+    const std::optional<Point> here = edge_at(area, event.at);
     reply.overlay.caught = here;
-    if (!pressed || !from_ || !here)
+    if (!pressed || !from_ || !here || *here == *from_)
       return reply;
-    const Tie tie{*from_, *here};
+    const TieStep step = hand_tie_form(*session.selected()->finish(), session.selection_ink().height());
+    const TieHolds holds = step.kind == TieKind::Stencil ? TieHolds::Sheet : TieHolds::Area;
     const Unit unit = session.document().unit;
-    if (const auto area = area_of(session); area != nullptr && distance(tie.from, tie.to) > 0) {
-      const TieStep step = last_step(session);
-      reply.overlay.lit_area = std::make_shared<const Outline>(
-          tie_strip(*area, tie, step.form, step.kind == TieKind::Stencil ? TieHolds::Sheet : TieHolds::Area));
-    }
-    reply.overlay.measure =
-        QObject::tr("%1 %2 long").arg(length_text(distance(tie.from, tie.to), unit), unit_name(unit));
+    reply.overlay.lit_area = std::make_shared<const Outline>(tie_strip(*area, {*from_, *here}, step.form, holds));
+    reply.overlay.measure = QObject::tr("%1 %2 long").arg(length_text(distance(*from_, *here), unit), unit_name(unit));
     reply.overlay.measure_at = event.at;
     return reply;
   }
   ToolReply release(const Session& session, const ToolEvent& event) override {
     ToolReply reply;
-    const std::optional<Point> from = std::exchange(from_, std::nullopt), to = edge_at(session, event.at);
-    const Piece* piece = step_of(session);
+    const std::optional<Point> from = std::exchange(from_, std::nullopt), to = edge_at(area_of(session), event.at);
+    const Piece* piece = session.selected();
     if (piece == nullptr || !from || !to || distance(*from, *to) < drag_begins_px * event.mm_per_px)
       return reply;
-    const auto step = with_hand_tie(last_step(session), *from, *to, session.seated(piece->id)->ink);
-    if (!step) {
-      reply.refused = QObject::tr("It has as many ties by hand as there can be");
-      return reply;
-    }
-    reply.apply = edit_piece(session.document(), piece->id, [&](Piece& p) {
-      std::vector<FinishStep>& steps = p.finish()->steps;
-      for (auto s = steps.rbegin(); s != steps.rend(); ++s)
-        if (s->on && std::holds_alternative<TieStep>(s->what)) {
-          s->what = *step;
-          return;
-        }
-      steps.emplace_back();
-      steps.back().what = *step;
+    const Result<PieceResult>& now = session.seated(piece->id);
+    bool added = false;
+    Document tied = edit_piece(session.document(), piece->id, [&](Piece& p) {
+      added = now && !p.locked && p.finish() != nullptr && add_hand_tie(*p.finish(), *from, *to, now->ink);
     });
-    reply.name = QObject::tr("Draw a tie");
+    if (added)
+      reply.apply = std::move(tied), reply.name = QObject::tr("Draw a tie");
+    else
+      reply.refused = QObject::tr("It can have no more ties, or is locked");
     return reply;
   }
   ToolReply cancel() override {
@@ -65,34 +56,10 @@ public:
   ToolReply escape(const Session&) override { return leave(); }
 
 private:
-  // The selected piece, where it can have a tie.
-  static const Piece* step_of(const Session& session) {
-    const Piece* piece = session.selected();
-    const Finish* finish = piece != nullptr && !piece->locked ? piece->finish() : nullptr;
-    return finish != nullptr && (finish->steps.size() < most_finish_steps || has_ties(*finish)) &&
-                   session.seated(piece->id)
-               ? piece
-               : nullptr;
-  }
-  static bool has_ties(const Finish& finish) {
-    return std::any_of(finish.steps.begin(), finish.steps.end(),
-                       [](const FinishStep& s) { return s.on && std::holds_alternative<TieStep>(s.what); });
-  }
-  // The last one that is on; else one for just those that are drawn.
-  static TieStep last_step(const Session& session) {
-    const Piece* piece = session.selected();
-    for (auto s = piece->finish()->steps.rbegin(); s != piece->finish()->steps.rend(); ++s)
-      if (const auto* tie = std::get_if<TieStep>(&s->what); tie != nullptr && s->on)
-        return *tie;
-    Finish fitting{{}};
-    TieStep own;
-    own.all = false;
-    add_fitting_step(fitting, own, session.selection_ink().height(), piece->colour);
-    return std::get<TieStep>(fitting.steps.front().what);
-  }
+  // The selected piece's letters with the ties that they have; null: there are none.
   static std::shared_ptr<const Outline> area_of(const Session& session) {
     const Piece* piece = session.selected();
-    if (piece == nullptr)
+    if (piece == nullptr || piece->finish() == nullptr)
       return nullptr;
     const Session::LayersShown layers = session.layers(piece->id);
     if (layers.current && layers.finished != nullptr)
@@ -100,8 +67,7 @@ private:
     const Result<PieceResult>& now = session.seated(piece->id);
     return now ? std::make_shared<const Outline>(seated_outline(*now)) : nullptr;
   }
-  static std::optional<Point> edge_at(const Session& session, Point p) {
-    const auto area = area_of(session);
+  static std::optional<Point> edge_at(const std::shared_ptr<const Outline>& area, Point p) {
     const auto near = area != nullptr ? nearest_on(*area, p) : std::nullopt;
     return near ? std::optional(near->point) : std::nullopt;
   }

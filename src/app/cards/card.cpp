@@ -48,21 +48,6 @@ void ChoiceRow::set_icons(const QStringList& icons) {
     }
 }
 
-void take_words(QLineEdit* field, QPushButton* button, const std::function<void(const QString&)>& taken) {
-  button->setEnabled(false);
-  QObject::connect(field, &QLineEdit::textChanged, button,
-                   [button](const QString& words) { button->setEnabled(!words.trimmed().isEmpty()); });
-  const auto take = [field, taken] {
-    const QString words = field->text();
-    if (words.trimmed().isEmpty())
-      return;
-    field->clear();
-    taken(words);
-  };
-  QObject::connect(field, &QLineEdit::returnPressed, field, take);
-  QObject::connect(button, &QPushButton::clicked, field, take);
-}
-
 int list_height(const QListWidget& list) {
   const int rows = std::clamp(list.count(), 1, 5);
   return rows * std::max(list.sizeHintForRow(0), list.fontMetrics().height()) + 2 * list.frameWidth() + 2;

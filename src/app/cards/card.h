@@ -5,6 +5,7 @@
 #include "app/style/choice_box.h"
 #include "app/style/measure_field.h"
 #include "app/style/short_label.h"
+#include "app/style/take_words.h"
 
 #include <QButtonGroup>
 #include <QFrame>
@@ -37,10 +38,6 @@ private:
   QString name_;
   QButtonGroup group_;
 };
-
-// A field for words and the button that takes them (Return does too); `taken` gets words that are not blank, and the
-// field is empty again.
-void take_words(QLineEdit* field, QPushButton* button, const std::function<void(const QString&)>& taken);
 
 // As high as its rows, up to five.
 int list_height(const QListWidget& list);

@@ -20,6 +20,12 @@ template <class Step, class T> auto in_step(T Step::*member) {
     return step != nullptr ? &(step->*member) : nullptr;
   };
 }
+template <class Step, class Part, class T> auto in_step(Part Step::*part, T Part::*member) {
+  return [part, member](auto& what) {
+    auto* step = std::get_if<Step>(&what);
+    return step != nullptr ? &(step->*part.*member) : nullptr;
+  };
+}
 template <class T> auto in_ring(std::size_t i, T BorderRing::*member) {
   return [i, member](auto& what) {
     auto* border = std::get_if<BorderStep>(&what);
@@ -123,26 +129,17 @@ public:
 
   void build(const TieStep& s) {
     const QString change = tr("Change the ties");
-    const auto form = [](auto member) {
-      return [member](auto& what) {
-        auto* step = std::get_if<TieStep>(&what);
-        return step != nullptr ? &(step->form.*member) : nullptr;
-      };
-    };
-    const auto bridges = [](auto member) {
-      return [member](auto& what) {
-        auto* step = std::get_if<TieStep>(&what);
-        return step != nullptr ? &(step->bridges.*member) : nullptr;
-      };
-    };
     number({tr("Width"), tr("Width of the ties"), change}, {MeasureKind::Length, least_tie, most_tie, 0.1},
-           form(&TieForm::width));
-    choice({tr("Ends"), tr("Ends of the ties"), change}, {tr("Square"), tr("Round")}, form(&TieForm::ends));
+           in_step(&TieStep::form, &TieForm::width));
+    choice({tr("Ends"), tr("Ends of the ties"), change}, {tr("Square"), tr("Round")},
+           in_step(&TieStep::form, &TieForm::ends));
     if (s.kind == TieKind::Stencil) {
       number({tr("Each"), tr("Bridges of each counter"), change, tr("On one side, or on two opposite ones")},
-             {.kind = MeasureKind::Count, .low = 1, .high = 2, .whole = true}, bridges(&BridgeChoice::each));
+             {.kind = MeasureKind::Count, .low = 1, .high = 2, .whole = true},
+             in_step(&TieStep::bridges, &BridgeChoice::each));
       number({tr("Angle"), tr("Angle of the bridges"), change, tr("0° is level; level ones lie on one line")},
-             {.kind = MeasureKind::Angle, .low = -360, .high = 360, .step = 15}, bridges(&BridgeChoice::angle));
+             {.kind = MeasureKind::Angle, .low = -360, .high = 360, .step = 15},
+             in_step(&TieStep::bridges, &BridgeChoice::angle));
     }
     flag({s.kind == TieKind::Stencil ? tr("Every counter") : tr("All that is loose"),
           {},

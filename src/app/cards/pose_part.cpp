@@ -72,16 +72,30 @@ PosePart::PosePart(Session& session)
 }
 
 void PosePart::size(InkSide side, double target) {
+  const std::vector<PieceId>& ids = session_.selection();
   const frelm::Box ink = session_.selection_ink();
-  const double now = side == InkSide::Width ? ink.width() : ink.height();
-  const double k = target / now;
+  const double k = target / (side == InkSide::Width ? ink.width() : ink.height());
   if (!(k > 0) || !std::isfinite(k)) {
     emit problem(tr("What is selected has no such size"));
     return;
   }
   const Change change{{}, 0, k, session_.held_by()};
-  session_.apply(tr("Change size"), changed(session_.document(), session_.selection(), change, ink), {}, "size");
-  session_.set_last_change(change);
+  if (ids.size() != 1) {
+    session_.apply(tr("Change size"), changed(session_.document(), ids, change, ink), {}, "size");
+    session_.set_last_change(change);
+    return;
+  }
+  // One by itself is solved for: what it follows may be locked.
+  const DocumentEvaluator& evaluator = session_.evaluator();
+  const Result<Document> sized =
+      with_ink_size(session_.document(), ids[0], side, target, GuideScaling::Along, evaluator);
+  const Result<PieceResult> now = sized ? evaluator.piece(*sized, ids[0], Depth::Seat) : sized.error();
+  if (!now) {
+    emit problem(words_of(now.error()));
+    return;
+  }
+  const Vec back = at_share(ink, session_.held_by()) - at_share(now->ink, session_.held_by());
+  session_.apply(tr("Change size"), move_pieces(*sized, ids, back), {}, "size");
 }
 
 void PosePart::move(Vec by) {

@@ -73,12 +73,13 @@ void TieInCard::forget() {
   emit numbered({});
 }
 
-void TieInCard::show_found(const Document& in, const WordInFrame& pair, const Result<TieInFound>& found) {
+void TieInCard::show_found(const Document& in, const Result<FoundInFrame>& result) {
   forget();
-  if (!found) {
-    told_->setText(words_of(found.error()));
+  if (!result) {
+    told_->setText(words_of(result.error()));
     return;
   }
+  const TieInFound* found = &result->found;
   if (found->best.empty()) {
     const Unit unit = session_.document().unit;
     const QString missing =
@@ -89,7 +90,7 @@ void TieInCard::show_found(const Document& in, const WordInFrame& pair, const Re
                                           .arg(missing, length_text(found->short_by, unit), unit_name(unit)));
     return;
   }
-  in_ = in, pair_ = pair, found_ = found->best;
+  in_ = in, pair_ = result->pair, found_ = found->best;
   for (int i = 0; i < 3; ++i)
     answers_->button(i)->setVisible(static_cast<std::size_t>(i) < found_.size());
   show_row(answers_, true);
@@ -103,7 +104,7 @@ void TieInCard::choose(int answer) {
   if (at >= found_.size())
     return;
   const TiedIn chosen = found_[at];
-  const Result<Document> made = tied_in(in_, pair_, chosen, session_.evaluator());
+  const Result<Document> made = tied_in(in_, pair_.word, chosen);
   if (!made) {
     emit problem(words_of(made.error()));
     return;

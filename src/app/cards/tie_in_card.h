@@ -16,7 +16,7 @@ public:
   QWidget* first_field() override { return contacts_; }
   bool has_answers() const { return !found_.empty(); }
   // What was found for the two in this document.
-  void show_found(const Document& in, const WordInFrame& pair, const Result<TieInFound>& found);
+  void show_found(const Document& in, const Result<FoundInFrame>& result);
 
 signals:
   void find_wanted(const frelm::TieInWish& wish);

@@ -2,6 +2,7 @@
 #include "app/style/words.h"
 
 #include "app/style/scheme.h"
+#include "app/style/take_words.h"
 #include "cutting/legibility.h"
 
 #include <QHBoxLayout>
@@ -207,16 +208,7 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   beside->addWidget(leave);
   line->addWidget(aside_);
   line->addWidget(taken_back_, 0, Qt::AlignLeft);
-  const auto take = [this] {
-    const QString reason = reason_->text().trimmed();
-    reason_->clear();
-    if (reason.isEmpty())
-      reason_->setFocus(); // without one nothing is set aside
-    else
-      set_aside(reason);
-  };
-  connect(leave, &QPushButton::clicked, this, take);
-  connect(reason_, &QLineEdit::returnPressed, this, take);
+  take_words(reason_, leave, [this](const QString& reason) { set_aside(reason.trimmed()); });
   connect(taken_back_, &QPushButton::clicked, this, [this] { set_aside({}); });
   all->addWidget(actions_);
   in_parts_->setCheckable(true);
@@ -231,7 +223,7 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
   all->addLayout(more);
   all->addWidget(parts_, 2);
   parts_->hide();
-  connect(in_parts_, &QPushButton::toggled, this, &CheckPanel::show_parts);
+  connect(in_parts_, &QPushButton::toggled, parts_, &QWidget::setVisible);
   readings_->setObjectName("card");
   readings_->setAccessibleName(tr("Legibility"));
   (new QVBoxLayout(readings_))->setContentsMargins(0, 4, 0, 4);
@@ -265,10 +257,6 @@ CheckPanel::CheckPanel(Session& session, QWidget* parent)
 void CheckPanel::restyle() {
   list_->viewport()->update();
   show_legibility();
-}
-
-void CheckPanel::show_parts(bool shown) {
-  parts_->setVisible(shown);
 }
 
 void CheckPanel::set_aside(const QString& reason) {

@@ -40,7 +40,6 @@ private:
   void show_findings();
   void show_actions();
   void show_legibility();
-  void show_parts(bool shown);
   void set_aside(const QString& reason); // what is chosen
   void look(int row);
 

@@ -31,12 +31,8 @@ PartsList::PartsList(Session& session, QWidget* parent)
   connect(list_, &QListWidget::itemEntered, this, [this](QListWidgetItem* item) { light_row(list_->row(item)); });
   connect(list_, &QListWidget::currentRowChanged, this, &PartsList::light_row);
   connect(list_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
-    const auto row = static_cast<std::size_t>(list_->row(item));
-    if (shown_ == nullptr || row >= rows_.size() || rows_[row].part < 0)
-      return;
-    const SheetParts& s = (*shown_)[rows_[row].sheet];
-    const auto i = static_cast<std::size_t>(rows_[row].part);
-    emit look_at(i < s.parts.size() ? s.parts[i].box : s.counters[i - s.parts.size()].box);
+    if (const CutPart* part = part_of(list_->row(item)))
+      emit look_at(part->box);
   });
 }
 
@@ -56,16 +52,18 @@ bool PartsList::eventFilter(QObject*, QEvent* event) {
   return false;
 }
 
-void PartsList::light_row(int row) {
+const CutPart* PartsList::part_of(int row) const {
   const auto at = static_cast<std::size_t>(row);
-  if (row < 0 || shown_ == nullptr || at >= rows_.size() || rows_[at].part < 0) {
-    emit light(nullptr);
-    return;
-  }
+  if (row < 0 || shown_ == nullptr || at >= rows_.size() || rows_[at].part < 0)
+    return nullptr;
   const SheetParts& s = (*shown_)[rows_[at].sheet];
   const auto i = static_cast<std::size_t>(rows_[at].part);
-  const CutPart& part = i < s.parts.size() ? s.parts[i] : s.counters[i - s.parts.size()];
-  emit light({shown_, &part.outline});
+  return i < s.parts.size() ? &s.parts[i] : &s.counters[i - s.parts.size()];
+}
+
+void PartsList::light_row(int row) {
+  const CutPart* part = part_of(row);
+  emit light(part != nullptr ? std::shared_ptr<const Outline>(shown_, &part->outline) : nullptr);
 }
 
 void PartsList::show_parts() {
@@ -91,7 +89,8 @@ void PartsList::show_parts() {
       line = loose == 1 ? tr("%1, 1 piece of stock falls out").arg(line)
                         : tr("%1, %2 pieces of stock fall out").arg(line).arg(loose);
     if (s.weakest)
-      line = tr("%1, narrowest link %2").arg(line, mm(s.weakest->width));
+      line = (s.links_left_out ? tr("%1, narrowest link of those looked at %2") : tr("%1, narrowest link %2"))
+                 .arg(line, mm(s.weakest->width));
     words << line;
     QPixmap colour(12, 12);
     colour.fill(QColor(s.colour.r, s.colour.g, s.colour.b));

@@ -27,6 +27,7 @@ protected:
 
 private:
   void show_parts();
+  const CutPart* part_of(int row) const; // null: the row is none
   void light_row(int row);
 
   Session& session_;

@@ -230,34 +230,19 @@ void node_command(Desk& desk, NodeCommand command) {
     desk.session.choose_nodes({});
 }
 
-void find_tie_in_places(
-    Desk& desk, const TieInWish& wish,
-    const std::function<void(const Document&, const WordInFrame&, const Result<TieInFound>&)>& done) {
-  struct Found {
-    WordInFrame pair;
-    TieInFound found;
-  };
+void find_tie_in_places(Desk& desk, const TieInWish& wish, const PlacesFound& done) {
   const Document document = desk.session.document();
-  desk.start_task<Found>(
+  desk.start_task<FoundInFrame>(
       Desk::tr("Looking for places"),
       [wish, document, ids = desk.session.selection(), &evaluator = desk.session.evaluator(),
-       &task = desk.task](std::stop_token stop) -> Result<Found> {
-        const Result<WordInFrame> pair = word_and_frame(document, ids, evaluator, stop);
-        if (!pair)
-          return pair.error();
-        Result<TieInFound> found =
-            find_tie_in(document, *pair, wish, evaluator, stop, [&](double share) { task.tell_progress(share); });
-        if (!found)
-          return found.error();
-        return Found{*pair, std::move(*found)};
+       &task = desk.task](std::stop_token stop) {
+        return find_tie_in(document, ids, wish, evaluator, stop, [&](double share) { task.tell_progress(share); });
       },
-      [&desk, done, document](Result<Found> r) {
-        if (r)
-          done(document, r->pair, r->found);
-        else if (r.error().code != ErrorCode::Cancelled)
-          done(document, {}, r.error());
+      [&desk, done, document](const Result<FoundInFrame>& found) {
+        if (!found && found.error().code == ErrorCode::Cancelled)
+          desk.report(found.error());
         else
-          desk.report(r.error());
+          done(document, found);
       },
       Desk::tr("The job was changed meanwhile; look again"));
 }

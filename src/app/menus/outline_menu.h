@@ -8,9 +8,8 @@
 namespace frelm {
 
 // Looks for places at which the two that are selected hold together; `done` gets what was found, and in what.
-void find_tie_in_places(
-    Desk& desk, const TieInWish& wish,
-    const std::function<void(const Document&, const WordInFrame&, const Result<TieInFound>&)>& done);
+using PlacesFound = std::function<void(const Document&, const Result<FoundInFrame>&)>;
+void find_tie_in_places(Desk& desk, const TieInWish& wish, const PlacesFound& done);
 // Both as one piece, told how many parts it leaves in.
 void make_one_piece(Desk& desk, const WordInFrame& pair, double width, const std::function<void()>& done);
 

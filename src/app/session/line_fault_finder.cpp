@@ -2,18 +2,14 @@
 
 namespace frelm {
 
-LineFaultFinder::LineFaultFinder(Session& session, QObject* parent) : QObject(parent), session_(session), worker_(5) {
+LineFaultFinder::LineFaultFinder(Session& session, QObject* parent) : QObject(parent), session_(session), answer_(5) {
   connect(&session_, &Session::document_changed, this, &LineFaultFinder::look);
-}
-
-LineFaultFinder::~LineFaultFinder() {
-  worker_.stop();
 }
 
 void LineFaultFinder::watch(std::vector<std::vector<PieceId>> drawings, std::vector<LineFaults> known) {
   drawings_ = std::move(drawings), found_ = std::move(known);
   looked_at_ = watched();
-  ++request_;
+  answer_.forget();
   emit found_changed();
 }
 
@@ -34,20 +30,21 @@ void LineFaultFinder::look() {
   if (now == looked_at_)
     return;
   looked_at_ = std::move(now);
-  worker_.request([this, id = ++request_, document = session_.document(), drawings = drawings_](std::stop_token stop) {
-    std::vector<LineFaults> found;
-    for (const std::vector<PieceId>& ids : drawings) {
-      if (stop.stop_requested())
-        return;
-      found.push_back(line_faults(document, ids));
-    }
-    mailbox_.post([this, id, found = std::move(found)]() mutable {
-      if (id != request_)
-        return;
-      found_ = std::move(found);
-      emit found_changed();
-    });
-  });
+  answer_.ask(
+      [document = session_.document(),
+       drawings = drawings_](const std::stop_token& stop) -> std::optional<std::vector<LineFaults>> {
+        std::vector<LineFaults> found;
+        for (const std::vector<PieceId>& ids : drawings) {
+          if (stop.stop_requested())
+            return std::nullopt;
+          found.push_back(line_faults(document, ids));
+        }
+        return found;
+      },
+      [this](std::vector<LineFaults> found) {
+        found_ = std::move(found);
+        emit found_changed();
+      });
 }
 
 } // namespace frelm

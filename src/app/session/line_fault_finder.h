@@ -2,6 +2,7 @@
 // step that changes them.
 #pragma once
 
+#include "app/session/newest_answer.h"
 #include "app/session/session.h"
 #include "document/clean_up.h"
 
@@ -12,7 +13,6 @@ class LineFaultFinder : public QObject {
 
 public:
   explicit LineFaultFinder(Session& session, QObject* parent = nullptr);
-  ~LineFaultFinder() override;
 
   // The pieces of each drawing, and what is known of them by now.
   void watch(std::vector<std::vector<PieceId>> drawings, std::vector<LineFaults> known);
@@ -29,9 +29,7 @@ private:
   std::vector<std::vector<PieceId>> drawings_;
   std::vector<std::shared_ptr<const Piece>> looked_at_;
   std::vector<LineFaults> found_;
-  std::uint64_t request_ = 0;
-  Mailbox mailbox_;
-  NewestWorker worker_; // the last member: its thread ends before what it uses
+  NewestAnswer<std::vector<LineFaults>> answer_; // the last member: its thread ends before what it uses
 };
 
 } // namespace frelm

@@ -4,13 +4,9 @@
 
 namespace frelm {
 
-OutlineMaker::OutlineMaker(Session& session, QObject* parent) : QObject(parent), session_(session), worker_(5) {
+OutlineMaker::OutlineMaker(Session& session, QObject* parent) : QObject(parent), session_(session), answer_(5) {
   connect(&session_, &Session::document_changed, this, &OutlineMaker::hide);
   connect(&session_, &Session::selection_changed, this, &OutlineMaker::hide);
-}
-
-OutlineMaker::~OutlineMaker() {
-  worker_.stop();
 }
 
 void OutlineMaker::set_measures(const OutlineMeasures& measures) {
@@ -24,37 +20,36 @@ void OutlineMaker::set_measures(const OutlineMeasures& measures) {
 
 void OutlineMaker::show(OutlineCommand command) {
   asked_ = command;
-  worker_.request([this, id = ++request_, command, document = session_.document(), ids = session_.selection(),
-                   measures = measures_](const std::stop_token& stop) {
-    const Result<OutlinesMade> made = Task::kept_in<OutlinesMade>(
-        [&](std::stop_token end) {
-          return make_outlines(document, ids, command, measures, session_.evaluator(), true, end);
-        },
-        stop);
-    Picture picture;
-    if (made) {
-      picture.stays = made->stays, picture.goes = made->goes;
-      picture.pieces = made->pieces.size(), picture.released = made->released;
-    } else if (made.error().code == ErrorCode::Cancelled) {
-      return;
-    } else {
-      picture.why_not = made.error().said();
-    }
-    mailbox_.post([this, id, picture = std::move(picture)]() mutable {
-      if (id != request_ || !asked_)
-        return;
-      picture_ = std::move(picture);
-      emit changed();
-    });
-  });
+  answer_.ask(
+      [this, command, document = session_.document(), ids = session_.selection(),
+       measures = measures_](const std::stop_token& stop) -> std::optional<Picture> {
+        const Result<OutlinesMade> made = Task::kept_in<OutlinesMade>(
+            [&](std::stop_token end) {
+              return make_outlines(document, ids, command, measures, session_.evaluator(), true, end);
+            },
+            stop);
+        Picture picture;
+        if (made) {
+          picture.stays = made->stays, picture.goes = made->goes;
+          picture.pieces = made->pieces.size(), picture.released = made->released;
+        } else if (made.error().code == ErrorCode::Cancelled) {
+          return std::nullopt;
+        } else {
+          picture.why_not = made.error().said();
+        }
+        return picture;
+      },
+      [this](Picture picture) {
+        picture_ = std::move(picture);
+        emit changed();
+      });
 }
 
 void OutlineMaker::hide() {
   if (!asked_)
     return;
   asked_.reset();
-  ++request_;
-  worker_.stop();
+  answer_.forget();
   if (std::exchange(picture_, std::nullopt))
     emit changed();
 }

@@ -3,6 +3,7 @@
 // the document or the selection takes the picture away.
 #pragma once
 
+#include "app/session/newest_answer.h"
 #include "app/session/session.h"
 #include "document/outline_commands.h"
 
@@ -20,7 +21,6 @@ public:
   };
 
   explicit OutlineMaker(Session& session, QObject* parent = nullptr);
-  ~OutlineMaker() override;
 
   const OutlineMeasures& measures() const { return measures_; }
   void set_measures(const OutlineMeasures& measures); // a picture that is shown follows
@@ -36,10 +36,8 @@ private:
   Session& session_;
   OutlineMeasures measures_;
   std::optional<OutlineCommand> asked_;
-  std::uint64_t request_ = 0;
   std::optional<Picture> picture_;
-  Mailbox mailbox_;
-  NewestWorker worker_; // the last member: its thread ends before what it uses
+  NewestAnswer<Picture> answer_; // the last member: its thread ends before what it uses
 };
 
 } // namespace frelm

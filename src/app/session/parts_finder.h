@@ -1,6 +1,7 @@
 // What each sheet falls into, worked out beside the window for the newest document while somebody looks at it.
 #pragma once
 
+#include "app/session/newest_answer.h"
 #include "app/session/session.h"
 #include "cutting/sheet_parts.h"
 
@@ -11,27 +12,27 @@ class PartsFinder : public QObject {
 
 public:
   explicit PartsFinder(Session& session, QObject* parent = nullptr);
-  ~PartsFinder() override;
 
   void set_wanted(bool wanted);
   // As last worked out; null: nothing yet.
-  std::shared_ptr<const std::vector<SheetParts>> sheets() const { return sheets_; }
-  bool current() const { return current_; }        // of the document as it is now
-  const Said& why_not() const { return why_not_; } // what kept it from being worked out, if anything
+  std::shared_ptr<const std::vector<SheetParts>> sheets() const { return found_.sheets; }
+  bool current() const { return current_; }              // of the document as it is now
+  const Said& why_not() const { return found_.why_not; } // what kept it from being worked out, if anything
 
 signals:
   void changed();
 
 private:
+  struct Found {
+    std::shared_ptr<const std::vector<SheetParts>> sheets;
+    Said why_not;
+  };
   void ask();
 
   Session& session_;
   bool wanted_ = false, current_ = false;
-  std::uint64_t request_ = 0;
-  std::shared_ptr<const std::vector<SheetParts>> sheets_;
-  Said why_not_;
-  Mailbox mailbox_;
-  NewestWorker worker_; // the last member: its thread ends before what it uses
+  Found found_;
+  NewestAnswer<Found> answer_; // the last member: its thread ends before what it uses
 };
 
 } // namespace frelm

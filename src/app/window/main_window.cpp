@@ -306,23 +306,19 @@ void MainWindow::wire() {
   connect(&check_->parts(), &PartsList::light, this, [this](const std::shared_ptr<const Outline>& part) {
     canvas_->show_made({part, nullptr});
   });
-  connect(&check_->parts(), &PartsList::look_at, this, [this](const Box& box) {
-    canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
-  });
+  connect(&check_->parts(), &PartsList::look_at, this, &MainWindow::look_at);
   connect(check_, &CheckPanel::cure, this,
           [this](const std::vector<PieceId>& pieces, Cure by) { cure(*desk_, pieces, by); });
   connect(&session_, &Session::refused, this, [this](const QString& why) {
     refresh_all(); // fields go back to what holds
     bar_->tell(why);
   });
-  connect(came_in_, &CameInCard::look_at, this, [this](const Box& box) {
-    canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
-  });
+  connect(came_in_, &CameInCard::look_at, this, &MainWindow::look_at);
   connect(tie_in_card_, &TieInCard::closed, this, [this] { show_tie_in(false); });
   connect(tie_in_card_, &TieInCard::problem, bar_, &QuestionBar::tell);
   connect(tie_in_card_, &TieInCard::find_wanted, this, [this](const TieInWish& wish) {
-    find_tie_in_places(*desk_, wish, [this](const Document& in, const WordInFrame& pair, const auto& found) {
-      tie_in_card_->show_found(in, pair, found);
+    find_tie_in_places(*desk_, wish, [this](const Document& in, const Result<FoundInFrame>& found) {
+      tie_in_card_->show_found(in, found);
     });
   });
   connect(tie_in_card_, &TieInCard::one_wanted, this, [this](const WordInFrame& pair, double width) {
@@ -377,8 +373,7 @@ void MainWindow::wire() {
     if (f.piece != 0)
       session_.select({f.piece});
     const Box box = f.where.empty() && session_.seated(f.piece) ? session_.seated(f.piece)->ink : f.where;
-    if (!box.empty())
-      canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
+    look_at(box);
   });
   letters_->faces().set_favourites(settings_->value("faces/favourites").toStringList());
   connect(&letters_->faces(), &FaceChoice::favourites_changed, this,
@@ -487,6 +482,8 @@ void MainWindow::show_cards() {
   shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
   outline_card_->setVisible((block || outline) && !drawing && !backing && !measure);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && pieces);
+  if (session_.selection().size() != 2 && !tie_in_card_->has_answers())
+    tie_in_card_->hide();
   const bool asked = tie_in_card_->isVisibleTo(this); // its own rows are enough to look at
   many_card_->setVisible(session_.selection().size() > 1 && pieces && !asked);
   start_card_->setVisible(session_.selection().empty() && pieces);
@@ -502,6 +499,11 @@ void MainWindow::show_copies(bool on) {
   copies_card_->setVisible(on);
   if (on)
     copies_card_->first_field()->setFocus();
+}
+
+void MainWindow::look_at(const Box& box) {
+  if (!box.empty())
+    canvas_->zoom_to(box.grown(std::max(5.0, 0.1 * std::max(box.width(), box.height()))));
 }
 
 void MainWindow::show_tie_in(bool on) {
@@ -522,8 +524,6 @@ void MainWindow::show_backing_card() {
   const ToolKind tool = canvas_->tool();
   if (session_.selection().empty())
     copies_card_->hide();
-  if (tie_in_card_->isVisibleTo(this) && session_.selection().size() != 2 && !tie_in_card_->has_answers())
-    show_tie_in(false);
   backing_card_->show_by_hand(tool == ToolKind::Backing);
   backing_card_->setVisible(BackingCard::has_something(session_) &&
                             (tool == ToolKind::Backing || (tool == ToolKind::Select && session_.selection().empty())));

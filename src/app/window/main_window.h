@@ -117,6 +117,7 @@ private:
   void show_ruler_lines_card();
   void show_copies(bool on);
   void show_tie_in(bool on);
+  void look_at(const Box& box); // so that it fills the canvas
   void refresh_all();
   void refresh_actions();
   void refresh_title();
