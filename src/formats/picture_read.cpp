@@ -37,6 +37,10 @@ Error too_large() {
   return bad_input(FRELM_WORDS("core", "is a picture with more px than can be taken; save it smaller first"));
 }
 
+Error not_a_picture() {
+  return {ErrorCode::Unsupported, FRELM_WORDS("core", "is no PNG or JPEG picture"), {}};
+}
+
 bool is_png(std::string_view bytes) {
   return bytes.starts_with("\x89PNG\r\n\x1a\n");
 }
@@ -232,7 +236,7 @@ std::string as_jpeg(const Pixels& pixels) {
 }
 
 // EXIF 2.3 (CIPA DC-008-2012), 4.6.4 A: where the first row and column of what is stored stand.
-Pixels upright(const Pixels& in, int turn) {
+Pixels upright(Pixels in, int turn) {
   if (turn == 1)
     return in;
   const bool sideways = turn >= 5;
@@ -291,22 +295,30 @@ Result<PictureRead> finished(PictureRead out, Pixels pixels, int came_width, dou
   return out;
 }
 
-Result<PictureRead> png_picture(std::string_view bytes) {
+Result<CairoSurface> png_surface(std::string_view bytes) {
   constexpr std::size_t head = 33;
   constexpr double most_px = 64e6;
   if (bytes.size() < head || bytes.substr(12, 4) != "IHDR")
     return damaged();
-  PictureRead out;
   const double width = big_endian(bytes, 16), height = big_endian(bytes, 20);
   if (!(width > 0 && height > 0))
     return damaged();
   if (width * height > most_px)
     return too_large();
   std::string_view left = bytes;
-  const CairoSurface surface(cairo_image_surface_create_from_png_stream(take_bytes, &left), cairo_surface_destroy);
+  CairoSurface surface(cairo_image_surface_create_from_png_stream(take_bytes, &left), cairo_surface_destroy);
   if (cairo_surface_status(surface.get()) != CAIRO_STATUS_SUCCESS)
     return damaged();
-  out.width = static_cast<int>(width), out.height = static_cast<int>(height);
+  return surface;
+}
+
+Result<PictureRead> png_picture(std::string_view bytes) {
+  const Result<CairoSurface> read = png_surface(bytes);
+  if (!read)
+    return read.error();
+  const CairoSurface& surface = *read;
+  PictureRead out;
+  out.width = cairo_image_surface_get_width(surface.get()), out.height = cairo_image_surface_get_height(surface.get());
   out.px_per_mm = png_px_per_mm(bytes);
   if (std::max(out.width, out.height) <= longest_kept_side && bytes.size() <= most_picture_bytes) {
     out.file = {std::string(bytes), out.width, out.height};
@@ -317,14 +329,22 @@ Result<PictureRead> png_picture(std::string_view bytes) {
   return finished(out, fitted(pixels_of(surface.get())), came, said);
 }
 
-Result<PictureRead> jpeg_picture(std::string_view bytes) {
+Result<JpegHead> jpeg_head(std::string_view bytes, std::vector<unsigned char>& row) {
   JpegHead head;
-  std::vector<unsigned char> row;
   if (!read_jpeg(bytes, head, 1, nullptr, row) || head.width < 1 || head.height < 1)
     return damaged();
   constexpr int most_side = 64'000;
   if (std::max(head.width, head.height) > most_side)
     return too_large();
+  return head;
+}
+
+Result<PictureRead> jpeg_picture(std::string_view bytes) {
+  std::vector<unsigned char> row;
+  Result<JpegHead> read = jpeg_head(bytes, row);
+  if (!read)
+    return read.error();
+  JpegHead head = *read;
   unsigned shrink = 1;
   while (shrink < 8 && std::max(head.width, head.height) / static_cast<int>(2 * shrink) >= longest_kept_side)
     shrink *= 2;
@@ -343,7 +363,7 @@ Result<PictureRead> jpeg_picture(std::string_view bytes) {
   }
   const int came = out.width;
   const double said = out.px_per_mm;
-  return finished(out, fitted(upright(pixels, head.turn)), came, said);
+  return finished(out, fitted(upright(std::move(pixels), head.turn)), came, said);
 }
 
 } // namespace
@@ -357,7 +377,41 @@ Result<PictureRead> read_picture(std::string_view bytes) {
     return png_picture(bytes);
   if (is_jpeg(bytes))
     return jpeg_picture(bytes);
-  return Error{ErrorCode::Unsupported, FRELM_WORDS("core", "is no PNG or JPEG picture"), {}};
+  return not_a_picture();
+}
+
+Result<ColourPicture> read_pixels(std::string_view bytes) {
+  Pixels pixels;
+  if (is_png(bytes)) {
+    const Result<CairoSurface> surface = png_surface(bytes);
+    if (!surface)
+      return surface.error();
+    pixels = pixels_of(surface->get());
+  } else if (is_jpeg(bytes)) {
+    std::vector<unsigned char> row;
+    Result<JpegHead> read = jpeg_head(bytes, row);
+    if (!read)
+      return read.error();
+    JpegHead head = *read;
+    constexpr double most_px = 64e6;
+    if (double(head.width) * head.height > most_px)
+      return too_large();
+    if (!read_jpeg(bytes, head, 1, &pixels, row))
+      return damaged();
+    pixels = upright(std::move(pixels), head.turn);
+  } else {
+    return not_a_picture();
+  }
+  ColourPicture out{pixels.width, pixels.height, {}};
+  out.px.reserve(pixels.px.size());
+  for (const std::uint32_t p : pixels.px) { // times alpha already
+    const std::uint32_t paper = 255 - (p >> 24);
+    const auto part = [&](int bits) {
+      return static_cast<std::uint8_t>(std::min<std::uint32_t>(255, (p >> bits & 255) + paper));
+    };
+    out.px.push_back({part(16), part(8), part(0)});
+  }
+  return out;
 }
 
 Result<PictureAdded> add_picture(Document document, std::string_view bytes, const std::string& name,

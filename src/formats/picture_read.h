@@ -6,6 +6,7 @@
 #pragma once
 
 #include "document/document.h"
+#include "geom/picture.h"
 #include "geom/result.h"
 
 #include <optional>
@@ -24,6 +25,9 @@ struct PictureRead {
 bool looks_like_picture(std::string_view bytes);
 // Errors: neither PNG nor JPEG, damaged, too large.
 Result<PictureRead> read_picture(std::string_view bytes);
+
+// Every px of it, upright; what can be seen through shows white paper. Errors: those of read_picture.
+Result<ColourPicture> read_pixels(std::string_view bytes);
 
 // One more backing, about a point; without one, the sheet becomes as large as the picture says it is. Errors: those of
 // read_picture, as many backings as a job can hold.

@@ -296,6 +296,12 @@ private slots:
     QVERIFY2(r.code == 0, r.err.constData());
     QVERIFY(r.json()["contours"].toInt() > 10);
     QVERIFY(r.json()["nodes_out"].toInt() <= r.json()["nodes_in"].toInt());
+    // Its colours, the paper left out: as many outlines in the file.
+    const Ran colours =
+        run({"trace", dir.filePath("b.png"), "--width", "200", "--colours", "3", "-o", dir.filePath("c.svg")});
+    QVERIFY2(colours.code == 0, colours.err.constData());
+    QCOMPARE(svg_extents(dir.filePath("c.svg"))["paths"].toInt(), int(colours.json()["colours"].toArray().size()));
+    QCOMPARE(run({"trace", dir.filePath("b.png"), "--width", "0", "-o", dir.filePath("d.svg")}).code, 2);
   }
 
   void render_writes_the_cut_file_and_a_picture() {
