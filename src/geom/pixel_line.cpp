@@ -20,8 +20,9 @@ constexpr double along_ring = 1;                       // px that a corner may b
 constexpr double cut_by = 0.35, cut_at_least = 0.25;   // or so far, over the sine of half the corner, and a little
 constexpr double smoothing[] = {5, 3.5, 2.2};          // px to each side
 constexpr std::size_t most_targets = 48;               // that a fit sees
-constexpr double lost = 3;                             // times the noise, and the tolerance: then points stay points
+constexpr double lost = 3;                             // times the noise, and the tolerance: then lines stay lines
 constexpr std::size_t looks_at_cubic = 24;             // for how far it lies off
+constexpr int longest_line = 60;                       // points, of what stands in where curves would cross
 constexpr std::size_t fewest = 12;                     // points that can be looked at so
 
 // Least squares of x and y over the length as polynomials of at most the second degree.
@@ -205,8 +206,19 @@ private:
     const auto place = [&](int i) {
       return ends != nullptr && i == first ? ends[0] : ends != nullptr && i == last ? ends[1] : point(i);
     };
-    for (int i = first; i < last; ++i)
-      stretch.was.push_back(Segment::line(place(i), place(i + 1)));
+    for (int i = first; i < last;) { // as few lines as pass by all points
+      int to = i + 1;
+      const auto passes = [&](int end) {
+        for (int k = i + 1; k < end; ++k)
+          if (distance_to_chord(place(i), place(end), place(k)) > o_.noise)
+            return false;
+        return true;
+      };
+      while (to < last && to - i < longest_line && passes(to + 1))
+        ++to;
+      stretch.was.push_back(Segment::line(place(i), place(to)));
+      i = to;
+    }
     stretch.now = std::move(now);
     connect(stretch.now);
     stretch.now.back().p3 = ends == nullptr ? stretch.now.front().p0 : ends[1];

@@ -37,7 +37,7 @@ struct Traced {
   std::size_t points = 0;             // of the pixels' lines
   double tolerance = 0, straight = 0; // mm, that were used
   double worst = 0;                   // mm, the farthest a pixels' line lies off, but at its corners
-  std::size_t put_back = 0;           // stretches that stayed points, since they would have crossed
+  std::size_t put_back = 0;           // stretches that stayed lines, since curves would have crossed
 };
 // Errors: an empty picture or one whose data don't fit its size, options out of range, Cancelled.
 Result<Traced> trace(const GreyPicture& picture, const TraceOptions& options);
