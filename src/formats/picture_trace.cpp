@@ -1,6 +1,5 @@
 #include "formats/picture_trace.h"
 
-#include "document/backing.h"
 #include "document/edits.h"
 #include "document/piece_groups.h"
 #include "geom/picture_levels.h"
@@ -94,6 +93,22 @@ Result<TracedPicture> trace_picture(const ColourPicture& picture, const Affine& 
   if (stop.stop_requested())
     return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
   return out;
+}
+
+Box picture_part(const Backing& backing, const Box& on_sheet) {
+  const Affine to_px = backing.place.inverse();
+  Box out;
+  for (const Point p : {Point{on_sheet.x0, on_sheet.y0},
+                        {on_sheet.x1, on_sheet.y0},
+                        {on_sheet.x1, on_sheet.y1},
+                        {on_sheet.x0, on_sheet.y1}})
+    out.add(to_px(p));
+  return out;
+}
+
+std::vector<Point> corners_on_sheet(const Backing& backing, const Box& part) {
+  return {backing.place({part.x0, part.y0}), backing.place({part.x1, part.y0}), backing.place({part.x1, part.y1}),
+          backing.place({part.x0, part.y1})};
 }
 
 TracedIn with_traced(Document document, std::size_t backing, const TracedPicture& traced, bool keep) {

@@ -3,6 +3,7 @@
 // Lengths in mm on the sheet; geom/trace and geom/picture_levels say how well. What is outside `part` is paper.
 #pragma once
 
+#include "document/backing.h"
 #include "document/document.h"
 #include "geom/picture.h"
 #include "geom/trace.h"
@@ -29,16 +30,22 @@ struct TracedLevel {
   std::shared_ptr<const Outline> outline;
 };
 struct TracedPicture {
-  std::vector<TracedLevel> levels; // without empty ones
-  std::size_t points = 0, nodes = 0, contours = 0; // of the pixels' lines; of the outlines
-  std::size_t put_back = 0;                                        // as Traced
+  std::vector<TracedLevel> levels;                                  // without empty ones
+  std::size_t points = 0, nodes = 0, contours = 0;                  // of the pixels' lines; of the outlines
+  std::size_t put_back = 0;                                         // as Traced
   double px_per_mm = 0, threshold = 0, tolerance = 0, straight = 0; // that were used
   double worst = 0;                                                 // mm between the pixels' lines and the outlines
   std::shared_ptr<const Outline> all() const;
+  double off_at_most() const { return 0.5 / px_per_mm + tolerance; } // mm from what was painted, as trace.h says
 };
+// What of the backing's picture lies in a box on the sheet, px; of a turned one, the part around that.
+Box picture_part(const Backing& backing, const Box& on_sheet);
 // `place` as of a backing. Errors: those of trace, a part that holds no pixel, Cancelled.
 Result<TracedPicture> trace_picture(const ColourPicture& picture, const Affine& place, const TraceWish& wish,
                                     std::stop_token stop = {});
+
+// The corners of such a part, as they lie on the sheet.
+std::vector<Point> corners_on_sheet(const Backing& backing, const Box& part);
 
 // A piece for each level in front of all others, several as a group, with the backing's name; without `keep` the
 // backing goes. Requires at least one level.

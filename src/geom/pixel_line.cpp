@@ -22,7 +22,7 @@ constexpr double smoothing[] = {5, 3.5, 2.2};          // px to each side
 constexpr std::size_t most_targets = 48;               // that a fit sees
 constexpr double lost = 3;                             // times the noise, and the tolerance: then lines stay lines
 constexpr std::size_t looks_at_cubic = 24;             // for how far it lies off
-constexpr int longest_line = 60;                       // points, of what stands in where curves would cross
+constexpr int longest_line = 400;                      // points, of what stands in where curves would cross
 constexpr std::size_t fewest = 12;                     // points that can be looked at so
 
 // Least squares of x and y over the length as polynomials of at most the second degree.

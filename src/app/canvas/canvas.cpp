@@ -417,6 +417,8 @@ void Canvas::carry_out(ToolReply reply) {
     session_.choose_backing(*reply.backing);
   if (reply.measured)
     session_.set_measured(reply.measured);
+  if (reply.part)
+    emit part_drawn(*reply.part);
   if (reply.back_to_select)
     set_tool(ToolKind::Select);
   if (reply.type_text)

@@ -59,6 +59,7 @@ signals:
   void guide_kind_changed();
   void refused(const QString& why);
   void hand_lifted();
+  void part_drawn(const frelm::Box& on_sheet);
 
 protected:
   bool event(QEvent* event) override;

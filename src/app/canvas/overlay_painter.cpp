@@ -445,6 +445,32 @@ void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& l
   }
 }
 
+namespace {
+
+// Nodes only where they stand apart from one another.
+void paint_lines(QPainter& painter, const Scene& scene, const Outline& outline, const QPainterPath& path,
+                 const QRectF& seen) {
+  painter.setBrush(Qt::NoBrush);
+  QColor halo = scheme().sheet;
+  halo.setAlpha(200);
+  for (const QPen& pen : {line_pen(halo, 3.5), line_pen(QColor("#0f6e73"), 1.6)}) {
+    painter.setPen(pen);
+    painter.drawPath(path);
+  }
+  constexpr double apart = 8, half = 2; // px
+  painter.setPen(line_pen(QColor("#0f6e73"), 1));
+  painter.setBrush(scheme().sheet);
+  for (const Contour& c : outline.contours)
+    for (std::size_t i = 0; i < c.segments.size(); ++i) {
+      const Segment &before = c.segments[(i + c.segments.size() - 1) % c.segments.size()], &s = c.segments[i];
+      const double room = std::min(distance(before.p0, before.p3), distance(s.p0, s.p3)) * scene.px_per_mm;
+      if (const QPointF at = map(scene, s.p0); room >= apart && seen.contains(at))
+        painter.drawRect(QRectF(at.x() - half, at.y() - half, 2 * half, 2 * half));
+    }
+}
+
+} // namespace
+
 void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, PathCache& paths, const QRectF& seen) {
   const auto part = [&](const std::shared_ptr<const Outline>& o) {
     return seen_part(*o, paths.of(o), scene.to_screen, seen);
@@ -462,6 +488,18 @@ void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, 
     painter.setPen(line_pen(QColor("#0f6e73"), 2));
     painter.setBrush(fill);
     painter.drawPath(part(made.stays));
+  }
+  if (made.lines != nullptr)
+    paint_lines(painter, scene, *made.lines, part(made.lines), seen);
+  if (!made.frame.empty()) {
+    QPolygonF frame;
+    for (const Point p : made.frame)
+      frame << map(scene, p);
+    QPen dashes = line_pen(scheme().lines, 1);
+    dashes.setStyle(Qt::DashLine);
+    painter.setPen(dashes);
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPolygon(frame);
   }
   for (std::size_t i = 0; i < made.numbered.size(); ++i) {
     const QPointF at = scene.to_screen.map(QPointF(made.numbered[i].x, made.numbered[i].y));

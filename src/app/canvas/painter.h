@@ -80,10 +80,13 @@ void paint_backing_frame(QPainter& painter, const Scene& scene);
 // Ruler lines and dimension marks; seen: mm.
 void paint_bench(QPainter& painter, const Scene& scene, const Box& seen);
 void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& line);
-// What a command would make: `stays` firm, `goes` faded and struck through; either may be null.
+// What a command would make: `stays` firm, `goes` faded and struck through, `lines` with their nodes and nothing between
+// them, so that what lies under them is seen; each may be null.
 struct MadePicture {
   std::shared_ptr<const Outline> stays, goes;
   std::vector<Point> numbered = {}; // places, from 1
+  std::shared_ptr<const Outline> lines = nullptr;
+  std::vector<Point> frame = {}; // the corners of the part that is looked at
 };
 void paint_made(QPainter& painter, const Scene& scene, const MadePicture& made, PathCache& paths, const QRectF& seen);
 // The chosen nodes' piece with all its nodes and the handles of the chosen ones.

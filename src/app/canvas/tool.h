@@ -51,6 +51,7 @@ struct ToolReply {
   std::optional<std::vector<NodeAt>> nodes; // choose these nodes of the selected piece
   std::optional<std::size_t> backing;       // work on this one
   std::optional<MeasuredLine> measured;     // keep this
+  std::optional<Box> part;                  // of the sheet, that the backing is traced in
   std::optional<Change> change;             // what `commit` did, so that it can be done again
   bool type_text = false;                   // go on in the text field
   bool back_to_select = false;
@@ -106,6 +107,7 @@ std::unique_ptr<Tool> make_measure_tool();
 std::unique_ptr<Tool> make_shape_tool();
 std::unique_ptr<Tool> make_tie_tool();
 std::unique_ptr<Tool> make_backing_tool();
+std::unique_ptr<Tool> make_part_tool();
 
 // px of the hand that make a press a drag, the same for every tool.
 inline constexpr double drag_begins_px = 3;

@@ -35,7 +35,8 @@ const std::vector<ToolRow>& tool_table() {
        plain<make_measure_tool>},
       {ToolKind::Shape, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_shape_tool>},
       {ToolKind::Tie, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_tie_tool>},
-      {ToolKind::Backing, nullptr, {}, {}, "", "", Qt::ArrowCursor, plain<make_backing_tool>}};
+      {ToolKind::Backing, nullptr, {}, {}, "", "", Qt::ArrowCursor, plain<make_backing_tool>},
+      {ToolKind::Part, nullptr, {}, {}, "", "", Qt::CrossCursor, plain<make_part_tool>}};
   return rows;
 }
 

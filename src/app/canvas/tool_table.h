@@ -9,8 +9,8 @@
 namespace frelm {
 
 // Shape: picks the shape that the selected lettering is to fill; then back to Select.
-// Backing: moves the pictures under the drawing.
-enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Measure, Shape, Tie, Backing };
+// Backing: moves the pictures under the drawing; Part: takes a part of one, to be traced.
+enum class ToolKind { Select, Letters, Guide, Nodes, Snip, Space, Sand, Measure, Shape, Tie, Backing, Part };
 
 struct ToolRow {
   ToolKind kind;

@@ -9,7 +9,7 @@ namespace frelm {
 
 BackingCard::BackingCard(Session& session, QWidget* parent)
     : Card(0, tr("Backing"), session, parent), which_(new QComboBox), shown_(new QCheckBox(tr("Show"))),
-      by_hand_(new QPushButton(tr("By hand"))) {
+      by_hand_(new QPushButton(tr("By hand"))), trace_(new QPushButton(tr("Trace…"))) {
   which_->setAccessibleName(tr("Which backing"));
   which_->setMinimumContentsLength(1);
   which_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -60,7 +60,10 @@ BackingCard::BackingCard(Session& session, QWidget* parent)
   auto* known = new QPushButton(tr("Known length"));
   known->setToolTip(tr("Draw a line whose length you know, and say how long it is"));
   connect(known, &QPushButton::clicked, this, &BackingCard::known_length);
+  trace_->setToolTip(tr("Makes outlines of its ink or its colours"));
+  connect(trace_, &QPushButton::clicked, this, &BackingCard::trace_wanted);
   add_wide(in_row({{by_hand_, 1}, {known, 1}}));
+  add_wide(trace_);
   add_wide(in_row({{shown_, 1}, {remove, 1}}));
   connect(&session_, &Session::backing_chosen, this, &BackingCard::refresh);
 }
@@ -81,6 +84,10 @@ void BackingCard::change(const QString& step, bool stepped, const Change& change
   if (at < document.backings.size())
     session_.apply(step, with_backing_changed(document, at, change(document.backings[at])), {},
                    stepped ? step.toStdString() : std::string());
+}
+
+void BackingCard::show_tracing(bool on) {
+  trace_->setVisible(!on);
 }
 
 void BackingCard::show_by_hand(bool on) {

@@ -15,11 +15,13 @@ public:
   explicit BackingCard(Session& session, QWidget* parent = nullptr);
   void refresh() override;
   void show_by_hand(bool on);
+  void show_tracing(bool on); // its card is there
   static bool has_something(const Session& session) { return !session.document().backings.empty(); }
 
 signals:
   void by_hand(bool on); // the tool
   void known_length();   // the Measure tool
+  void trace_wanted();
 
 private:
   using Change = std::function<Backing(const Backing&)>;
@@ -31,7 +33,7 @@ private:
   QStringList names_; // in it
   MeasureField *width_, *height_, *x_, *y_, *turn_, *strength_;
   QCheckBox* shown_;
-  QPushButton* by_hand_;
+  QPushButton *by_hand_, *trace_;
 };
 
 } // namespace frelm

@@ -43,7 +43,7 @@ public:
   std::function<void()> keep_now;       // a recovery copy of the job
   std::function<void(bool folded)> fold_strip;
   std::function<void()> show_check; // where it is behind a tab
-  std::function<void()> show_settings, show_materials, show_copies, show_tie_in, show_steps;
+  std::function<void()> show_settings, show_materials, show_copies, show_tie_in, show_trace, show_steps;
   std::function<void(std::vector<Arrival>)> show_arrivals; // what came in
   std::function<void()> show_came_in;                      // that once more
   std::function<bool()> came_in;                           // is there any?

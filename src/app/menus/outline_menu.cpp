@@ -267,6 +267,16 @@ void make_one_piece(Desk& desk, const WordInFrame& pair, double width, const std
       Desk::tr("The job was changed meanwhile; nothing was done"));
 }
 
+bool make_traced(Desk& desk, const PictureTracer& tracer, bool keep_backing) {
+  const auto traced = tracer.traced();
+  if (!tracer.current() || traced == nullptr || traced->levels.empty())
+    return false;
+  TracedIn made = with_traced(desk.session.document(), desk.session.backing(), *traced, keep_backing);
+  desk.session.apply(Desk::tr("Trace the backing"), std::move(made.document), made.pieces);
+  desk.bar.tell(Desk::tr("%1 outlines with %2 nodes").arg(traced->contours).arg(traced->nodes));
+  return true;
+}
+
 void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   const auto finish = [&desk] {
     const Piece* piece = desk.session.selected();
@@ -292,6 +302,15 @@ void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .run = [&desk] { desk.show_tie_in(); },
                       .why_not = [&desk]() -> QString {
                         return desk.session.selection().size() == 2 ? QString() : Desk::tr("Select a word and a frame");
+                      }});
+  commands.add(menu, {.id = "outline.trace",
+                      .words = Desk::tr("Trace the &backing…"),
+                      .tip = Desk::tr("Makes outlines of a picture's ink or of its colours"),
+                      .run = [&desk] { desk.show_trace(); },
+                      .why_not = [&desk]() -> QString {
+                        return desk.session.document().backings.empty()
+                                   ? Desk::tr("Add a PNG or JPEG picture first, by File or by dropping it")
+                                   : QString();
                       }});
   commands.add(steps, {.id = "outline.draw-ties",
                        .words = Desk::tr("D&raw ties by hand"),

@@ -3,6 +3,7 @@
 
 #include "app/cards/guide_cards.h"
 #include "app/menus/desk.h"
+#include "app/session/picture_tracer.h"
 #include "document/word_in_frame.h"
 
 namespace frelm {
@@ -12,6 +13,9 @@ using PlacesFound = std::function<void(const Document&, const Result<FoundInFram
 void find_tie_in_places(Desk& desk, const TieInWish& wish, const PlacesFound& done);
 // Both as one piece, told how many parts it leaves in.
 void make_one_piece(Desk& desk, const WordInFrame& pair, double width, const std::function<void()>& done);
+
+// What was traced, as pieces that are selected. False: there is nothing now.
+bool make_traced(Desk& desk, const PictureTracer& tracer, bool keep_backing);
 
 void fill_outline_menu(CommandTable& commands, QMenu* menu, Desk& desk);
 

@@ -112,6 +112,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                      .show_materials = [this] { show_materials(); },
                      .show_copies = [this] { show_copies(true); },
                      .show_tie_in = [this] { show_tie_in(true); },
+                     .show_trace = [this] { show_trace(true); },
                      .show_steps = [this] { show_steps(); },
                      .show_arrivals =
                          [this](std::vector<Arrival> came) {
@@ -209,6 +210,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(guide_card_ = new GuideCard(session_, column)),
                      static_cast<Card*>(many_card_ = new ManyCard(session_, column)),
                      static_cast<Card*>(backing_card_ = new BackingCard(session_, column)),
+                     static_cast<Card*>(trace_card_ = new TraceCard(session_, tracer_, column)),
                      static_cast<Card*>(sheet_card_ = new SheetCard(session_, column)),
                      static_cast<Card*>(jobs_card_ = new JobsCard(session_, column)),
                      static_cast<Card*>(ruler_lines_card_ = new RulerLinesCard(session_, column))})
@@ -221,7 +223,9 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(finish_)})
     connect(card, &Card::opened, this, [this, card] { open_card(card); });
   bend_->set_open(true);
-  copies_card_->hide(), tie_in_card_->hide(); // until they are asked for
+  for (Card* card :
+       {static_cast<Card*>(copies_card_), static_cast<Card*>(tie_in_card_), static_cast<Card*>(trace_card_)})
+    card->hide(); // until they are asked for
 }
 
 void MainWindow::build_menus() {
@@ -344,6 +348,18 @@ void MainWindow::wire() {
     canvas_->set_tool(ToolKind::Measure);
     canvas_->setFocus();
   });
+  connect(backing_card_, &BackingCard::trace_wanted, this, [this] { show_trace(true); });
+  connect(trace_card_, &TraceCard::closed, this, [this] { show_trace(false); });
+  connect(trace_card_, &TraceCard::draw_part, this, [this](bool on) {
+    canvas_->set_tool(on ? ToolKind::Part : ToolKind::Select);
+    canvas_->setFocus();
+  });
+  connect(canvas_, &Canvas::part_drawn, trace_card_, &TraceCard::take_part);
+  connect(trace_card_, &TraceCard::wanted, this, [this](bool keep) {
+    if (make_traced(*desk_, tracer_, keep))
+      show_trace(false);
+  });
+  connect(&tracer_, &PictureTracer::changed, this, [this] { show_tracing(); });
   connect(came_in_, &CameInCard::size_wanted, this, [this](std::size_t at, double size) {
     resize_drawing(*desk_, came_in_->arrivals()[at], size);
     canvas_->zoom_to_drawing();
@@ -463,7 +479,7 @@ void MainWindow::show_cards() {
              lines = tool == ToolKind::Snip || tool == ToolKind::Space || tool == ToolKind::Sand;
   const bool drawing = tool == ToolKind::Guide || lines;
   const bool backing = tool == ToolKind::Backing, measure = tool == ToolKind::Measure;
-  const bool pieces = !drawing && !nodes && !backing && !measure; // the cards are about them
+  const bool pieces = !drawing && !nodes && !backing && !measure && tool != ToolKind::Part; // the cards are about them
   const bool lettering =
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
   kind_card_->setVisible(tool == ToolKind::Guide);
@@ -486,11 +502,11 @@ void MainWindow::show_cards() {
     tie_in_card_->hide();
   const bool asked = tie_in_card_->isVisibleTo(this); // its own rows are enough to look at
   many_card_->setVisible(session_.selection().size() > 1 && pieces && !asked);
-  start_card_->setVisible(session_.selection().empty() && pieces);
-  sheet_card_->setVisible(session_.selection().empty() && pieces);
+  show_backing_card();
+  const bool sheet = session_.selection().empty() && pieces && !trace_card_->isVisibleTo(this);
+  start_card_->setVisible(sheet), sheet_card_->setVisible(sheet);
   show_jobs(session_.document().pieces.empty() && session_.document().backings.empty() && pieces);
   show_ruler_lines_card();
-  show_backing_card();
 }
 
 void MainWindow::show_copies(bool on) {
@@ -515,6 +531,29 @@ void MainWindow::show_tie_in(bool on) {
     tie_in_card_->refresh(), tie_in_card_->first_field()->setFocus();
 }
 
+void MainWindow::show_trace(bool on) {
+  if (on) {
+    session_.select({});
+    canvas_->set_tool(ToolKind::Select);
+    columns_->show_tab(Columns::Tab::Cards);
+  }
+  tracing_ = on;
+  show_cards();
+  if (on)
+    trace_card_->refresh(), trace_card_->first_field()->setFocus();
+}
+
+void MainWindow::show_tracing() {
+  const auto traced = tracer_.traced();
+  const std::vector<Backing>& backings = session_.document().backings;
+  MadePicture made;
+  if (tracer_.wanted() && traced != nullptr)
+    made.lines = traced->all();
+  if (const auto& part = tracer_.wish().part; tracer_.wanted() && part && session_.backing() < backings.size())
+    made.frame = corners_on_sheet(backings[session_.backing()], *part);
+  canvas_->show_made(made);
+}
+
 void MainWindow::show_ruler_lines_card() {
   ruler_lines_card_->setVisible(!session_.document().ruler_lines.empty() && sheet_card_->isVisibleTo(this));
 }
@@ -525,8 +564,14 @@ void MainWindow::show_backing_card() {
   if (session_.selection().empty())
     copies_card_->hide();
   backing_card_->show_by_hand(tool == ToolKind::Backing);
-  backing_card_->setVisible(BackingCard::has_something(session_) &&
-                            (tool == ToolKind::Backing || (tool == ToolKind::Select && session_.selection().empty())));
+  const bool alone =
+      tool == ToolKind::Backing || tool == ToolKind::Part || (tool == ToolKind::Select && session_.selection().empty());
+  backing_card_->setVisible(BackingCard::has_something(session_) && alone);
+  trace_card_->show_drawing_part(tool == ToolKind::Part);
+  const bool tracing = tracing_ && BackingCard::has_something(session_) && alone;
+  trace_card_->setVisible(tracing);
+  backing_card_->show_tracing(tracing);
+  tracer_.set_wanted(tracing);
 }
 
 // Chosen as a letter, and not as one of a gap's two.
@@ -560,7 +605,10 @@ void MainWindow::refresh_all() {
   if (const Piece* piece = session_.selected();
       piece != nullptr && shown_as_ != std::pair{piece->id, piece->content.index()})
     show_cards(); // the piece has become one of another sort
+  const bool traced = trace_card_->isVisibleTo(this);
   show_backing_card();
+  if (trace_card_->isVisibleTo(this) != traced)
+    show_cards();
   show_ruler_lines_card();
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(bend_), static_cast<Card*>(spacing_),
                      static_cast<Card*>(finish_)})
@@ -571,7 +619,8 @@ void MainWindow::refresh_all() {
         static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
         static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
         static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_), static_cast<Card*>(backing_card_),
-        static_cast<Card*>(copies_card_), static_cast<Card*>(tie_in_card_), static_cast<Card*>(ruler_lines_card_)})
+        static_cast<Card*>(copies_card_), static_cast<Card*>(tie_in_card_), static_cast<Card*>(trace_card_),
+        static_cast<Card*>(ruler_lines_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();

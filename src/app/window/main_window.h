@@ -12,6 +12,7 @@
 #include "app/cards/measure_card.h"
 #include "app/cards/ruler_lines_card.h"
 #include "app/cards/tie_in_card.h"
+#include "app/cards/trace_card.h"
 #include "app/menus/desk.h"
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
@@ -117,6 +118,8 @@ private:
   void show_ruler_lines_card();
   void show_copies(bool on);
   void show_tie_in(bool on);
+  void show_trace(bool on);
+  void show_tracing();          // what would come of it
   void look_at(const Box& box); // so that it fills the canvas
   void refresh_all();
   void refresh_actions();
@@ -155,6 +158,7 @@ private:
   std::shared_ptr<Storage> storage_;
   Session session_;
   OutlineMaker maker_{session_};
+  PictureTracer tracer_{session_};
   std::unique_ptr<Autosave> autosave_; // goes before the session that it reads
   Task task_, saving_;
   std::function<void()> next_save_;
@@ -176,6 +180,8 @@ private:
   MeasureCard* measure_card_;
   CopiesCard* copies_card_;
   TieInCard* tie_in_card_;
+  TraceCard* trace_card_;
+  bool tracing_ = false; // asked for, while there is a backing
   LettersCard* letters_;
   BendCard* bend_;
   SpacingCard* spacing_;
