@@ -1,6 +1,7 @@
 // Pictures as their pixels, rows from the top.
 #pragma once
 
+#include <cmath>
 #include <cstdint>
 #include <vector>
 
@@ -22,7 +23,7 @@ struct ColourPicture {
 
 // By luminance (ITU-R BT.709).
 inline std::uint8_t grey_of(Rgb c) {
-  return static_cast<std::uint8_t>(0.2126 * c.r + 0.7152 * c.g + 0.0722 * c.b + 0.5);
+  return static_cast<std::uint8_t>(std::lround(0.2126 * c.r + 0.7152 * c.g + 0.0722 * c.b));
 }
 GreyPicture grey_of(const ColourPicture& picture);
 
