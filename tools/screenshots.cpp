@@ -4,6 +4,8 @@
 #include "settle.h"
 
 #include <QApplication>
+#include <QPainter>
+#include <QSvgRenderer>
 #include <QLineEdit>
 #include <QTemporaryDir>
 
@@ -51,6 +53,20 @@ int main(int argc, char** argv) {
   // A drawing of somebody else's.
   window.open_file(data_folder("demo") + "/saltmarsh-sloop.svg");
   take("came-in");
+  // The same as a picture, traced by its colours.
+  QImage scan(3360, 2160, QImage::Format_RGB32); // 8 px a mm
+  scan.fill(Qt::white);
+  scan.setDotsPerMeterX(8000), scan.setDotsPerMeterY(8000);
+  QPainter painter(&scan);
+  QSvgRenderer(data_folder("demo") + "/saltmarsh-sloop.svg").render(&painter);
+  painter.end();
+  scan.save(scratch.filePath("sloop.png"));
+  window.open_file(scratch.filePath("sloop.png"));
+  window.commands().action("outline.trace")->trigger();
+  for (auto* button : window.findChildren<QToolButton*>())
+    if (button->text() == "Colours" && button->isVisible())
+      button->click();
+  take("tracing");
   window.open_file(data_folder("demo") + "/marigold-transom.frelm");
   // What leaves, and the customer's sheet; no path of this machine.
   const auto type = [&](const char* field, const QString& words) {
@@ -101,24 +117,13 @@ int main(int argc, char** argv) {
   window.strip().view()->step(1, false);
   window.strip().view()->widen(12);
   take("even-gaps");
-  // A word in a shape, three lines as one block; a peg of a net pulled.
-  for (const char* job : {"herring-tag", "yard-stack"}) {
-    window.open_file(data_folder("demo") + "/" + job + ".frelm");
-    for (const auto& p : window.session().document().pieces)
-      if (p->lettering() != nullptr)
-        window.session().select({p->id});
-    window.open_card(&window.bend_card());
-    if (job != std::string_view("yard-stack")) // shown with its net
-      take(job);
-  }
-  window.bend_card().choose(BendKind::Net);
-  window.session().choose_nodes({{0, 1}});
-  window.session().edit("Pull", window.session().selected()->id, [](Piece& p) {
-    Lettering& l = *p.lettering();
-    l.recipe.bend.net.net = with_line(l.recipe.bend.net.net, NetLine::Row, 0.5);
-    l.recipe.bend = with_pegs_moved(l.recipe.bend, l.placement, {1, 3}, {0, 16});
-  });
-  take("net");
+  // A word in a shape.
+  window.open_file(data_folder("demo") + "/herring-tag.frelm");
+  for (const auto& p : window.session().document().pieces)
+    if (p->lettering() != nullptr)
+      window.session().select({p->id});
+  window.open_card(&window.bend_card());
+  take("herring-tag");
   window.open_file(data_folder("demo") + "/pulled-node.frelm");
   // The Guide tool with its kinds.
   for (const auto& p : window.session().document().pieces)

@@ -75,6 +75,7 @@ QString help_about(const QWidget* focus, const QString& otherwise) {
                                                    {"ManyCard", "card-several"},
                                                    {"CopiesCard", "card-copies"},
                                                    {"TieInCard", "card-tie-in"},
+                                                   {"TraceCard", "card-trace"},
                                                    {"MeasureCard", "tool-measure"},
                                                    {"BackingCard", "card-backing"},
                                                    {"CameInCard", "card-came-in"},
