@@ -15,7 +15,8 @@ inline void settle(MainWindow& window) {
   do
     QApplication::processEvents(QEventLoop::AllEvents, 20);
   while (clock.elapsed() < at_least ||
-         ((window.session().busy() || window.canvas().painting() || window.desk().task.running()) &&
+         ((window.session().busy() || window.canvas().painting() || window.desk().task.running() ||
+           (window.tracer().wanted() && !window.tracer().current())) &&
           clock.elapsed() < at_most));
 }
 

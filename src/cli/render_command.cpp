@@ -1,5 +1,6 @@
 // frelm-cli render JOB -o OUT.{svg,dxf,pdf,eps,plt,png}... [--sheet MATERIAL] [--destination knife,pen] [--split]
-//                  [--flatten MM] [--arcs] [--filled] [--lines] [--plain] [--pixels] [--pages] [--spot NAME] [--r12]
+//                  [--flatten MM] [--arcs] [--curves-as-arcs] [--filled] [--lines] [--plain] [--pixels] [--pages]
+//                  [--spot NAME] [--r12]
 //                  [--inches] [--from-middle] [--turned] [--mirrored] [--spaces] [--page-size] [--back-home]
 //                  [--picture-width PX] [--ground none|#rrggbb] [--with-job]
 #include "cli/open_job.h"
@@ -15,8 +16,8 @@ namespace {
 struct RenderOptions {
   std::string job, view = "ink", material, spot, ground = "#ffffff";
   std::vector<std::string> outputs, destinations{"knife", "pen"};
-  bool split = false, filled = false, lines = false, plain = false, pixels = false, arcs = false, pages = false,
-       r12 = false, inches = false, with_job = false;
+  bool split = false, filled = false, lines = false, plain = false, pixels = false, arcs = false, curve_arcs = false,
+       pages = false, r12 = false, inches = false, with_job = false;
   HpglOptions hpgl;
   int picture_width = 1600; // px
   double flatten = HpglOptions{}.flatten;
@@ -46,7 +47,8 @@ Result<ExportOptions> options_of(const RenderOptions& o) {
   ExportOptions out;
   const ExportInk ink = o.filled ? ExportInk::Areas : ExportInk::Lines;
   out.svg = {o.lines ? ExportInk::Lines : ExportInk::Areas, o.arcs, o.plain, o.pixels};
-  out.dxf = {o.r12 ? DxfVersion::R12 : DxfVersion::R2000, o.flatten, o.inches ? Unit::Inch : Unit::Millimetre, o.arcs};
+  out.dxf = {o.r12 ? DxfVersion::R12 : DxfVersion::R2000, o.flatten, o.inches ? Unit::Inch : Unit::Millimetre, o.arcs,
+             o.curve_arcs};
   out.hpgl = o.hpgl;
   out.hpgl.flatten = o.flatten;
   out.page = {ink, o.pages, o.spot};
@@ -126,6 +128,7 @@ void add_render_command(CLI::App& app, CommandContext& context) {
   c->add_option("--flatten", o->flatten, "mm; chords of formats without curves");
   c->add_flag("--with-job", o->with_job, "SVG: the sheet as it is seen with the job in it, which opens live again");
   c->add_flag("--arcs", o->arcs, "SVG and DXF: circular arcs as arcs");
+  c->add_flag("--curves-as-arcs", o->curve_arcs, "DXF: every curve as arcs, within --flatten");
   c->add_flag("--lines", o->lines, "SVG: hairlines instead of areas");
   c->add_flag("--plain", o->plain, "SVG: only paths, for readers that know no groups");
   c->add_flag("--pixels", o->pixels, "SVG: 96 px an inch, for readers that know no units");

@@ -1,6 +1,7 @@
 // frelm-cli thin IN.svg --tolerance MM -o OUT.svg
+// frelm-cli thin IN.svg [--per-100 NODES] [--apart MM] [--most-off MM] -o OUT.svg
 #include "cli/geometry.h"
-#include "geom/thin.h"
+#include "geom/few_nodes.h"
 
 #include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
@@ -10,6 +11,7 @@ namespace {
 
 struct ThinCommandOptions {
   ThinOptions thin;
+  NodeTarget target;
   GeometryFiles files;
 };
 
@@ -19,10 +21,22 @@ Result<int> run_thin(const ThinCommandOptions& o, CommandContext& context) {
     return input.error();
   const Outline outline = input->all();
   std::vector<double> seconds;
-  const Result<ThinResult> result = run_timed([&] { return thin(outline, o.thin); }, o.files.repeat, seconds);
+  nlohmann::ordered_json json;
+  const auto few = [&]() -> Result<ThinResult> {
+    if (!(o.target.per_100 > 0 || o.target.apart > 0))
+      return thin(outline, o.thin);
+    Result<FewNodes> made = few_nodes(outline, o.target);
+    if (!made)
+      return made.error();
+    json["reached"] = made->reached;
+    return ThinResult{std::move(made->outline), made->report};
+  };
+  const Result<ThinResult> result = run_timed(few, o.files.repeat, seconds);
   if (!result)
     return result.error();
-  nlohmann::ordered_json json;
+  const NodeDensity density = node_density(result->outline);
+  json["per_100"] = density.per_100;
+  json["apart"] = density.apart;
   json["nodes_in"] = result->report.nodes_in;
   json["nodes_out"] = result->report.nodes_out;
   json["worst_deviation"] = result->report.worst;
@@ -34,10 +48,21 @@ Result<int> run_thin(const ThinCommandOptions& o, CommandContext& context) {
 
 void add_thin_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<ThinCommandOptions>();
-  CLI::App* c = app.add_subcommand("thin", "Leave few nodes, within a tolerance; corners stay");
-  c->add_option("--tolerance", o->thin.tolerance, "mm")->required();
+  CLI::App* c = app.add_subcommand("thin", "Leave few nodes, within a tolerance or for a machine; corners stay");
+  auto* tolerance = c->add_option("--tolerance", o->thin.tolerance, "mm");
+  auto* per_100 = c->add_option("--per-100", o->target.per_100, "nodes for each 100 mm of line, at most")
+                      ->check(CLI::PositiveNumber)
+                      ->excludes(tolerance);
+  auto* apart = c->add_option("--apart", o->target.apart, "mm from node to node along the line, at least")
+                    ->check(CLI::PositiveNumber)
+                    ->excludes(tolerance);
+  c->add_option("--most-off", o->target.most_off, "mm that this may cost")->check(CLI::PositiveNumber);
   add_geometry_files(*c, o->files);
-  c->callback([=, &context] { context.run = [=, &context] { return run_thin(*o, context); }; });
+  c->callback([=, &context] {
+    if (tolerance->count() + per_100->count() + apart->count() == 0)
+      throw CLI::RequiredError("--tolerance, --per-100 or --apart");
+    context.run = [=, &context] { return run_thin(*o, context); };
+  });
 }
 
 } // namespace frelm

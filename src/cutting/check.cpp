@@ -558,6 +558,10 @@ Words finding_title(FindingKind kind) {
     return FRELM_WORDS("core", "Nodes very close");
   case FindingKind::Spikes:
     return FRELM_WORDS("core", "Spikes");
+  case FindingKind::LinesTiny:
+    return FRELM_WORDS("core", "Curves of tiny lines");
+  case FindingKind::NodesDense:
+    return FRELM_WORDS("core", "Too many nodes for the machine");
   case FindingKind::LettersLive:
     return FRELM_WORDS("core", "Letters are live");
   case FindingKind::CheckFailed:
@@ -575,7 +579,8 @@ const char* finding_id(FindingKind kind) {
       "lines-close",      "leans-far",         "not-closed",       "crosses-itself",    "curves-became-lines",
       "ends-moved",       "strokes-thin",      "gaps-thin",        "too-large",         "cut-twice",
       "size-not-ordered", "parts-not-ordered", "colour-unlisted",  "picture-only",      "holes-filled",
-      "holes-closed",     "nodes-close",       "spikes",           "letters-live",      "check-failed"};
+      "holes-closed",     "nodes-close",       "spikes",           "lines-tiny",        "nodes-dense",
+      "letters-live",     "check-failed"};
   static_assert(std::size(ids) == static_cast<std::size_t>(FindingKind::CheckFailed) + 1);
   return ids[static_cast<std::size_t>(kind)];
 }

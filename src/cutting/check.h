@@ -22,7 +22,8 @@ enum class Cure {
   TidyNodes,
   TurnHoles,
   DropDoubles,
-  TieParts
+  TieParts,
+  FewerNodes
 };
 
 enum class FindingKind {
@@ -64,6 +65,8 @@ enum class FindingKind {
   HolesClosed,
   NodesClose,
   Spikes,
+  LinesTiny,
+  NodesDense,
   LettersLive,
   CheckFailed
 };

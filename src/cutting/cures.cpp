@@ -287,6 +287,14 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
     return edit_piece(document, id, [&](Piece& p) {
       add_fitting_step(*p.finish(), TieStep{}, evaluator.seat_now(document, id).value_or({}).ink.height(), p.colour);
     });
+  case Cure::FewerNodes: {
+    if (piece->finish() == nullptr || piece->finish()->steps.size() >= most_finish_steps)
+      return bad_input(FRELM_WORDS("core", "the piece can have no more steps"));
+    ThinStep step;
+    if (const Material* m = material_of(document.materials, piece->colour))
+      step = thin_step_for(*m);
+    return edit_piece(document, id, [&](Piece& p) { p.finish()->steps.push_back({step, true}); });
+  }
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {
       p.lettering()->recipe.spacing.mode = SpacingMode::Spread;
@@ -328,6 +336,8 @@ Words cure_name(Cure cure) {
     return FRELM_WORDS("core", "Drop the doubles");
   case Cure::TieParts:
     return FRELM_WORDS("core", "Tie the parts");
+  case Cure::FewerNodes:
+    return FRELM_WORDS("core", "Fewer nodes");
   }
   return {};
 }
@@ -336,8 +346,8 @@ const char* cure_id(Cure cure) {
   static constexpr const char* ids[] = {"switch-weld-on", "send-to-guide", "move-onto-sheet", "narrow-face",
                                         "shrink-letters", "tighten",       "lengthen-guide",  "spread-over",
                                         "keep-joined",    "even-gaps",     "colours-apart",   "tidy-nodes",
-                                        "turn-holes",     "drop-doubles",  "tie-parts"};
-  static_assert(std::size(ids) == static_cast<std::size_t>(Cure::TieParts) + 1);
+                                        "turn-holes",     "drop-doubles",  "tie-parts",       "fewer-nodes"};
+  static_assert(std::size(ids) == static_cast<std::size_t>(Cure::FewerNodes) + 1);
   return ids[static_cast<std::size_t>(cure)];
 }
 

@@ -1,5 +1,6 @@
 #include "cutting/material_check.h"
 #include "cutting/finding_words.h"
+#include "geom/few_nodes.h"
 
 #include <cmath>
 
@@ -60,6 +61,42 @@ private:
   const std::stop_token& stop_;
 };
 
+Outline letters_placed(const SeatedText& text) {
+  Outline out;
+  for (const PlacedLetter& l : text.letters)
+    if (!l.blank()) {
+      const Outline placed = l.shape->transformed(l.place);
+      out.contours.insert(out.contours.end(), placed.contours.begin(), placed.contours.end());
+    }
+  return out;
+}
+
+// More nodes than its machine takes well.
+std::optional<Finding> too_dense(const Document& document, const CutLayer& layer, const Material& m,
+                                 const std::string& name) {
+  const NodeDensity density = node_density(layer.letters != nullptr ? letters_placed(*layer.letters) : *layer.outline);
+  const bool many = m.nodes_per_100 > 0 && density.per_100 > m.nodes_per_100;
+  if (!many && density.apart >= m.nodes_apart)
+    return std::nullopt;
+  const auto whole = [](double v) { return std::to_string(std::lround(v)); };
+  Finding out{Weight::Look,
+              FindingKind::NodesDense,
+              many ? say(FRELM_WORDS("core", "%1: %2 nodes for each 100 mm of line, %3 takes %4"), name,
+                         whole(density.per_100), m.name, whole(m.nodes_per_100))
+                   : say(FRELM_WORDS("core", "%1: nodes %2 apart, %3 takes %4"), name,
+                         length_words(document, density.apart), m.name, length_words(document, m.nodes_apart)),
+              layer.piece->id,
+              {},
+              {}};
+  if (many)
+    out.where = layer.ink;
+  else
+    out.where.add(density.closest), out.where = out.where.grown(1);
+  if (layer.piece->finish() != nullptr && !layer.piece->locked)
+    out.cures = {Cure::FewerNodes};
+  return out;
+}
+
 } // namespace
 
 std::vector<Finding> check_materials(const Document& document, const DocumentEvaluator& evaluator,
@@ -76,6 +113,9 @@ std::vector<Finding> check_materials(const Document& document, const DocumentEva
     if (layer.destination != Destination::Knife) // a pen draws what a knife can't cut
       continue;
     const std::string name = short_name(document, *layer.piece);
+    if (m->nodes_per_100 > 0 || m->nodes_apart > 0)
+      if (std::optional<Finding> dense = too_dense(document, layer, *m, name))
+        out.push_back(std::move(*dense));
     const struct {
       double least;
       NarrowSide side;

@@ -147,15 +147,32 @@ DrawnFaults drawn_faults(const Outline& outline) {
     if (inside && std::abs(winding_number(outline, c.segments.front().at(0.5) + inwards(c.segments.front()))) > 1)
       out.filled.push_back(k);
     const std::size_t n = c.segments.size();
+    std::size_t run = 0; // of tiny lines up to here
     for (std::size_t i = 0; i < n; ++i) {
       const Segment& s = c.segments[i];
       if (n > 1 && control_length(s) < least_between_nodes)
         out.close.push_back({k, i});
-      if (i + 1 == n && !c.closed)
+      const Segment& before = c.segments[(i + n - 1) % n];
+      const auto turn = [](const Segment& a, const Segment& b) {
+        return turn_between(a.end_tangent(), b.start_tangent());
+      };
+      const bool goes_on = run > 0 && std::abs(turn(before, s)) < radians(tiny_turn);
+      run = !s.is_line() || control_length(s) >= tiny_line ? 0 : goes_on ? run + 1 : 1;
+      if (run == tiny_run)
+        out.tiny.push_back({k, i + 1 - tiny_run});
+      if ((i + 1 == n && !c.closed) || n < 2)
         continue;
       const Segment& next = c.segments[(i + 1) % n];
-      if (n > 1 && std::abs(turn_between(s.end_tangent(), next.start_tangent())) > radians(spike_turn))
+      if (std::abs(turn(s, next)) > radians(spike_turn)) {
         out.spikes.push_back({k, (i + 1) % n});
+        continue;
+      }
+      const double width = control_length(s);
+      constexpr double longer = 4; // sides than its end is wide
+      if (n > 2 && (c.closed || i > 0) && width < hair && width >= least_between_nodes &&
+          std::abs(turn(before, s) + turn(s, next)) > radians(spike_turn) &&
+          std::min(control_length(before), control_length(next)) > longer * width)
+        out.spikes.push_back({k, i}), out.spikes.push_back({k, (i + 1) % n});
     }
   }
   return out;
@@ -222,6 +239,17 @@ std::vector<Finding> check_drawn(const Document& document, const Piece& piece, c
         counted(faults.spikes.size(), FRELM_WORDS("core", "%1: the line turns back on itself at 1 node"),
                 FRELM_WORDS("core", "%1: the line turns back on itself at %2 nodes"), name),
         box_of(faults.spikes), Cure::TidyNodes);
+  const Finish* finish = piece.finish();
+  const bool thinned =
+      finish != nullptr && std::any_of(finish->steps.begin(), finish->steps.end(), [](const FinishStep& s) {
+        return s.on && std::holds_alternative<ThinStep>(s.what);
+      });
+  if (!faults.tiny.empty() && !thinned)
+    add(FindingKind::LinesTiny,
+        counted(faults.tiny.size(), FRELM_WORDS("core", "%1: 1 curve is lines shorter than %3 in a row"),
+                FRELM_WORDS("core", "%1: %2 curves are lines shorter than %3 in a row"), name,
+                length_words(document, tiny_line)),
+        box_of(faults.tiny), Cure::FewerNodes);
   if (!faults.close.empty())
     add(FindingKind::NodesClose,
         counted(faults.close.size(), FRELM_WORDS("core", "%1: 1 pair of nodes nearer than %3"),

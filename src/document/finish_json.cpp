@@ -9,6 +9,7 @@ FRELM_NAMES(BorderOf, {BorderOf::Letters, "letters"}, {BorderOf::AllSoFar, "all-
 FRELM_NAMES(JoinStyle, {JoinStyle::Round, "round"}, {JoinStyle::Mitre, "mitre"}, {JoinStyle::Bevel, "bevel"});
 FRELM_NAMES(HoleRule, {HoleRule::Keep, "kept"}, {HoleRule::Drop, "dropped"}, {HoleRule::DropSmall, "dropped-under"});
 FRELM_NAMES(WhichCorners, {WhichCorners::All, "all"}, {WhichCorners::Outer, "outer"}, {WhichCorners::Inner, "inner"});
+FRELM_NAMES(NodeAim, {NodeAim::Tolerance, "tolerance"}, {NodeAim::Machine, "machine"});
 FRELM_NAMES(TieKind, {TieKind::Parts, "parts"}, {TieKind::Stencil, "stencil"});
 FRELM_NAMES(TieEnds, {TieEnds::Square, "square"}, {TieEnds::Round, "round"});
 FRELM_NAMES(ShadeKind, {ShadeKind::Block, "block"}, {ShadeKind::Drop, "drop"});
@@ -54,6 +55,15 @@ BorderStep border(const At& at) {
   b.taken_out = at["taken_out"].flag();
   b.overlap = at["overlap"].number();
   return b;
+}
+
+ThinStep thin(const At& at) {
+  ThinStep out{at["tolerance"].number()};
+  if (at.has("aim")) { // since version 14
+    out.aim = at["aim"].choice<NodeAim>();
+    out.per_100 = at["per_100"].number(), out.apart = at["apart"].number(), out.most_off = at["most_off"].number();
+  }
+  return out;
 }
 
 Json shade(const ShadeStep& s) {
@@ -108,7 +118,11 @@ Json finish(const Finish& f) {
         Cases{
             [&](const WeldStep&) { with("weld", Json::object()); },
             [&](const ThinStep& t) {
-              with("thin", {{"tolerance", t.tolerance}});
+              with("thin", {{"tolerance", t.tolerance},
+                            {"aim", name_of(t.aim)},
+                            {"per_100", t.per_100},
+                            {"apart", t.apart},
+                            {"most_off", t.most_off}});
             },
             [&](const RoundStep& r) {
               with("round", {{"radius", r.radius}, {"corners", name_of(r.which)}, {"sharper_than", r.sharper_than}});
@@ -136,7 +150,7 @@ Finish finish(const At& at) {
     const std::string name = step["step"].text();
     FinishStep s;
     if (name == "thin")
-      s.what = ThinStep{step["tolerance"].number()};
+      s.what = thin(step);
     else if (name == "round")
       s.what =
           RoundStep{step["radius"].number(), step["corners"].choice<WhichCorners>(), step["sharper_than"].number()};

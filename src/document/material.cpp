@@ -23,8 +23,19 @@ void recolour(Finish& finish, Colour from, Colour to) {
 
 } // namespace
 
+bool drives_arcs(Machine machine) {
+  return machine != Machine::Blade;
+}
+
+ThinStep thin_step_for(const Material& material) {
+  ThinStep out;
+  if (material.nodes_per_100 > 0 || material.nodes_apart > 0)
+    out.aim = NodeAim::Machine, out.per_100 = material.nodes_per_100, out.apart = material.nodes_apart;
+  return out;
+}
+
 std::vector<Material> shipped_materials() {
-  const auto vinyl = [](const char* name, Colour colour) { return Material{name, colour, 610, 0, 0.4, 0.2, false}; };
+  const auto vinyl = [](const char* name, Colour colour) { return Material{name, colour, 610, 0, 0.4, 0.2}; };
   return {
       vinyl("Ink", {0x1f, 0x2a, 0x33}),     vinyl("Madder", {0x9b, 0x2f, 0x45}),  vinyl("Tan", {0x7a, 0x4a, 0x14}),
       vinyl("Ochre", {0xc9, 0x8a, 0x12}),   vinyl("Moss", {0x4f, 0x6b, 0x2c}),    vinyl("Sea", {0x0f, 0x6e, 0x73}),

@@ -17,14 +17,23 @@ struct CutSheet;
 
 inline constexpr std::size_t most_materials = 64, longest_material_name = 60;
 
+// What cuts it. A knife is drawn through the sheet; the others step from node to node, and drive arcs.
+enum class Machine { Blade, Laser, Torch, Router };
+bool drives_arcs(Machine machine);
+
 struct Material {
   std::string name;
   Colour colour;
   double width = 0, length = 0;           // of the sheet; length 0: a roll; width 0: not said
   double least_stroke = 0, least_gap = 0; // what can be cut; 0: not said
-  bool mirrored = false;                  // left and right change places where it is cut
+  Machine machine = Machine::Blade;
+  double nodes_per_100 = 0, nodes_apart = 0; // nodes of 100 mm of line at most; mm from node to node; 0: not said
+  bool mirrored = false;                     // left and right change places where it is cut
   bool operator==(const Material&) const = default;
 };
+
+// Fewer nodes for its machine, or within a tolerance where it asks for nothing.
+ThinStep thin_step_for(const Material& material);
 
 // What a new job begins with until the user keeps a list of their own. Invented.
 std::vector<Material> shipped_materials();

@@ -5,6 +5,9 @@
 namespace frelm {
 namespace job_json {
 
+FRELM_NAMES(Machine, {Machine::Blade, "blade"}, {Machine::Laser, "laser"}, {Machine::Torch, "torch"},
+            {Machine::Router, "router"});
+
 Json materials(const std::vector<Material>& list) {
   Json out = Json::array();
   for (const Material& m : list)
@@ -14,6 +17,9 @@ Json materials(const std::vector<Material>& list) {
                    {"length", m.length},
                    {"least_stroke", m.least_stroke},
                    {"least_gap", m.least_gap},
+                   {"machine", name_of(m.machine)},
+                   {"nodes_per_100", m.nodes_per_100},
+                   {"nodes_apart", m.nodes_apart},
                    {"mirrored", m.mirrored}});
   return out;
 }
@@ -22,10 +28,14 @@ Material material(const At& m) {
   const Result<Colour> colour = colour_from_hex(m["colour"].text());
   if (!colour)
     m["colour"].refuse(colour.error().what);
-  return {m["name"].text(),           *colour,
-          m["width"].number(),        m["length"].number(),
-          m["least_stroke"].number(), m["least_gap"].number(),
-          m["mirrored"].flag()};
+  Material out{m["name"].text(),       *colour, m["width"].number(), m["length"].number(), m["least_stroke"].number(),
+               m["least_gap"].number()};
+  out.mirrored = m["mirrored"].flag();
+  if (m.has("machine")) { // since version 14
+    out.machine = m["machine"].choice<Machine>();
+    out.nodes_per_100 = m["nodes_per_100"].number(), out.nodes_apart = m["nodes_apart"].number();
+  }
+  return out;
 }
 
 } // namespace job_json

@@ -299,8 +299,12 @@ private:
     if (f.steps.size() > most_finish_steps)
       fault(at, FRELM_WORDS("core", "has too many steps"));
     for (const FinishStep& step : f.steps) {
-      if (const auto* t = std::get_if<ThinStep>(&step.what))
+      if (const auto* t = std::get_if<ThinStep>(&step.what)) {
         within(at + "/tolerance", t->tolerance, least_tolerance, most_tolerance);
+        within(at + "/per_100", t->per_100, 0, most_per_100);
+        within(at + "/apart", t->apart, 0, most_distance);
+        within(at + "/most_off", t->most_off, least_tolerance, most_tolerance);
+      }
       if (const auto* r = std::get_if<RoundStep>(&step.what)) {
         within(at + "/radius", r->radius, least_rounding, most_distance);
         within(at + "/sharper_than", r->sharper_than, least_opening, 180);
@@ -448,7 +452,7 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
       materials(FRELM_WORDS("core", "has a name that can't be"));
     if (!colours.insert(m.colour).second)
       materials(FRELM_WORDS("core", "has two of one colour"));
-    for (const double v : {m.width, m.length, m.least_stroke, m.least_gap})
+    for (const double v : {m.width, m.length, m.least_stroke, m.least_gap, m.nodes_per_100, m.nodes_apart})
       if (!(v >= 0 && v <= largest_number))
         materials(FRELM_WORDS("core", "is out of range"));
   }

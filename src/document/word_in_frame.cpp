@@ -39,6 +39,16 @@ double extent(const Outline& o) {
 
 } // namespace
 
+Result<std::vector<Contact>> contacts_between(const Document& document, PieceId a, PieceId b,
+                                              const DocumentEvaluator& evaluator, std::stop_token stop) {
+  const Result<Outline> first = area_of(document, a, evaluator, stop), second = area_of(document, b, evaluator, stop);
+  if (!first)
+    return first.error();
+  if (!second)
+    return second.error();
+  return contacts(*first, *second, stop);
+}
+
 Result<FoundInFrame> find_tie_in(const Document& document, const std::vector<PieceId>& ids, const TieInWish& wish,
                                  const DocumentEvaluator& evaluator, std::stop_token stop,
                                  const std::function<void(double)>& progress) {

@@ -10,6 +10,10 @@ struct WordInFrame {
   PieceId word = 0, frame = 0;
   bool operator==(const WordInFrame&) const = default;
 };
+// Where two pieces hold together, in all that is cut of them. Errors: pieces that are gone, those of geom/contacts and
+// of the evaluator.
+Result<std::vector<Contact>> contacts_between(const Document& document, PieceId a, PieceId b,
+                                              const DocumentEvaluator& evaluator, std::stop_token stop = {});
 // Of two pieces the frame is the one with an inside; where both have one, that with the larger extent.
 struct FoundInFrame {
   WordInFrame pair;

@@ -1,7 +1,7 @@
 #include "formats/dxf.h"
 
 #include "document/measure.h"
-#include "geom/arc_view.h"
+#include "geom/biarcs.h"
 
 #include <dxflib/dl_dxf.h>
 #include <filesystem>
@@ -103,8 +103,9 @@ private:
 
   void contour(const Contour& c, std::size_t layer) {
     const DL_Attributes look(layer_name(layer), 256, 0, "BYLAYER", 1.0);
-    const std::vector<ViewPiece> view =
-        options_.arcs ? arc_view(c, {.tolerance = dxf_arc_tolerance}) : std::vector<ViewPiece>();
+    const std::vector<ViewPiece> view = options_.curves_as_arcs ? as_arcs(c, options_.flatten)
+                                        : options_.arcs         ? arc_view(c, {.tolerance = dxf_arc_tolerance})
+                                                                : std::vector<ViewPiece>();
     const auto straight = [](const Segment& s) { return s.is_line(); };
     const auto round = [](const ViewPiece& v) { return !std::holds_alternative<CubicStretch>(v); };
     if (r12() || std::all_of(c.segments.begin(), c.segments.end(), straight) ||

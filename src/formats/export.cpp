@@ -45,6 +45,16 @@ std::string split_path(const std::string& path, const std::vector<CutPlan>& part
 
 } // namespace
 
+ExportOptions usual_options(const Document& document) {
+  ExportOptions out;
+  out.dxf.arcs = out.dxf.curves_as_arcs =
+      std::any_of(document.pieces.begin(), document.pieces.end(), [&](const std::shared_ptr<const Piece>& p) {
+        const Material* m = material_of(document.materials, p->colour);
+        return m != nullptr && drives_arcs(m->machine);
+      });
+  return out;
+}
+
 std::span<const ExportFormat> export_formats() {
   static const ExportFormat formats[]{
       {"svg", FRELM_WORDS("core", "SVG"), false,

@@ -29,6 +29,9 @@ struct ExportOptions {
   PictureOptions picture = {};
 };
 
+// For a job whose pieces are cut by machines that drive arcs, curves become arcs where a format has them.
+ExportOptions usual_options(const Document& document);
+
 struct ExportFormat {
   std::string_view suffix;
   Words name;

@@ -73,7 +73,11 @@ std::string write_choice(const ExportChoice& c) {
     json["leftOut"].push_back(to_hex(left));
   const ExportOptions& o = c.options;
   json["svg"] = {{"ink", o.svg.ink}, {"arcs", o.svg.arcs}, {"plain", o.svg.plain}, {"pixels", o.svg.pixels}};
-  json["dxf"] = {{"version", o.dxf.version}, {"flatten", o.dxf.flatten}, {"unit", o.dxf.unit}, {"arcs", o.dxf.arcs}};
+  json["dxf"] = {{"version", o.dxf.version},
+                 {"flatten", o.dxf.flatten},
+                 {"unit", o.dxf.unit},
+                 {"arcs", o.dxf.arcs},
+                 {"curves_as_arcs", o.dxf.curves_as_arcs}};
   json["hpgl"] = {{"flatten", o.hpgl.flatten},   {"fromMiddle", o.hpgl.from_middle}, {"turned", o.hpgl.turned},
                   {"mirrored", o.hpgl.mirrored}, {"spaces", o.hpgl.spaces},          {"pageSize", o.hpgl.page_size},
                   {"backHome", o.hpgl.back_home}};
@@ -109,7 +113,7 @@ ExportChoice read_choice(const std::string& text) {
     f.choice("version", DxfVersion::R2000, o.dxf.version);
     f.number("flatten", least_flatten, most_flatten, o.dxf.flatten);
     f.choice("unit", Unit::Inch, o.dxf.unit);
-    f.flag("arcs", o.dxf.arcs);
+    f.flag("arcs", o.dxf.arcs), f.flag("curves_as_arcs", o.dxf.curves_as_arcs);
   }
   {
     const Json hpgl = part("hpgl");

@@ -95,6 +95,10 @@ Result<TracedPicture> trace_picture(const ColourPicture& picture, const Affine& 
   return out;
 }
 
+double usual_measure(const Affine& place) {
+  return usual_trace_px * std::hypot(place.a, place.b);
+}
+
 Box picture_part(const Backing& backing, const Box& on_sheet) {
   const Affine to_px = backing.place.inverse();
   Box out;

@@ -38,6 +38,8 @@ struct TracedPicture {
   std::shared_ptr<const Outline> all() const;
   double off_at_most() const { return 0.5 / px_per_mm + tolerance; } // mm from what was painted, as trace.h says
 };
+// mm: what `straight` and `tolerance` are if not said, for a picture with greys at its edges.
+double usual_measure(const Affine& place);
 // What of the backing's picture lies in a box on the sheet, px; of a turned one, the part around that.
 Box picture_part(const Backing& backing, const Box& on_sheet);
 // `place` as of a backing. Errors: those of trace, a part that holds no pixel, Cancelled.

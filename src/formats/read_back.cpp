@@ -126,7 +126,8 @@ Result<Done> same_in_dxf(const CutSheet& sheet, const std::string& bytes, const 
   const Result<Drawing> drawing = read_dxf(bytes, as_written);
   if (!drawing)
     return drawing.error();
-  const double off = options.version == DxfVersion::R12 ? options.flatten + 0.001 : 0.001;
+  const bool chords = options.version == DxfVersion::R12 || options.curves_as_arcs;
+  const double off = chords ? options.flatten + 0.001 : 0.001;
   return same(sheet, moved(*drawing, Affine::translation({0, sheet.frame.height()})), off, 2 * off);
 }
 

@@ -9,6 +9,7 @@
 #include "geom/along.h"
 #include "geom/noisy_run.h"
 #include "geom/refit.h"
+#include "geom/strays.h"
 
 #include <optional>
 
@@ -18,86 +19,16 @@ namespace {
 constexpr double no_length = 1e-7;      // mm
 constexpr double sagitta_share = 0.125; // of the chord times the turn: what a circle's arc rises over its chord
 constexpr double soft_turn = 40 * pi / 180;
-constexpr double any_way = 3;       // tolerances: shorter segments may turn any way
-constexpr double long_line = 20;    // tolerances, and
-constexpr double outstanding = 8;   // times the median segment: such a line among points stays a line
-constexpr double drawn_line = 10;   // tolerances: such a line among curves stays a line
-constexpr double least_left = 0.3;  // of the tolerance, for the fit, however strong the noise
-constexpr double safe = 0.97;       // of the tolerance: what fits may use
-constexpr double least_step = 0.02; // of the tolerance: between places that are measured
-constexpr double second_try = 0.6;  // of the tolerance, for a part that strayed
+constexpr double any_way = 3;      // tolerances: shorter segments may turn any way
+constexpr double long_line = 20;   // tolerances, and
+constexpr double outstanding = 8;  // times the median segment: such a line among points stays a line
+constexpr double drawn_line = 10;  // tolerances: such a line among curves stays a line
+constexpr double least_left = 0.3; // of the tolerance, for the fit, however strong the noise
+constexpr double safe = 0.97;      // of the tolerance: what fits may use
+constexpr double second_try = 0.6; // of the tolerance, for a part that strayed
 
 double turn_at_joint(const Segment& a, const Segment& b) {
   return std::abs(turn_between(a.end_tangent(), b.start_tangent()));
-}
-
-double distance_to(const Segment& s, Point p) {
-  constexpr int places = 8;
-  double best = std::numeric_limits<double>::infinity(), at = 0;
-  for (int i = 0; i <= places; ++i) {
-    const double t = static_cast<double>(i) / places;
-    if (const double d = distance(s.at(t), p); d < best)
-      best = d, at = t;
-  }
-  for (int k = 0; k < 6; ++k) {
-    const Vec d = s.derivative(at);
-    if (!(dot(d, d) > 0))
-      break;
-    at = std::clamp(at - dot(s.at(at) - p, d) / dot(d, d), 0.0, 1.0);
-    best = std::min(best, distance(s.at(at), p));
-  }
-  return best;
-}
-
-// How far `from` strays from `to`, both in order; a loop's `to` may begin elsewhere. At most `allowed`, or more than
-// it. Along `from` the distance can't grow quicker than the way, so that a place with room to `allowed` vouches for as
-// much of the way on.
-struct Farthest {
-  double off = 0; // mm
-  Point at;
-  void add(double mm, Point p) {
-    if (mm > off)
-      off = mm, at = p;
-  }
-  void add(const Farthest& other) { add(other.off, other.at); }
-};
-
-Farthest one_way(std::span<const Segment> from, std::span<const Segment> to, bool loop, double allowed) {
-  std::size_t k = 0;
-  double nearest = std::numeric_limits<double>::infinity();
-  for (std::size_t i = 0; loop && i < to.size(); ++i)
-    if (const double d = distance_to(to[i], from.front().p0); d < nearest)
-      nearest = d, k = i;
-  Farthest worst;
-  double vouched = 0;
-  for (const Segment& s : from) {
-    const double speed = 3 * std::max({distance(s.p0, s.p1), distance(s.p1, s.p2), distance(s.p2, s.p3)});
-    double t = vouched / speed;
-    while (t < 1) {
-      const Point p = s.at(t);
-      double best = distance_to(to[k], p);
-      for (std::size_t looked = 0; looked < to.size() && (k + 1 < to.size() || loop); ++looked) {
-        const std::size_t after = (k + 1) % to.size();
-        const double next = distance_to(to[after], p);
-        if (!(next < best))
-          break;
-        best = next, k = after;
-      }
-      worst.add(best, p);
-      if (worst.off > allowed)
-        return worst;
-      vouched = std::max(allowed - best, least_step * allowed);
-      t += vouched / speed;
-    }
-    vouched = (t - 1) * speed;
-  }
-  return worst;
-}
-Farthest worst_distance(std::span<const Segment> source, std::span<const Segment> result, bool loop, double allowed) {
-  Farthest worst = one_way(source, result, loop, allowed);
-  if (worst.off <= allowed)
-    worst.add(one_way(result, source, loop, allowed));
-  return worst;
 }
 
 class ContourThinner {

@@ -326,6 +326,133 @@ Affine TiedIn::place() const {
          Affine::translation(-from);
 }
 
+namespace {
+
+constexpr double scale_ratio = 1.045;
+constexpr int most_turns = 7, places = 26;
+constexpr double most_scales = 40;
+constexpr std::size_t of_a_size = 8, kept = 60;
+constexpr std::size_t most_measured = 24, most_answers = 3;
+
+// From first to last in so many steps; between them where `shifted`.
+std::vector<double> steps_of(double first, double last, int steps, bool shifted, bool by_ratio) {
+  std::vector<double> out;
+  for (int i = 0; i <= steps - (shifted ? 1 : 0); ++i) {
+    const double share = steps == 0 ? 0 : (i + (shifted ? 0.5 : 0)) / steps;
+    out.push_back(by_ratio ? first * std::pow(last / first, share) : first + (last - first) * share);
+  }
+  if (!shifted || steps == 0)
+    out.back() = steps == 0 ? first : last;
+  return out;
+}
+
+// Every size, turn and place on a grid at which the word is not much larger than the space; the best of them climb. The
+// second grid lies between the places of the first.
+class Climb {
+public:
+  Climb(Search& search, const Box& room, const TieInWish& wish)
+      : search_(search), room_(room), wish_(wish), step_{room.width() / places, room.height() / places} {
+    const double ratio = wish.largest / wish.smallest;
+    scale_steps_ = static_cast<int>(std::clamp(std::ceil(std::log(ratio) / std::log(scale_ratio)), 0.0, most_scales));
+    turns_ = wish.turn > 0 ? std::min(most_turns, 1 + 2 * static_cast<int>(std::ceil(wish.turn / 4))) : 1;
+  }
+
+  Vec step() const { return step_; }
+  // Best first; fewer where it was stopped.
+  std::vector<Tried> run(bool between, const std::stop_token& stop, const std::function<void(double)>& progress) const {
+    const std::vector<double> scales = steps_of(wish_.smallest, wish_.largest, scale_steps_, between, true);
+    const std::vector<double> turns =
+        turns_ == 1 ? std::vector{0.0} : steps_of(-wish_.turn, wish_.turn, turns_ - 1, between, false);
+    const std::vector<double> xs = steps_of(room_.x0, room_.x1, places, between, false),
+                              ys = steps_of(room_.y0, room_.y1, places, between, false);
+    std::vector<Tried> tried;
+    for (std::size_t s = 0; s < scales.size() && !stop.stop_requested(); ++s) {
+      progress(0.7 * static_cast<double>(s) / static_cast<double>(scales.size()));
+      std::vector<Tried> here;
+      for (const double turn : turns)
+        for (const double y : ys)
+          for (const double x : xs)
+            if (const double w = search_.worth({{x, y}, scales[s], turn}); w >= 0)
+              here.push_back({{{x, y}, scales[s], turn}, w});
+      const std::size_t n = std::min(of_a_size, here.size());
+      std::partial_sort(here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n), here.end(), better);
+      tried.insert(tried.end(), here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n));
+    }
+    std::sort(tried.begin(), tried.end(), better);
+    tried.resize(std::min(tried.size(), kept));
+    const double turn_step = turns_ == 1 ? 0 : wish_.turn / (turns_ - 1);
+    for (std::size_t i = 0; i < tried.size() && !stop.stop_requested(); ++i) {
+      progress(0.7 + 0.3 * static_cast<double>(i) / static_cast<double>(tried.size()));
+      tried[i] = climbed(search_, tried[i], wish_, step_ * 0.5, (scale_ratio - 1) / 2, turn_step / 2);
+    }
+    std::sort(tried.begin(), tried.end(), better);
+    return tried;
+  }
+
+private:
+  Search& search_;
+  const Box& room_;
+  const TieInWish& wish_;
+  Vec step_;
+  int scale_steps_ = 0, turns_ = 1;
+};
+
+// The best of what was tried, measured.
+class Answers {
+public:
+  Answers(const Judge& judge, const TieInWish& wish, Vec step) : judge_(judge), wish_(wish), step_(step) {
+    found_.missing = wish.contacts, found_.short_by = wish.least;
+  }
+
+  std::optional<Error> look_at(const std::vector<Tried>& tried, const std::stop_token& stop) {
+    std::size_t measured = 0;
+    for (const Tried& t : tried) {
+      if (stop.stop_requested())
+        return stopped();
+      if (measured == most_measured || found_.best.size() == most_answers)
+        break;
+      if (std::any_of(seen_.begin(), seen_.end(), [&](const Pose& p) { return alike(p, t.pose); }))
+        continue;
+      seen_.push_back(t.pose), ++measured;
+      const Result<Measured> m = judge_.measured(t.pose, stop);
+      if (!m)
+        return m.error();
+      if (m->holds)
+        found_.best.push_back(m->answer);
+      else
+        keep_nearest(*m);
+    }
+    return std::nullopt;
+  }
+  bool any() const { return !found_.best.empty(); }
+  TieInFound found() && {
+    if (any())
+      found_.nearest.reset(), found_.missing = 0, found_.short_by = 0, found_.one_sided = false;
+    return std::move(found_);
+  }
+
+private:
+  // One much like another is no other answer.
+  bool alike(const Pose& a, const Pose& b) const {
+    return distance(a.at, b.at) < std::max(step_.x, step_.y) && std::abs(a.scale / b.scale - 1) < 0.05 &&
+           std::abs(a.turn - b.turn) < 3;
+  }
+  void keep_nearest(const Measured& m) {
+    const int lacking = wish_.contacts - static_cast<int>(m.answer.contacts.size()), missing = std::max(1, lacking);
+    const double short_by = wish_.least - (lacking <= 0 || m.narrow.empty() ? 0 : m.narrow.front().width);
+    if (!found_.nearest || missing < found_.missing || (missing == found_.missing && short_by < found_.short_by))
+      found_.nearest = m.answer, found_.missing = missing, found_.short_by = short_by, found_.one_sided = m.one_sided;
+  }
+
+  const Judge& judge_;
+  const TieInWish& wish_;
+  Vec step_;
+  std::vector<Pose> seen_;
+  TieInFound found_;
+};
+
+} // namespace
+
 Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieInWish& wish, std::stop_token stop,
                           const std::function<void(double)>& progress) {
   if (cut_parts(word).empty())
@@ -341,88 +468,24 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
   const Box room = holes.front().box;
   holes.erase(holes.begin());
   Search search(word, frame, space, wish);
-
-  // On a grid: every size, turn and place at which the word is not much larger than the space.
-  constexpr double scale_ratio = 1.045;
-  constexpr int most_turns = 7, places = 26;
-  constexpr double most_scales = 40;
-  const double ratio = wish.largest / wish.smallest;
-  const auto steps = static_cast<int>(std::clamp(std::ceil(std::log(ratio) / std::log(scale_ratio)), 0.0, most_scales));
-  std::vector<double> scales;
-  for (int i = 0; i <= steps; ++i)
-    scales.push_back(steps == 0 ? wish.smallest : wish.smallest * std::pow(ratio, static_cast<double>(i) / steps));
-  scales.back() = wish.largest;
-  const int turns = wish.turn > 0 ? std::min(most_turns, 1 + 2 * static_cast<int>(std::ceil(wish.turn / 4))) : 1;
-  const Vec step{room.width() / places, room.height() / places};
-  constexpr std::size_t kept = 60;
-  std::vector<Tried> tried;
-  for (std::size_t s = 0; s < scales.size(); ++s) {
-    if (stop.stop_requested())
-      return stopped();
-    if (progress)
-      progress(0.6 * static_cast<double>(s) / static_cast<double>(scales.size()));
-    std::vector<Tried> here;
-    for (int t = 0; t < turns; ++t) {
-      const double turn = turns == 1 ? 0 : wish.turn * (2.0 * t / (turns - 1) - 1);
-      for (int y = 0; y <= places; ++y)
-        for (int x = 0; x <= places; ++x) {
-          const Pose pose{{room.x0 + x * step.x, room.y0 + y * step.y}, scales[s], turn};
-          if (const double w = search.worth(pose); w >= 0)
-            here.push_back({pose, w});
-        }
-    }
-    constexpr std::size_t of_a_size = 8;
-    const std::size_t n = std::min(of_a_size, here.size());
-    std::partial_sort(here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n), here.end(), better);
-    tried.insert(tried.end(), here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n));
-  }
-  std::sort(tried.begin(), tried.end(), better);
-  tried.resize(std::min(tried.size(), kept));
-  const double turn_step = turns == 1 ? 0 : wish.turn / (turns - 1);
-  for (std::size_t i = 0; i < tried.size(); ++i) {
-    if (stop.stop_requested())
-      return stopped();
-    if (progress)
-      progress(0.6 + 0.3 * static_cast<double>(i) / static_cast<double>(tried.size()));
-    tried[i] = climbed(search, tried[i], wish, step * 0.5, (scale_ratio - 1) / 2, turn_step / 2);
-  }
-  std::sort(tried.begin(), tried.end(), better);
-
+  const Climb climb(search, room, wish);
   const Judge judge(word, frame, holes, wish);
-  TieInFound out;
-  out.missing = wish.contacts, out.short_by = wish.least;
-  constexpr std::size_t most_measured = 24, most_answers = 3;
-  std::vector<Pose> looked_at;
-  for (const Tried& t : tried) {
+  Answers answers(judge, wish, climb.step());
+  for (const bool between : {false, true}) {
+    if (answers.any())
+      break;
+    const std::vector<Tried> tried = climb.run(between, stop, [&](double share) {
+      if (progress)
+        progress((share + (between ? 1 : 0)) / 2);
+    });
     if (stop.stop_requested())
       return stopped();
-    if (looked_at.size() == most_measured || out.best.size() == most_answers)
-      break;
-    // One much like another is no other answer.
-    const auto like = [&](const Pose& p) {
-      return distance(p.at, t.pose.at) < std::max(step.x, step.y) && std::abs(p.scale / t.pose.scale - 1) < 0.05 &&
-             std::abs(p.turn - t.pose.turn) < 3;
-    };
-    if (std::any_of(looked_at.begin(), looked_at.end(), like))
-      continue;
-    looked_at.push_back(t.pose);
-    const Result<Measured> m = judge.measured(t.pose, stop);
-    if (!m)
-      return m.error();
-    if (m->holds) {
-      out.best.push_back(m->answer);
-      continue;
-    }
-    const int lacking = wish.contacts - static_cast<int>(m->answer.contacts.size()), missing = std::max(1, lacking);
-    const double short_by = wish.least - (lacking <= 0 || m->narrow.empty() ? 0 : m->narrow.front().width);
-    if (!out.nearest || missing < out.missing || (missing == out.missing && short_by < out.short_by))
-      out.nearest = m->answer, out.missing = missing, out.short_by = short_by, out.one_sided = m->one_sided;
+    if (const std::optional<Error> e = answers.look_at(tried, stop))
+      return *e;
   }
-  if (!out.best.empty())
-    out.nearest.reset(), out.missing = 0, out.short_by = 0, out.one_sided = false;
   if (progress)
     progress(1);
-  return out;
+  return std::move(answers).found();
 }
 
 } // namespace frelm

@@ -45,7 +45,8 @@ struct TieInFound {
 // Contacts are spread: three or more never lie on one half of the way around, two never on a third of it.
 // Requires sound outlines (geom/weld). Errors: no word, no hole in the frame, a wish that can't be; Cancelled.
 // Method: poses on a grid are judged by the word's edge in the frame's distance field, the best ones climb, the best of
-// these are measured. Bounded work, some seconds on one core; the same answer every time.
+// these are measured; where none holds, once more on a grid between the first one's places. Bounded work, some seconds
+// on one core; the same answer every time.
 Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieInWish& wish, std::stop_token stop = {},
                           const std::function<void(double)>& progress = {});
 

@@ -11,7 +11,6 @@ namespace {
 
 constexpr int most_pixels_a_side = 20000;
 constexpr double certain_px = 0.3, uncertain_px = 0.5; // that a line may lie off, with greys and without
-constexpr double default_tolerance_px = 0.4, default_straight_px = 0.4;
 
 std::size_t index(const GreyPicture& p, int x, int y) {
   return static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x);
@@ -118,8 +117,8 @@ Result<Traced> trace(const GreyPicture& picture, const TraceOptions& options) {
   PixelLineOptions how;
   how.noise = hard ? uncertain_px : certain_px;
   const double grown = how.noise / certain_px;
-  how.tolerance = options.tolerance >= 0 ? std::max(options.tolerance / mm_per_px, 1e-3) : grown * default_tolerance_px;
-  how.straight = options.straight >= 0 ? options.straight / mm_per_px : grown * default_straight_px;
+  how.tolerance = options.tolerance >= 0 ? std::max(options.tolerance / mm_per_px, 1e-3) : grown * usual_trace_px;
+  how.straight = options.straight >= 0 ? options.straight / mm_per_px : grown * usual_trace_px;
   how.sharper_than = radians(options.sharper_than);
   const Outline lines =
       iso_lines(hard ? blurred(picture) : picture, level, options.light_ink, options.speckle, options.stop);

@@ -21,14 +21,17 @@
 
 namespace frelm {
 
+// px, with greys: of what is straight, and between line and result.
+inline constexpr double usual_trace_px = 0.4;
+
 struct TraceOptions {
   double width = 100;              // mm, of the whole picture; more than 0
   std::optional<double> threshold; // darker than this share of white is ink, 0 to 1; none: `ink_threshold`
   bool light_ink = false;          // trace what is lighter instead
   double speckle = 4;              // areas of less than so many px² go, ink and holes
-  double tolerance = -1;           // mm, between line and result; less than 0: 0.4 px
+  double tolerance = -1;           // mm, between line and result; less than 0: the usual
   double sharper_than = 30;        // degrees: turns that are corners, more than 0
-  double straight = -1;            // mm: what bends less between two corners is straight; less than 0: 0.4 px
+  double straight = -1;            // mm: what bends less between two corners is straight; less than 0: the usual
   std::stop_token stop = {};
 };
 

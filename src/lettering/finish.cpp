@@ -80,7 +80,7 @@ std::size_t Finish::hash() const {
     h = mix(h,
             std::visit(Cases{
                            [](const WeldStep&) { return hash_of(0); },
-                           [](const ThinStep& t) { return hash_of(1, t.tolerance); },
+                           [](const ThinStep& t) { return hash_of(1, t.tolerance, t.per_100, t.apart); },
                            [](const RoundStep& r) { return hash_of(5, r.radius, r.sharper_than); },
                            [](const BorderStep& b) {
                              return hash_of(2, b.rings.size(), b.rings.empty() ? 0 : b.rings.front().distance);

@@ -44,9 +44,16 @@ inline constexpr std::size_t most_rings_of_border = 12, most_finish_steps = 24;
 struct WeldStep {
   bool operator==(const WeldStep&) const = default;
 };
-// All layers that stand so far, with fewer nodes within the tolerance.
+// All layers that stand so far, with fewer nodes: as few as a tolerance allows, or as few as a machine takes well,
+// which may cost more (geom/few_nodes).
+enum class NodeAim { Tolerance, Machine };
+inline constexpr double most_per_100 = 10'000;
 struct ThinStep {
   double tolerance = 0.05; // mm, more than 0
+  NodeAim aim = NodeAim::Tolerance;
+  double per_100 = 20; // nodes for each 100 mm, at most; 0: any number
+  double apart = 0.5;  // mm from node to node, at least; 0: any
+  double most_off = 1; // mm that this may cost
   bool operator==(const ThinStep&) const = default;
 };
 

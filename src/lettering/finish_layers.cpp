@@ -7,6 +7,7 @@
 #include "geom/boolean.h"
 #include "geom/cases.h"
 #include "geom/cut_parts.h"
+#include "geom/few_nodes.h"
 #include "geom/nodes.h"
 #include "geom/round_corners.h"
 #include "geom/shade.h"
@@ -45,14 +46,26 @@ Result<Made> made_once(FinishMemo* memo, const FinishOpKey& key, const std::stop
 
 // Steps that draw an outline anew.
 Result<FinishMade> redraw(const ThinStep& s, const Outline& outline, const std::stop_token& stop) {
+  FinishMade out;
+  const auto take = [&](Outline& now, const ThinReport& report) {
+    out.outline = std::move(now);
+    out.step.worst = report.worst;
+    if (report.worst > 0)
+      out.step.at = report.worst_at;
+    return std::move(out);
+  };
+  if (s.aim == NodeAim::Machine) {
+    Result<FewNodes> few =
+        few_nodes(outline, {.per_100 = s.per_100, .apart = s.apart, .most_off = s.most_off, .stop = stop});
+    if (!few)
+      return few.error();
+    out.step.reached = few->reached;
+    return take(few->outline, few->report);
+  }
   Result<ThinResult> fewer = thin(outline, {.tolerance = s.tolerance, .stop = stop});
   if (!fewer)
     return fewer.error();
-  FinishMade out{std::move(fewer->outline), {}, {}};
-  out.step.worst = fewer->report.worst;
-  if (out.step.worst > 0)
-    out.step.at = fewer->report.worst_at;
-  return out;
+  return take(fewer->outline, fewer->report);
 }
 Result<FinishMade> redraw(const RoundStep& s, const Outline& outline, const std::stop_token& stop) {
   Result<RoundResult> round = round_corners(
@@ -65,7 +78,8 @@ Result<FinishMade> redraw(const RoundStep& s, const Outline& outline, const std:
   return out;
 }
 FinishOpKey redraw_key(const ThinStep& s, const Drawn& outline) {
-  return {FinishOp::Thin, outline, {}, {s.tolerance}};
+  const double aim = s.aim == NodeAim::Machine ? 1 : 0;
+  return {FinishOp::Thin, outline, {}, {aim, s.tolerance, s.per_100, s.apart, s.most_off}};
 }
 FinishOpKey redraw_key(const RoundStep& s, const Drawn& outline) {
   return {FinishOp::Round, outline, {}, {s.radius, static_cast<double>(s.which), s.sharper_than}};

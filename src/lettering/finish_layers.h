@@ -31,6 +31,7 @@ struct Layer {
 struct StepReport {
   std::size_t nodes_in = 0, nodes_out = 0;
   double worst = 0;          // mm, Fewer nodes: the largest distance from what was
+  bool reached = true;       // Fewer nodes for a machine: as few as were asked for
   std::size_t vanished = 0;  // parts that were thinner than an inside ring needs
   std::size_t holes_out = 0; // holes dropped or grown shut
   // Round corners: arcs, those of them with less than the radius, and corners that took none.

@@ -95,7 +95,81 @@ Document planted(FindingKind kind, int n) {
     break;
   case FindingKind::Spikes:
     put(d,
-        QString("M%1 %2h%3l%4 %5l-%4 -%6v30h-%3z").arg(x).arg(y).arg(w).arg(10 + n).arg(0.1).arg(0.1 - 0.01 * (n + 1)));
+        n < 3 ? QString("M%1 %2h%3l%4 %5l-%4 -%6v30h-%3z")
+                    .arg(x)
+                    .arg(y)
+                    .arg(w)
+                    .arg(10 + n)
+                    .arg(0.1)
+                    .arg(0.1 - 0.01 * (n + 1))
+              : QString("M%1 %2h%3h9v%4h-9v30h-%3z").arg(x).arg(y).arg(w).arg(0.008 * n)); // a hair
+    break;
+  case FindingKind::LinesTiny: {
+    QString path = QString("M%1 %2h%3").arg(x).arg(y).arg(w);
+    for (int i = 0; i < 12 + n; ++i)
+      path += QString("l%1 %2").arg(0.2 * std::cos(0.1 * i)).arg(0.2 * std::sin(0.1 * i));
+    put(d, path + QString("V%1H%2z").arg(y + 30).arg(x));
+    break;
+  }
+  case FindingKind::NodesDense: {
+    Material tin{"Tin", {}, 600, 400};
+    tin.machine = Machine::Torch;
+    QString path;
+    if (n % 2 == 0) { // a circle of many lines
+      tin.nodes_per_100 = 10;
+      for (int i = 0; i < 200; ++i)
+        path += QString("%1%2 %3")
+                    .arg(i == 0 ? "M" : "L")
+                    .arg(200 + 80 * std::cos(pi * i / 100), 0, 'f', 6)
+                    .arg(200 + 80 * std::sin(pi * i / 100), 0, 'f', 6);
+      path += "z";
+    } else { // a bevel that the torch would stand still at
+      tin.nodes_apart = 2;
+      path = QString("M%1 %2h%3l%4 %4v30h-%5z").arg(x).arg(y).arg(w).arg(0.3 + 0.1 * n).arg(w + 0.3 + 0.1 * n);
+    }
+    d.materials = {tin};
+    put(d, path);
+    break;
+  }
+  case FindingKind::GuideCut: {
+    const CircleJob job = circle_job("Tern", 60 + 10 * n);
+    d = edit_piece(job.document, job.guide, [](Piece& p) { p.destination = Destination::Knife; });
+    break;
+  }
+  case FindingKind::OutsideSheet:
+    put(d, n % 2 == 0 ? box(-1 - n, y, w, 30) : box(x, d.sheet.height - 20, w, 25 + n));
+    break;
+  case FindingKind::PiecesCross:
+    put(d, box(x, y, w, 30));
+    put(d, n % 2 == 0 ? box(x + 10, y + 10, w, 30) : box(x + w / 3, y - 10, w / 4, 60));
+    break;
+  case FindingKind::OverlapCut:
+    if (n % 2 == 0) {
+      const PieceId id = put_word(d, "Saltmarsh", {"Dancing Script", "Bold"}, 30 + n, {300, 200});
+      d = edit_piece(d, id, [](Piece& p) { set_weld(*p.finish(), false); });
+    } else {
+      put(d, box(x, y, w, 30) + box(x + 5, y + 5, w, 40));
+    }
+    break;
+  case FindingKind::NotClosed:
+    put(d, QString("M%1 %2h%3v30").arg(x).arg(y).arg(w) + (n % 2 == 0 ? QString() : "h-10"));
+    break;
+  case FindingKind::CrossesItself:
+    put(d, n % 2 == 0 ? QString("M%1 %2l%3 30h-%3l%3 -30z").arg(x).arg(y).arg(w)
+                      : QString("M%1 %2c%3 40 %4 40 %5 0v-20H%1z").arg(x).arg(y + 20).arg(2 * w).arg(-w).arg(w));
+    break;
+  case FindingKind::StrokesThin:
+  case FindingKind::GapsThin: {
+    Material foil{"Foil", {}, 600, 400};
+    foil.least_stroke = foil.least_gap = 0.5 + 0.1 * n;
+    d.materials = {foil};
+    const double thin = 0.3 + 0.1 * n;
+    put(d, kind == FindingKind::StrokesThin ? box(x, y, 40, thin) : box(x, y, w, 20) + box(x, y + 20 + thin, w, 20));
+    break;
+  }
+  case FindingKind::TooLarge:
+    d.materials = {{"Strip", {}, 30, n % 2 == 0 ? 0.0 : 200.0}};
+    put(d, box(20, 30, n % 2 == 0 ? 80 : 240, 40 + n));
     break;
   default:
     break;
@@ -117,9 +191,14 @@ private slots:
   void planted_faults_are_found_and_cured_data() {
     QTest::addColumn<int>("kind");
     QTest::addColumn<int>("n");
-    for (const FindingKind kind : {FindingKind::CutTwice, FindingKind::SizeNotOrdered, FindingKind::PartsNotOrdered,
-                                   FindingKind::ColourUnlisted, FindingKind::PictureOnly, FindingKind::HolesFilled,
-                                   FindingKind::HolesClosed, FindingKind::NodesClose, FindingKind::Spikes})
+    for (const FindingKind kind :
+         {FindingKind::CutTwice,       FindingKind::SizeNotOrdered, FindingKind::PartsNotOrdered,
+          FindingKind::ColourUnlisted, FindingKind::PictureOnly,    FindingKind::HolesFilled,
+          FindingKind::HolesClosed,    FindingKind::NodesClose,     FindingKind::Spikes,
+          FindingKind::LinesTiny,      FindingKind::NodesDense,     FindingKind::GuideCut,
+          FindingKind::OutsideSheet,   FindingKind::PiecesCross,    FindingKind::OverlapCut,
+          FindingKind::NotClosed,      FindingKind::CrossesItself,  FindingKind::StrokesThin,
+          FindingKind::GapsThin,       FindingKind::TooLarge})
       for (int n = 0; n < 6; ++n)
         QTest::addRow("%s %d", finding_id(kind), n) << static_cast<int>(kind) << n;
   }
@@ -140,7 +219,8 @@ private slots:
       QVERIFY(made.ok());
       QVERIFY2(count(check(*made, evaluator()), wanted) == 0, cure_id(c));
     }
-    if (wanted == FindingKind::HolesFilled || wanted == FindingKind::NodesClose || wanted == FindingKind::Spikes)
+    if (wanted == FindingKind::LinesTiny || wanted == FindingKind::NodesDense || wanted == FindingKind::HolesFilled ||
+        wanted == FindingKind::NodesClose || wanted == FindingKind::Spikes)
       QVERIFY(!at->cures.empty());
     // Set aside it is a note, also after saving; taken back it counts again.
     const Document left = with_set_aside(d, wanted, at->piece, "the customer wants it so");

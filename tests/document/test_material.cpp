@@ -35,7 +35,7 @@ struct Job {
   DocumentEvaluator evaluator{bundled_faces()};
   Job() {
     document.sheet = {400, 300};
-    document.materials = {{"Red", red, 610, 0, 0, 0, false}, {"Blue", blue, 300, 200, 0, 0, false}};
+    document.materials = {{"Red", red, 610}, {"Blue", blue, 300, 200}};
   }
   PieceId add(const char* path, Colour colour) {
     Added added = add_piece(std::move(document), outline_piece(path, colour));

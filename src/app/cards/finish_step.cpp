@@ -46,8 +46,24 @@ public:
   using RowsCard::show_rows;
 
   void build(const ThinStep&) {
+    const auto machine = [](const FinishAction& what) {
+      const auto* t = std::get_if<ThinStep>(&what);
+      return t != nullptr && t->aim == NodeAim::Machine;
+    };
+    const auto curves = [machine](const FinishAction& what) { return !machine(what); };
+    choice({{}, tr("How few nodes"), tr("Change how few nodes")}, {tr("Within a tolerance"), tr("For a machine")},
+           in_step(&ThinStep::aim));
     number({tr("Tolerance"), tr("Tolerance of fewer nodes"), tr("Change the tolerance")},
-           {MeasureKind::Length, least_tolerance, most_tolerance, 0.01}, in_step(&ThinStep::tolerance));
+           {MeasureKind::Length, least_tolerance, most_tolerance, 0.01}, in_step(&ThinStep::tolerance), curves);
+    number({tr("In 100 mm"), tr("Nodes in 100 mm"), tr("Change how few nodes"),
+            tr("At most so many nodes for each 100 mm of line; 0: any number")},
+           {MeasureKind::Count, 0, most_per_100}, in_step(&ThinStep::per_100), machine);
+    number({tr("Apart"), tr("Distance from node to node"), tr("Change the distance of nodes"),
+            tr("At least so far along the line; 0: any distance")},
+           {MeasureKind::Length, 0, most_distance, 0.1}, in_step(&ThinStep::apart), machine);
+    number({tr("Off by up to"), tr("What fewer nodes may cost"), tr("Change what fewer nodes may cost"),
+            tr("The line moves by no more than this")},
+           {MeasureKind::Length, least_tolerance, most_tolerance, 0.1}, in_step(&ThinStep::most_off), machine);
   }
 
   void build(const RoundStep&) {
@@ -315,7 +331,10 @@ QString FinishStepBox::words_about(const FinishAction& what, const StepReport& r
   if (std::holds_alternative<WeldStep>(what))
     return nodes(report.nodes_out);
   if (std::holds_alternative<ThinStep>(what))
-    return tr("%1 → %2, %3 mm off").arg(report.nodes_in).arg(report.nodes_out).arg(report.worst, 0, 'f', 3);
+    return (report.reached ? tr("%1 → %2, %3 mm off") : tr("%1 → %2, %3 mm off; no fewer"))
+        .arg(report.nodes_in)
+        .arg(report.nodes_out)
+        .arg(report.worst, 0, 'f', 3);
   if (std::holds_alternative<RoundStep>(what))
     return report.left > 0      ? tr("%1, %2 left").arg(report.rounded).arg(report.left)
            : report.smaller > 0 ? tr("%1, %2 smaller").arg(report.rounded).arg(report.smaller)

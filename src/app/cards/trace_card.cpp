@@ -127,8 +127,10 @@ void TraceCard::refresh() {
   paper_->setChecked(w.paper);
   specks_->show_value(w.specks);
   corners_->show_value(w.sharper_than);
-  straight_->show_value(w.straight.value_or(traced != nullptr ? traced->straight : 0));
-  tolerance_->show_value(w.tolerance.value_or(traced != nullptr ? traced->tolerance : 0));
+  const std::vector<Backing>& backings = session_.document().backings;
+  const double usual = session_.backing() < backings.size() ? usual_measure(backings[session_.backing()].place) : 0;
+  straight_->show_value(w.straight.value_or(traced != nullptr ? traced->straight : usual));
+  tolerance_->show_value(w.tolerance.value_or(traced != nullptr ? traced->tolerance : usual));
   whole_->setEnabled(w.part.has_value());
   make_->setEnabled(tracer_.current() && traced != nullptr && !traced->levels.empty());
   told_->setText(told());

@@ -13,13 +13,16 @@ constexpr std::size_t most_rows = 300; // of a sheet: nobody reads more
 } // namespace
 
 PartsList::PartsList(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), finder_(session), told_(new QLabel), list_(new QListWidget) {
+    : QWidget(parent), session_(session), finder_(session), told_(new QLabel), meet_(new QLabel),
+      list_(new QListWidget) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(4);
-  told_->setObjectName("muted");
-  told_->setWordWrap(true);
-  all->addWidget(told_);
+  for (QLabel* label : {meet_, told_}) {
+    label->setObjectName("muted");
+    label->setWordWrap(true);
+    all->addWidget(label);
+  }
   list_->setAccessibleName(tr("Parts"));
   list_->setMouseTracking(true);
   list_->setUniformItemSizes(true);
@@ -43,12 +46,12 @@ void PartsList::showEvent(QShowEvent*) {
 
 void PartsList::hideEvent(QHideEvent*) {
   finder_.set_wanted(false);
-  emit light(nullptr);
+  emit light(nullptr, {});
 }
 
 bool PartsList::eventFilter(QObject*, QEvent* event) {
   if (event->type() == QEvent::Leave || event->type() == QEvent::FocusOut)
-    emit light(nullptr);
+    emit light(nullptr, contacts());
   return false;
 }
 
@@ -63,10 +66,42 @@ const CutPart* PartsList::part_of(int row) const {
 
 void PartsList::light_row(int row) {
   const CutPart* part = part_of(row);
-  emit light(part != nullptr ? std::shared_ptr<const Outline>(shown_, &part->outline) : nullptr);
+  emit light(part != nullptr ? std::shared_ptr<const Outline>(shown_, &part->outline) : nullptr, contacts());
+}
+
+std::vector<Point> PartsList::contacts() const {
+  std::vector<Point> out;
+  if (finder_.contacts())
+    for (const Contact& c : *finder_.contacts())
+      out.push_back(c.at);
+  return out;
+}
+
+void PartsList::show_contacts() {
+  const std::vector<PieceId>& ids = session_.selection();
+  const Document& document = session_.document();
+  const Piece* a = ids.size() == 2 ? document.find(ids[0]) : nullptr;
+  const Piece* b = ids.size() == 2 ? document.find(ids[1]) : nullptr;
+  const auto& found = finder_.contacts();
+  meet_->setVisible(found && a != nullptr && b != nullptr);
+  if (!meet_->isVisibleTo(this))
+    return;
+  QStringList widths;
+  for (const Contact& c : *found)
+    widths << length_text(c.width, document.unit);
+  const QString both = tr("%1 and %2").arg(piece_words(document, *a), piece_words(document, *b));
+  meet_->setText(found->empty() ? tr("%1 don't meet.").arg(both)
+                                : tr("%1 hold together at %2: %3 %4 wide.")
+                                      .arg(both, counted_words(found->size(), tr("1 place"), tr("%1 places")),
+                                           widths.join(" · "), unit_name(document.unit)));
 }
 
 void PartsList::show_parts() {
+  show_contacts();
+  if (std::vector<Point> now = contacts(); isVisible() && now != numbered_) {
+    numbered_ = std::move(now);
+    emit light(nullptr, numbered_);
+  }
   const Unit unit = session_.document().unit;
   const auto mm = [&](double v) { return length_text(v, unit) + " " + unit_name(unit); };
   if (!finder_.current() || finder_.sheets() == nullptr) {

@@ -47,7 +47,11 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
                         .words = words,
                         .tip = tip,
                         .run =
-                            [&desk, what = what] {
+                            [&desk, what = what]() mutable {
+                              const Piece& piece = *desk.session.selected();
+                              if (std::holds_alternative<ThinStep>(what))
+                                if (const Material* m = material_of(desk.session.document().materials, piece.colour))
+                                  what = thin_step_for(*m);
                               desk.session.edit(Desk::tr("Add %1").arg(words_of(step_name(what)).toLower()),
                                                 desk.session.selected()->id, [&](Piece& p) {
                                                   add_fitting_step(*p.finish(), what,

@@ -1,15 +1,18 @@
 #include "app/session/parts_finder.h"
 
 #include "app/session/task.h"
+#include "document/word_in_frame.h"
 
 namespace frelm {
 
-PartsFinder::PartsFinder(Session& session, QObject* parent) : QObject(parent), session_(session), answer_(6) {
+PartsFinder::PartsFinder(Session& session, QObject* parent)
+    : QObject(parent), session_(session), answer_(6), contacts_answer_(6) {
   connect(&session_, &Session::history_changed, this, [this] {
     current_ = false;
     if (wanted_)
-      ask();
+      ask(), ask_contacts();
   });
+  connect(&session_, &Session::selection_changed, this, &PartsFinder::ask_contacts);
 }
 
 void PartsFinder::set_wanted(bool wanted) {
@@ -20,6 +23,28 @@ void PartsFinder::set_wanted(bool wanted) {
     answer_.forget();
   else if (!current_)
     ask();
+  ask_contacts();
+}
+
+void PartsFinder::ask_contacts() {
+  const std::vector<PieceId>& ids = session_.selection();
+  if (std::exchange(contacts_, std::nullopt))
+    emit changed();
+  if (!wanted_ || ids.size() != 2) {
+    contacts_answer_.forget();
+    return;
+  }
+  contacts_answer_.ask(
+      [this, ids, document = session_.document()](const std::stop_token& stop) -> std::optional<std::vector<Contact>> {
+        const auto found = Task::kept_in<std::vector<Contact>>(
+            [&](std::stop_token end) { return contacts_between(document, ids[0], ids[1], session_.evaluator(), end); },
+            stop);
+        return found ? std::optional(*found) : std::nullopt; // a guide has none
+      },
+      [this](std::vector<Contact> found) {
+        contacts_ = std::move(found);
+        emit changed();
+      });
 }
 
 void PartsFinder::ask() {

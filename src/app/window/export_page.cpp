@@ -32,7 +32,7 @@ public:
     QObject::connect(row, &ChoiceRow::chosen, this, chosen);
     add(label, row);
   }
-  void flag(const QString& words, bool& value, const QString& tip) {
+  QCheckBox* flag(const QString& words, bool& value, const QString& tip) {
     auto* box = new QCheckBox(words);
     box->setChecked(value);
     box->setToolTip(tip);
@@ -45,6 +45,7 @@ public:
       add({}, side_by_side);
     }
     flags_->addWidget(box, 1);
+    return box;
   }
   MeasureField* length(const QString& label, double& value, const QString& tip) {
     auto* field = new MeasureField(MeasureKind::Length, label);
@@ -208,11 +209,16 @@ QWidget* ExportPage::options_of(const ExportFormat& format) {
     rows->add(tr("Lines"), lines);
     rows->choice(tr("In"), {tr("mm"), tr("inches")}, o.dxf.unit);
     rows->flag(tr("Arcs stay arcs"), o.dxf.arcs, tr("What lies on a circle is written as one"));
-    MeasureField* field = rows->length(chords, o.dxf.flatten, chords_tip);
-    field->setEnabled(o.dxf.version == DxfVersion::R12);
-    connect(lines, &ChoiceRow::chosen, this, [&o, field](int now) {
+    QCheckBox* all = rows->flag(tr("Curves as arcs"), o.dxf.curves_as_arcs,
+                                tr("Every curve as circular arcs, for torches, lasers and routers that drive these"));
+    MeasureField* field =
+        rows->length(tr("Within"), o.dxf.flatten, tr("How far chords and arcs may be from the curves they stand for"));
+    const auto needed = [&o, field] { field->setEnabled(o.dxf.version == DxfVersion::R12 || o.dxf.curves_as_arcs); };
+    needed();
+    connect(all, &QCheckBox::toggled, this, needed);
+    connect(lines, &ChoiceRow::chosen, this, [&o, needed](int now) {
       o.dxf.version = static_cast<DxfVersion>(now);
-      field->setEnabled(o.dxf.version == DxfVersion::R12);
+      needed();
     });
   } else if (suffix == "pdf") {
     page();

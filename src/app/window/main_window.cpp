@@ -307,9 +307,10 @@ void MainWindow::wire() {
   connect(pieces_, &PiecesPanel::materials_wanted, this, &MainWindow::show_materials);
   connect(canvas_, &Canvas::context_menu, this, &MainWindow::pieces_menu);
   connect(canvas_, &Canvas::files_dropped, this, &MainWindow::open_dropped);
-  connect(&check_->parts(), &PartsList::light, this, [this](const std::shared_ptr<const Outline>& part) {
-    canvas_->show_made({part, nullptr});
-  });
+  connect(&check_->parts(), &PartsList::light, this,
+          [this](const std::shared_ptr<const Outline>& part, const std::vector<Point>& contacts) {
+            canvas_->show_made({part, nullptr, contacts});
+          });
   connect(&check_->parts(), &PartsList::look_at, this, &MainWindow::look_at);
   connect(check_, &CheckPanel::cure, this,
           [this](const std::vector<PieceId>& pieces, Cure by) { cure(*desk_, pieces, by); });

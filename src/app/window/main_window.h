@@ -66,6 +66,7 @@ public:
   void open_card(Card* card); // the others fold
   const CommandTable& commands() const { return commands_; }
   OutlineMaker& maker() { return maker_; }
+  const PictureTracer& tracer() const { return tracer_; }
   Desk& desk() { return *desk_; }
   QString path() const { return path_; }
 

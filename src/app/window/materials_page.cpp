@@ -93,8 +93,8 @@ MaterialsPage::Fields MaterialsPage::new_fields(std::size_t at) {
         field->text() != QString::fromStdString(session_.document().materials[at].name))
       change(at, tr("Name a material"), [&](Material& m) { m.name = field->text().toStdString(); });
   });
-  const auto measure = [&](double Material::*value, const QString& step) {
-    auto* field = new MeasureField(MeasureKind::Length, step);
+  const auto measure = [&](double Material::*value, const QString& step, MeasureKind kind = MeasureKind::Length) {
+    auto* field = new MeasureField(kind, step);
     field->set_range(0, largest_sheet);
     field->setMaximumWidth(fontMetrics().averageCharWidth() * 16);
     connect(field, &MeasureField::edited, this, [this, at, value, step](double mm, bool stepped) {
@@ -107,6 +107,16 @@ MaterialsPage::Fields MaterialsPage::new_fields(std::size_t at) {
   f.length = measure(&Material::length, tr("Length of the sheet"));
   f.stroke = measure(&Material::least_stroke, tr("Least stroke"));
   f.gap = measure(&Material::least_gap, tr("Least gap"));
+  f.machine = new ChoiceBox;
+  f.machine->addItems({tr("Blade"), tr("Laser"), tr("Torch"), tr("Router")});
+  f.machine->setToolTip(tr("What cuts it; all but a blade drive arcs, which a DXF then has"));
+  connect(f.machine, &QComboBox::activated, this, [this, at](int i) {
+    change(at, tr("Change a material's machine"), [&](Material& m) { m.machine = static_cast<Machine>(i); });
+  });
+  f.nodes = measure(&Material::nodes_per_100, tr("Nodes in 100 mm"), MeasureKind::Count);
+  f.nodes->setToolTip(tr("At most so many for each 100 mm of line; 0: any number"));
+  f.apart = measure(&Material::nodes_apart, tr("Nodes apart"));
+  f.apart->setToolTip(tr("At least so far from node to node; 0: any distance"));
   f.mirrored = new QCheckBox;
   f.mirrored->setToolTip(tr("Left and right change places where it is cut; on the sheet it stays readable"));
   connect(f.mirrored, &QCheckBox::clicked, this, [this, at](bool on) {
@@ -131,7 +141,8 @@ void MaterialsPage::build() {
   grid->setVerticalSpacing(5);
   grid->setColumnStretch(1, 1);
   const QStringList heads{
-      {}, tr("Name"), tr("Width"), tr("Length"), tr("Least stroke"), tr("Least gap"), tr("Mirrored")};
+      {},           tr("Name"),      tr("Width"), tr("Length"),  tr("Least stroke"), tr("Least gap"),
+      tr("Cut by"), tr("Nodes/100"), tr("Apart"), tr("Mirrored")};
   for (int i = 0; i < heads.size(); ++i) {
     auto* head = new QLabel(heads[i]);
     head->setObjectName("muted");
@@ -143,6 +154,7 @@ void MaterialsPage::build() {
     int column = 0;
     for (QWidget* w : {static_cast<QWidget*>(f.colour), static_cast<QWidget*>(f.name), static_cast<QWidget*>(f.width),
                        static_cast<QWidget*>(f.length), static_cast<QWidget*>(f.stroke), static_cast<QWidget*>(f.gap),
+                       static_cast<QWidget*>(f.machine), static_cast<QWidget*>(f.nodes), static_cast<QWidget*>(f.apart),
                        static_cast<QWidget*>(f.mirrored), static_cast<QWidget*>(f.gone)})
       grid->addWidget(w, static_cast<int>(i) + 1, column++, w == f.mirrored ? Qt::AlignHCenter : Qt::Alignment());
   }
@@ -169,8 +181,9 @@ void MaterialsPage::refresh() {
     if (!f.name->hasFocus() || f.name->text() != name)
       f.name->setText(name);
     f.name->setAccessibleName(tr("Name of %1").arg(name));
-    const std::pair<MeasureField*, double> values[]{
-        {f.width, m.width}, {f.length, m.length}, {f.stroke, m.least_stroke}, {f.gap, m.least_gap}};
+    const std::pair<MeasureField*, double> values[]{{f.width, m.width},         {f.length, m.length},
+                                                    {f.stroke, m.least_stroke}, {f.gap, m.least_gap},
+                                                    {f.nodes, m.nodes_per_100}, {f.apart, m.nodes_apart}};
     for (const auto& [field, value] : values) {
       field->set_unit(unit);
       field->show_value(value);
@@ -179,6 +192,10 @@ void MaterialsPage::refresh() {
     f.length->setAccessibleName(tr("Length of %1").arg(name));
     f.stroke->setAccessibleName(tr("Least stroke of %1").arg(name));
     f.gap->setAccessibleName(tr("Least gap of %1").arg(name));
+    f.nodes->setAccessibleName(tr("Nodes in 100 mm of %1").arg(name));
+    f.apart->setAccessibleName(tr("Nodes of %1 apart").arg(name));
+    f.machine->setCurrentIndex(static_cast<int>(m.machine));
+    f.machine->setAccessibleName(tr("What cuts %1").arg(name));
     f.mirrored->setChecked(m.mirrored);
     f.mirrored->setAccessibleName(tr("%1 mirrored").arg(name));
     f.gone->setAccessibleName(tr("Remove %1").arg(name));

@@ -6,6 +6,7 @@
 #include "app/window/page.h"
 
 class QCheckBox;
+class QComboBox;
 class QSettings;
 
 namespace frelm {
@@ -29,7 +30,9 @@ private:
   struct Fields {
     QToolButton* colour = nullptr;
     QLineEdit* name = nullptr;
-    MeasureField *width = nullptr, *length = nullptr, *stroke = nullptr, *gap = nullptr;
+    MeasureField *width = nullptr, *length = nullptr, *stroke = nullptr, *gap = nullptr, *nodes = nullptr,
+                 *apart = nullptr;
+    QComboBox* machine = nullptr;
     QCheckBox* mirrored = nullptr;
     QToolButton* gone = nullptr;
   };

@@ -19,7 +19,10 @@ const char *const proofs = "proofs", *const proof_files = "proof-files";
 
 // As it was done last, else an SVG beside the job.
 ExportChoice MainWindow::remembered_export() const {
-  ExportChoice choice = read_choice(memory_.read(exports, path_).toStdString());
+  const std::string remembered = memory_.read(exports, path_).toStdString();
+  ExportChoice choice = read_choice(remembered);
+  if (remembered.empty())
+    choice.options = usual_options(session_.document());
   choice.job_path = path_.toStdString();
   if (choice.paths.size() != 1) {
     const QString base = beside_job();
