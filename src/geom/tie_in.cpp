@@ -1,23 +1,26 @@
-// Two fields of signed distances on a grid, of the frame's material and of the space, tell of any place whether the
-// word may reach there. Going along the word's edge, stretches within the material are contacts; the chord of a stretch
-// is about as wide as the contact. A pose is worth what its best contacts are wide, up to what is wanted, with a prize
-// for lying all round.
+// Fields of signed distances on a grid, of the frame's material and of the space, tell of any place whether the word
+// may reach there. Where the word's edge runs into the material and out of it, it crosses the edge of the space; from
+// where it runs in, that edge lies in the word up to the next crossing. Stretches and such pieces that hang together
+// are one contact, about as wide as the widest of these pieces. A pose is worth what its best contacts are wide, up to
+// what is wanted, with a prize for lying all round.
 #include "geom/tie_in.h"
 
 #include "geom/along.h"
 #include "geom/boolean.h"
 #include "geom/cut_parts.h"
 #include "geom/distance.h"
+#include "geom/side_by_side.h"
 
 #include <algorithm>
 #include <array>
+#include <mutex>
 #include <numeric>
 
 namespace frelm {
 namespace {
 
 constexpr int field_cells = 220; // along the longer side
-constexpr std::size_t samples_of_word = 480;
+constexpr std::size_t samples_of_word = 960;
 constexpr double off_edge = 0.05; // mm that the word stays within the frame's outer edge: the grid is not exact
 
 // Signed distance to the edge of an area, more than 0 in it; between the places of a grid in proportion.
@@ -115,11 +118,51 @@ bool lie_on_one_side(std::size_t contacts, double gap) {
   return contacts >= 2 && gap > (contacts >= 3 ? of_three : of_two) + 1e-9;
 }
 
+// The edge of the space, clockwise as it is seen.
+class SpaceEdge {
+public:
+  explicit SpaceEdge(const Outline& space) {
+    for (const Contour& c : space.contours)
+      if (c.closed && c.area() > 0 && c.length() > length_)
+        points_ = flatten(c, 0.05), length_ = c.length();
+  }
+  // Of the nearest place on it, by points: only the order along it counts.
+  double along(Point p) const {
+    std::size_t best = 0;
+    double nearest = std::numeric_limits<double>::infinity(), share = 0;
+    for (std::size_t i = 0; i < points_.size(); ++i) {
+      const Point a = points_[i], b = points_[(i + 1) % points_.size()];
+      const Vec v = b - a;
+      const double vv = dot(v, v), t = vv > 0 ? std::clamp(dot(p - a, v) / vv, 0.0, 1.0) : 0;
+      const Vec off = p - (a + v * t);
+      if (const double d = dot(off, off); d < nearest)
+        nearest = d, best = i, share = t;
+    }
+    return static_cast<double>(best) + share;
+  }
+
+private:
+  std::vector<Point> points_;
+  double length_ = 0;
+};
+
+// Of the frame, of the space, and of the frame with all its holes filled.
+struct Fields {
+  std::optional<Field> material, open, whole;
+  SpaceEdge edge;
+  Fields(const Outline& frame, const Outline& space) : edge(space) {
+    const Outline filled = outer_of(frame);
+    const std::pair<std::optional<Field>*, const Outline*> all[]{
+        {&material, &frame}, {&open, &space}, {&whole, &filled}};
+    side_by_side(std::size(all), true, [&](std::size_t i) { all[i].first->emplace(*all[i].second, frame.bounds()); });
+  }
+};
+
+// Copies can be asked side by side.
 class Search {
 public:
-  Search(const Outline& word, const Outline& frame, const Outline& space, const TieInWish& wish)
-      : wish_(wish), material_(frame, frame.bounds()), open_(space, frame.bounds()),
-        whole_(outer_of(frame), frame.bounds()) {
+  Search(const Outline& word, const Fields& fields, const TieInWish& wish)
+      : wish_(wish), material_(*fields.material), open_(*fields.open), whole_(*fields.whole), edge_(fields.edge) {
     const Point middle = word.bounds().centre();
     double length = 0;
     for (const Contour& c : word.contours)
@@ -155,9 +198,10 @@ public:
       if (inside_[i] < 0 ? open_.at(placed_[i]) < 0 : whole_.at(placed_[i]) < off_edge)
         return -1;
     }
-    contacts_.clear();
+    stretches_.clear();
     for (const Ring& r : rings_)
-      add_contacts(r);
+      add_stretches(r);
+    find_contacts();
     std::sort(contacts_.begin(), contacts_.end(), [](const Near& a, const Near& b) { return a.width > b.width; });
     double out = 0;
     const double least = wish_.least * 1.01 + 0.01; // the grid is not exact
@@ -192,9 +236,17 @@ private:
     double width;
     Point at;
   };
+  struct Stretch { // of the word's edge in the material
+    Point in, out, middle;
+  };
+  struct Crossed { // the space's edge
+    double along;
+    std::size_t stretch;
+    bool in;
+  };
   bool may_be(Point p) const { return material_.at(p) >= 0 || open_.at(p) >= 0; }
 
-  void add_contacts(const Ring& r) {
+  void add_stretches(const Ring& r) {
     const auto in = [&](std::size_t i) { return inside_[r.first + i % r.count] > 0; };
     std::size_t begin = 0;
     while (begin < r.count && in(begin)) // from the open
@@ -208,9 +260,43 @@ private:
       std::size_t end = i + 1;
       while (in(end + 1))
         ++end;
-      const Point from = edge(r, i, i + 1), to = edge(r, end + 1, end);
-      contacts_.push_back({distance(from, to), lerp(from, to, 0.5)});
+      stretches_.push_back(
+          {edge(r, i, i + 1), edge(r, end + 1, end), placed_[r.first + (i + 1 + (end - i - 1) / 2) % r.count]});
     }
+  }
+  static Point middle_of(const Stretch& s) { return lerp(lerp(s.in, s.out, 0.5), s.middle, 0.5); }
+  void find_contacts() {
+    contacts_.clear();
+    if (stretches_.size() < 2) {
+      for (const Stretch& s : stretches_)
+        contacts_.push_back({distance(s.in, s.out), middle_of(s)});
+      return;
+    }
+    crossed_.clear(), one_.resize(stretches_.size()), widest_.assign(stretches_.size(), Near{-1, {}});
+    for (std::size_t k = 0; k < stretches_.size(); ++k) {
+      crossed_.push_back({edge_.along(stretches_[k].in), k, true});
+      crossed_.push_back({edge_.along(stretches_[k].out), k, false});
+      one_[k] = k;
+    }
+    std::sort(crossed_.begin(), crossed_.end(), [](const Crossed& a, const Crossed& b) { return a.along < b.along; });
+    const auto first_of = [&](std::size_t k) {
+      while (one_[k] != k)
+        k = one_[k];
+      return k;
+    };
+    const auto next = [&](std::size_t i) -> const Crossed& { return crossed_[(i + 1) % crossed_.size()]; };
+    for (std::size_t i = 0; i < crossed_.size(); ++i)
+      if (crossed_[i].in && !next(i).in)
+        one_[first_of(crossed_[i].stretch)] = first_of(next(i).stretch);
+    for (std::size_t i = 0; i < crossed_.size(); ++i)
+      if (crossed_[i].in && !next(i).in) {
+        const Stretch &from = stretches_[crossed_[i].stretch], &to = stretches_[next(i).stretch];
+        if (Near& n = widest_[first_of(crossed_[i].stretch)]; distance(from.in, to.out) > n.width)
+          n = {distance(from.in, to.out), lerp(middle_of(from), middle_of(to), 0.5)};
+      }
+    for (const Near& n : widest_)
+      if (n.width >= 0)
+        contacts_.push_back(n);
   }
   // Between a place outside and the next one inside.
   Point edge(const Ring& r, std::size_t outside, std::size_t inside) const {
@@ -219,12 +305,17 @@ private:
   }
 
   const TieInWish& wish_;
-  Field material_, open_, whole_; // whole_: with all holes filled
-  std::vector<Point> points_;     // about the middle of the word
+  const Field &material_, &open_, &whole_;
+  const SpaceEdge& edge_;
+  std::vector<Point> points_; // about the middle of the word
   std::vector<Ring> rings_;
   std::vector<std::size_t> scouts_;
   std::vector<double> inside_;
   std::vector<Point> placed_;
+  std::vector<Stretch> stretches_;
+  std::vector<Crossed> crossed_;
+  std::vector<std::size_t> one_; // of each stretch another one of the same contact
+  std::vector<Near> widest_;
   std::vector<Near> contacts_;
   std::vector<double> angles_;
 };
@@ -331,7 +422,7 @@ namespace {
 constexpr double scale_ratio = 1.045;
 constexpr int most_turns = 7, places = 26;
 constexpr double most_scales = 40;
-constexpr std::size_t of_a_size = 8, kept = 60;
+constexpr std::size_t of_a_size = 12, kept = 200;
 constexpr std::size_t most_measured = 24, most_answers = 3;
 
 // From first to last in so many steps; between them where `shifted`.
@@ -350,7 +441,7 @@ std::vector<double> steps_of(double first, double last, int steps, bool shifted,
 // second grid lies between the places of the first.
 class Climb {
 public:
-  Climb(Search& search, const Box& room, const TieInWish& wish)
+  Climb(const Search& search, const Box& room, const TieInWish& wish)
       : search_(search), room_(room), wish_(wish), step_{room.width() / places, room.height() / places} {
     const double ratio = wish.largest / wish.smallest;
     scale_steps_ = static_cast<int>(std::clamp(std::ceil(std::log(ratio) / std::log(scale_ratio)), 0.0, most_scales));
@@ -365,32 +456,48 @@ public:
         turns_ == 1 ? std::vector{0.0} : steps_of(-wish_.turn, wish_.turn, turns_ - 1, between, false);
     const std::vector<double> xs = steps_of(room_.x0, room_.x1, places, between, false),
                               ys = steps_of(room_.y0, room_.y1, places, between, false);
-    std::vector<Tried> tried;
-    for (std::size_t s = 0; s < scales.size() && !stop.stop_requested(); ++s) {
-      progress(0.7 * static_cast<double>(s) / static_cast<double>(scales.size()));
-      std::vector<Tried> here;
+    // Sizes, then climbs, side by side; how far it is is told by whoever is done.
+    std::mutex telling;
+    double share = 0;
+    const auto tell = [&](double more) {
+      const std::lock_guard lock(telling);
+      progress(share += more);
+    };
+    std::vector<std::vector<Tried>> of_size(scales.size());
+    side_by_side(scales.size(), true, [&](std::size_t s) {
+      if (stop.stop_requested())
+        return;
+      Search search = search_;
+      std::vector<Tried>& here = of_size[s];
       for (const double turn : turns)
         for (const double y : ys)
           for (const double x : xs)
-            if (const double w = search_.worth({{x, y}, scales[s], turn}); w >= 0)
+            if (const double w = search.worth({{x, y}, scales[s], turn}); w >= 0)
               here.push_back({{{x, y}, scales[s], turn}, w});
       const std::size_t n = std::min(of_a_size, here.size());
       std::partial_sort(here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n), here.end(), better);
-      tried.insert(tried.end(), here.begin(), here.begin() + static_cast<std::ptrdiff_t>(n));
-    }
+      here.resize(n);
+      tell(0.7 / static_cast<double>(scales.size()));
+    });
+    std::vector<Tried> tried;
+    for (const std::vector<Tried>& here : of_size)
+      tried.insert(tried.end(), here.begin(), here.end());
     std::sort(tried.begin(), tried.end(), better);
     tried.resize(std::min(tried.size(), kept));
     const double turn_step = turns_ == 1 ? 0 : wish_.turn / (turns_ - 1);
-    for (std::size_t i = 0; i < tried.size() && !stop.stop_requested(); ++i) {
-      progress(0.7 + 0.3 * static_cast<double>(i) / static_cast<double>(tried.size()));
-      tried[i] = climbed(search_, tried[i], wish_, step_ * 0.5, (scale_ratio - 1) / 2, turn_step / 2);
-    }
+    side_by_side(tried.size(), true, [&](std::size_t i) {
+      if (stop.stop_requested())
+        return;
+      Search search = search_;
+      tried[i] = climbed(search, tried[i], wish_, step_ * 0.5, (scale_ratio - 1) / 2, turn_step / 2);
+      tell(0.3 / static_cast<double>(tried.size()));
+    });
     std::sort(tried.begin(), tried.end(), better);
     return tried;
   }
 
 private:
-  Search& search_;
+  const Search& search_;
   const Box& room_;
   const TieInWish& wish_;
   Vec step_;
@@ -425,10 +532,11 @@ public:
     return std::nullopt;
   }
   bool any() const { return !found_.best.empty(); }
-  TieInFound found() && {
+  TieInFound found() const {
+    TieInFound out = found_;
     if (any())
-      found_.nearest.reset(), found_.missing = 0, found_.short_by = 0, found_.one_sided = false;
-    return std::move(found_);
+      out.nearest.reset(), out.missing = 0, out.short_by = 0, out.one_sided = false;
+    return out;
   }
 
 private:
@@ -467,7 +575,8 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
   const Outline space = holes.front().outline;
   const Box room = holes.front().box;
   holes.erase(holes.begin());
-  Search search(word, frame, space, wish);
+  const Fields fields(frame, space);
+  const Search search(word, fields, wish);
   const Climb climb(search, room, wish);
   const Judge judge(word, frame, holes, wish);
   Answers answers(judge, wish, climb.step());
@@ -485,7 +594,7 @@ Result<TieInFound> tie_in(const Outline& word, const Outline& frame, const TieIn
   }
   if (progress)
     progress(1);
-  return std::move(answers).found();
+  return answers.found();
 }
 
 } // namespace frelm
