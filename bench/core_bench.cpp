@@ -1,5 +1,6 @@
 // Times of the core, and of GEOS on the same work in the same run. Cases: docs/performance.md.
 #include "cutting/check.h"
+#include "cutting/cut_order.h"
 #include "cutting/cut_plan.h"
 #include "document/align_catch.h"
 #include "document/catching.h"
@@ -277,6 +278,34 @@ void catching_of_a_place(benchmark::State& state) {
   }
 }
 BENCHMARK(catching_of_a_place)->Arg(50)->Arg(5000)->Unit(benchmark::kMillisecond);
+
+// Lines of a sheet put into cutting order: letters of the rhyme in rows, as many as asked for.
+void cut_order_of(benchmark::State& state) {
+  const std::vector<Outline> letters = case_letters(400);
+  CutSheet sheet{{0, 0, 20'000, 20'000}, {}};
+  std::size_t lines = 0;
+  for (std::size_t i = 0; lines < static_cast<std::size_t>(state.range(0)); ++i) {
+    const double copy = static_cast<double>(i / letters.size());
+    const Outline& l = letters[i % letters.size()];
+    sheet.pieces.push_back(
+        {i + 1,
+         "",
+         {},
+         Destination::Knife,
+         l.transformed(Affine::translation({300 * std::fmod(copy, 8), 300 * std::floor(copy / 8)}))});
+    lines += l.contours.size();
+  }
+  double way = 0;
+  for (auto _ : state)
+    way = travel(sheet, cut_order(sheet), {0, 20'000});
+  double in_file = 0;
+  Point knife{0, 20'000};
+  for (const CutPiece& p : sheet.pieces)
+    for (const Contour& c : p.outline.contours)
+      in_file += distance(knife, c.segments.front().p0), knife = c.segments.front().p0;
+  state.counters["travel_of_file_order"] = way / in_file;
+}
+BENCHMARK(cut_order_of)->Arg(500)->Arg(2000)->Arg(20000)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

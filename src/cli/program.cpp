@@ -54,6 +54,7 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_thin_command(app, context);
   add_lines_commands(app, context);
   add_trace_command(app, context);
+  add_plan_command(app, context);
   add_warp_command(app, context);
   add_parts_commands(app, context);
   add_check_command(app, context);

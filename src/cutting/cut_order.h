@@ -1,4 +1,12 @@
-// The order of cutting: inner lines before the lines around them, near ones after one another.
+// The order of cutting, and where the knife goes into each line: inner lines before the lines around them, with little
+// travel between them.
+//
+// mm. Lines are taken as the nearest next one whose inner lines are cut, then improved: rows of up to three are moved
+// to where they cost less, stretches turned round where two ways cross (Croes, A method for solving traveling-salesman
+// problems, 1958; Or, Traveling salesman-type combinatorial problems, 1976), never against the order of nesting; then
+// every closed line begins at that of its places that makes the way shortest (dynamic programming), and both once more.
+// Small sheets are shaken some hundred times on top of that.
+// The same answer every time; bounded work, for 20,000 lines some seconds.
 #pragma once
 
 #include "document/evaluate.h"
@@ -8,16 +16,27 @@ namespace frelm {
 struct CutPath {
   std::size_t piece = 0; // index into CutSheet::pieces
   std::size_t contour = 0;
-  std::size_t depth = 0; // how many closed contours of the piece lie around it
+  std::size_t depth = 0; // how many closed lines lie around it
   Point start;           // where the knife goes in
   Vec heading;           // unit, the way it leaves
   Colour colour;         // of the material
+  // How its contour is to be begun: at this segment, or of an open one from its other end.
+  std::size_t first = 0;
+  bool reversed = false;
+  std::optional<std::size_t> inside; // the line around it, by its place in the order
 };
 
-// Requires nothing; pieces in sheet order. Within a piece every contour comes after all that lie inside it, and each
-// group of nested contours is finished before the next nearest one is begun.
-std::vector<CutPath> cut_order(const CutSheet& sheet);
-// Of these pieces of it, in this order, from the sheet's corner.
-std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces);
+struct CutOrderOptions {
+  std::optional<Point> from = {}; // where the knife stands; none: the sheet's lower left corner
+  std::stop_token stop = {};
+};
+// Of all pieces, or of these. Stopped: an order by nesting alone.
+std::vector<CutPath> cut_order(const CutSheet& sheet, const CutOrderOptions& options = {});
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces,
+                               const CutOrderOptions& options = {});
+// The contour of a path, begun as the order has it.
+Contour as_cut(const CutSheet& sheet, const CutPath& path);
+// With the knife up, from a place through all of them.
+double travel(const CutSheet& sheet, const std::vector<CutPath>& order, Point from);
 
 } // namespace frelm

@@ -6,7 +6,7 @@ namespace frelm {
 namespace {
 
 // The layers of what is in the sheet, in `known` first.
-CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known) {
+CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known, const std::stop_token& stop) {
   CutPlan out;
   std::vector<std::size_t> used(known.size(), 0);
   std::vector<std::size_t> of;
@@ -33,7 +33,13 @@ CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known) {
     for (std::size_t i = 0; i < out.layer_of.size(); ++i)
       if (out.layer_of[i] == layer)
         pieces.push_back(i);
-    const std::vector<CutPath> order = cut_order(out.sheet, pieces);
+    std::vector<CutPath> order = cut_order(out.sheet, pieces, {.stop = stop});
+    for (CutPath& path : order) { // from here on lines begin where the knife goes in
+      out.sheet.pieces[path.piece].outline.contours[path.contour] = as_cut(out.sheet, path);
+      path.first = 0, path.reversed = false;
+      if (path.inside)
+        *path.inside += out.order.size();
+    }
     out.order.insert(out.order.end(), order.begin(), order.end());
   }
   return out;
@@ -41,7 +47,8 @@ CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known) {
 
 } // namespace
 
-CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice) {
+CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice,
+                 const std::stop_token& stop) {
   std::erase_if(sheet.pieces, [&](const CutPiece& p) {
     const bool goes = p.destination == Destination::Knife ? choice.knife : choice.pen;
     return !goes || p.outline.empty() || (choice.only && p.colour != *choice.only) ||
@@ -52,7 +59,7 @@ CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const P
     for (const Material& m : materials)
       known.push_back(
           {m.colour, to, (m.name.empty() ? to_hex(m.colour) : m.name) + (to == Destination::Pen ? ", pen" : "")});
-  return planned(std::move(sheet), std::move(known));
+  return planned(std::move(sheet), std::move(known), stop);
 }
 
 std::vector<CutPlan> split(const CutPlan& plan) {
@@ -62,7 +69,7 @@ std::vector<CutPlan> split(const CutPlan& plan) {
     for (std::size_t i = 0; i < plan.sheet.pieces.size(); ++i)
       if (plan.layer_of[i] == layer)
         sheet.pieces.push_back(plan.sheet.pieces[i]);
-    out.push_back(planned(std::move(sheet), {plan.layers[layer]}));
+    out.push_back(planned(std::move(sheet), {plan.layers[layer]}, {}));
   }
   return out;
 }

@@ -13,10 +13,10 @@ struct PlanLayer {
 };
 
 struct CutPlan {
-  CutSheet sheet; // what was chosen of it
+  CutSheet sheet; // what was chosen of it, its lines begun as they are cut
   std::vector<PlanLayer> layers;
   std::vector<std::size_t> layer_of; // of each piece of the sheet
-  std::vector<CutPath> order;        // layer after layer
+  std::vector<CutPath> order;        // layer after layer; `inside` by places in all of it
 };
 
 struct PlanChoice {
@@ -25,8 +25,10 @@ struct PlanChoice {
   bool knife = true, pen = true;
 };
 
-// Layers in the order of the materials, then as they come; the knife's before the pen's.
-CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice = {});
+// Layers in the order of the materials, then as they come; the knife's before the pen's. Lines begin where the knife
+// goes in. Stopped: an order by nesting alone.
+CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice = {},
+                 const std::stop_token& stop = {});
 // One plan a layer, each with the whole frame.
 std::vector<CutPlan> split(const CutPlan& plan);
 

@@ -136,7 +136,9 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
     });
     if (!sheet)
       return sheet.error();
-    const CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what);
+    const CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what, watch.stop);
+    if (watch.stop.stop_requested())
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     plans[side] = choice.split ? split(plan) : std::vector{plan};
     if (plans[side].empty())
       return bad_input(FRELM_WORDS("core", "nothing of the job is chosen to go out"), as_it_is(choice.paths.front()));

@@ -123,10 +123,17 @@ private slots:
     f.page();
     f.choose("Format", word);
     if (suffix == "dxf") { // chords are for polylines only
-      QVERIFY(!f.find<MeasureField>("Chords")->isEnabled());
+      QVERIFY(!f.find<MeasureField>("Within")->isEnabled());
       f.choose("Lines", "Polylines (R12)");
-      QVERIFY(f.find<MeasureField>("Chords")->isEnabled());
+      QVERIFY(f.find<MeasureField>("Within")->isEnabled());
       f.choose("Lines", "Curves (R2000)");
+      QCheckBox* arcs = nullptr;
+      for (QCheckBox* b : f.window.findChildren<QCheckBox*>())
+        if (b->text() == "Curves as arcs" && b->isVisible())
+          arcs = b;
+      QVERIFY(arcs != nullptr && !arcs->isChecked()); // a blade's job
+      arcs->click();
+      QVERIFY(f.find<MeasureField>("Within")->isEnabled());
     }
     auto* field = f.find<QLineEdit>("File");
     QCOMPARE(field->text(), f.dir.filePath("tide-decal." + suffix));

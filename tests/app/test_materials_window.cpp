@@ -6,6 +6,7 @@
 #include "app/style/words.h"
 #include "app/window/materials_page.h"
 #include "document/job_file.h"
+#include "formats/export.h"
 #include "window_fixture.h"
 
 using namespace frelm;
@@ -175,6 +176,42 @@ private slots:
     f.window.commands().action("file.new")->trigger();
     QVERIFY(f.document().materials == mine);
     f.window.close_page();
+  }
+
+  // What cuts a material, below the list, of the row that was last worked in; the check asks for its nodes, Fewer nodes
+  // begins with them, and a DXF is offered with arcs.
+  void a_torch_asks_for_few_nodes() {
+    Bench f;
+    f.page();
+    f.find<QLineEdit>("Name of Madder")->setFocus();
+    QApplication::processEvents();
+    auto* machine = f.find<QComboBox>("What cuts Madder");
+    QVERIFY(machine != nullptr && machine->isVisible() && machine->currentIndex() == 0);
+    machine->setFocus();
+    QTest::keyClick(machine, Qt::Key_Down);
+    QTest::keyClick(machine, Qt::Key_Down);
+    const auto madder = [&] { return *material_of(f.document().materials, f.of("Madder")); };
+    QVERIFY(madder().machine == Machine::Torch);
+    f.type_measure("Nodes in 100 mm of Madder", "3");
+    QCOMPARE(madder().nodes_per_100, 3.0);
+    f.find<QLineEdit>("Name of Ink")->setFocus();
+    QApplication::processEvents();
+    QVERIFY(f.find<QComboBox>("What cuts Ink")->currentIndex() == 0);
+    f.window.close_page();
+    const auto found = [&] {
+      return std::count_if(f.session().check().findings.begin(), f.session().check().findings.end(),
+                           [](const Finding& x) { return x.kind == FindingKind::NodesDense; });
+    };
+    QVERIFY(QTest::qWaitFor([&] { return found() == 1; }, 10'000));   // the madder ring
+    QVERIFY(usual_options(f.document()).dxf.curves_as_arcs == false); // letters are cream, cut by a blade
+    const PieceId id = f.document().pieces[0]->id;
+    f.session().edit("colour", id, [&](Piece& p) { p.colour = f.of("Madder"); });
+    f.session().select({id});
+    QVERIFY(usual_options(f.document()).dxf.curves_as_arcs);
+    f.window.commands().action("outline.add.thin")->trigger();
+    QVERIFY(f.settle());
+    const auto& thin = std::get<ThinStep>(f.selected().finish()->steps.back().what);
+    QVERIFY(thin.aim == NodeAim::Machine && thin.per_100 == 3);
   }
 
   void the_colour_of_another_piece() {

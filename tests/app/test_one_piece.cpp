@@ -155,11 +155,11 @@ private slots:
 
   // Two that are selected: where they hold, how wide, numbered on the sheet.
   void two_pieces_tell_where_they_hold() {
+    std::vector<Point> numbered;
     OnePieceBench f;
     const PieceId ring = f.put("M100 100h100v80h-100zM110 110v60h80v-60z"), bar = f.put("M105 130h90v12h-90z"),
                   aside = f.put("M300 100h10v10h-10z");
     QTest::mouseClick(f.with_text<QPushButton>("Parts"), Qt::LeftButton);
-    std::vector<Point> numbered;
     QObject::connect(&f.window.desk().check.parts(), &PartsList::light, &f.window,
                      [&](const std::shared_ptr<const Outline>&, const std::vector<Point>& at) { numbered = at; });
     const auto told = [&](const QString& words) {
@@ -179,7 +179,7 @@ private slots:
     QVERIFY(numbered.empty());
     // It follows, and goes with one of the two.
     f.session().select({ring, bar});
-    f.session().apply("Move", move_pieces(f.document(), {bar}, {8, 0}));
+    f.session().apply("Move", move_pieces(f.document(), {bar}, {6, 0}));
     QVERIFY(told("at 1 place: 12 mm"));
     f.session().apply("Remove", remove_pieces(f.document(), {bar}).document, std::vector<PieceId>{ring});
     QVERIFY(f.settle() && numbered.empty());

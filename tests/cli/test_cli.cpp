@@ -304,6 +304,28 @@ private slots:
     QCOMPARE(run({"trace", dir.filePath("b.png"), "--width", "0", "-o", dir.filePath("d.svg")}).code, 2);
   }
 
+  void plan_tells_the_order_and_the_time() {
+    QTemporaryDir dir;
+    const Ran r = run({"plan", badge, "-o", dir.filePath("b.json"), "-o", dir.filePath("b.plt")});
+    QVERIFY2(r.code == 0, r.err.constData());
+    QVERIFY(r.json()["seconds"].toDouble() > 1 && r.json()["travel_mm"].toDouble() > 0);
+    QVERIFY(QFile(dir.filePath("b.plt")).size() > 500);
+    QFile file(dir.filePath("b.json"));
+    QVERIFY(file.open(QFile::ReadOnly));
+    const QJsonObject plan = QJsonDocument::fromJson(file.readAll()).object();
+    const QJsonArray paths = plan["paths"].toArray();
+    QCOMPARE(paths.size(), r.json()["paths"].toInt());
+    double length = 0;
+    for (int i = 0; i < paths.size(); ++i) {
+      const QJsonObject p = paths[i].toObject();
+      length += p["length"].toDouble();
+      QVERIFY(p["inside"].isNull() || p["inside"].toInt() > i); // later
+      QVERIFY(p["closed"].toBool() && p["start"].toArray().size() == 2);
+    }
+    QVERIFY(std::abs(length - plan["cut_mm"].toDouble()) < 1e-6 * length);
+    QCOMPARE(run({"plan", dir.filePath("none.frelm")}).code, 2);
+  }
+
   void render_writes_the_cut_file_and_a_picture() {
     QTemporaryDir dir;
     QCOMPARE(run({"render", badge, "-o", dir.filePath("b.svg")}).code, 0);

@@ -59,7 +59,7 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     turn_mirrored(sheet, request.document.materials);
     if (!stop.stop_requested())
       out.materials = used_materials(sheet, request.document.materials),
-      out.knife = cut_plan(std::move(sheet), request.document.materials).order; // as the files have it
+      out.knife = cut_plan(std::move(sheet), request.document.materials, {}, stop).order; // as the files have it
   }
   return out;
 }

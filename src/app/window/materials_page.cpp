@@ -29,6 +29,7 @@ MaterialsPage::MaterialsPage(Session& session, QSettings& settings, QWidget* ove
   scroll_->setAccessibleName(tr("Materials"));
   scroll_->setFrameShape(QFrame::NoFrame);
   body()->addWidget(scroll_, 1);
+  body()->addWidget(new_machine_row());
   QLabel* note = note_label();
   note->setText(
       tr("Every colour is a sheet of its own. 0 is \"not said\"; a length of 0 is a roll. The Cut check looks for "
@@ -93,8 +94,8 @@ MaterialsPage::Fields MaterialsPage::new_fields(std::size_t at) {
         field->text() != QString::fromStdString(session_.document().materials[at].name))
       change(at, tr("Name a material"), [&](Material& m) { m.name = field->text().toStdString(); });
   });
-  const auto measure = [&](double Material::*value, const QString& step, MeasureKind kind = MeasureKind::Length) {
-    auto* field = new MeasureField(kind, step);
+  const auto measure = [&](double Material::*value, const QString& step) {
+    auto* field = new MeasureField(MeasureKind::Length, step);
     field->set_range(0, largest_sheet);
     field->setMaximumWidth(fontMetrics().averageCharWidth() * 16);
     connect(field, &MeasureField::edited, this, [this, at, value, step](double mm, bool stepped) {
@@ -107,16 +108,6 @@ MaterialsPage::Fields MaterialsPage::new_fields(std::size_t at) {
   f.length = measure(&Material::length, tr("Length of the sheet"));
   f.stroke = measure(&Material::least_stroke, tr("Least stroke"));
   f.gap = measure(&Material::least_gap, tr("Least gap"));
-  f.machine = new ChoiceBox;
-  f.machine->addItems({tr("Blade"), tr("Laser"), tr("Torch"), tr("Router")});
-  f.machine->setToolTip(tr("What cuts it; all but a blade drive arcs, which a DXF then has"));
-  connect(f.machine, &QComboBox::activated, this, [this, at](int i) {
-    change(at, tr("Change a material's machine"), [&](Material& m) { m.machine = static_cast<Machine>(i); });
-  });
-  f.nodes = measure(&Material::nodes_per_100, tr("Nodes in 100 mm"), MeasureKind::Count);
-  f.nodes->setToolTip(tr("At most so many for each 100 mm of line; 0: any number"));
-  f.apart = measure(&Material::nodes_apart, tr("Nodes apart"));
-  f.apart->setToolTip(tr("At least so far from node to node; 0: any distance"));
   f.mirrored = new QCheckBox;
   f.mirrored->setToolTip(tr("Left and right change places where it is cut; on the sheet it stays readable"));
   connect(f.mirrored, &QCheckBox::clicked, this, [this, at](bool on) {
@@ -132,6 +123,53 @@ MaterialsPage::Fields MaterialsPage::new_fields(std::size_t at) {
   return f;
 }
 
+// What cuts the material whose row had the focus last.
+QWidget* MaterialsPage::new_machine_row() {
+  auto* row = new QWidget;
+  auto* all = new QHBoxLayout(row);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(8);
+  chosen_name_ = new QLabel;
+  machine_ = new ChoiceBox;
+  machine_->addItems({tr("Blade"), tr("Laser"), tr("Torch"), tr("Router")});
+  machine_->setToolTip(tr("All but a blade step from node to node and drive arcs, which a DXF then has"));
+  connect(machine_, &QComboBox::activated, this, [this](int i) {
+    change(chosen_, tr("Change a material's machine"), [&](Material& m) { m.machine = static_cast<Machine>(i); });
+  });
+  const auto field = [&](MeasureKind kind, double Material::*value, const QString& step, const QString& tip) {
+    auto* f = new MeasureField(kind, step);
+    f->set_range(0, kind == MeasureKind::Count ? most_per_100 : most_distance);
+    f->setMaximumWidth(fontMetrics().averageCharWidth() * 16);
+    f->setToolTip(tip);
+    connect(f, &MeasureField::edited, this, [this, value, step](double v, bool stepped) {
+      change(
+          chosen_, step, [&](Material& m) { m.*value = v; }, stepped);
+    });
+    return f;
+  };
+  nodes_ = field(MeasureKind::Count, &Material::nodes_per_100, tr("Change a material's nodes"),
+                 tr("At most so many nodes for each 100 mm of line; 0: any number"));
+  apart_ = field(MeasureKind::Length, &Material::nodes_apart, tr("Change a material's nodes"),
+                 tr("At least so far from node to node; 0: any distance"));
+  all->addWidget(chosen_name_, 1);
+  for (const auto& [label, widget] : {std::pair<QString, QWidget*>{tr("Cut by"), machine_},
+                                      {tr("Nodes in 100 mm"), nodes_}, {tr("Apart"), apart_}}) {
+    auto* words = new QLabel(label);
+    words->setObjectName("muted");
+    all->addWidget(words);
+    all->addWidget(widget);
+  }
+  return row;
+}
+
+bool MaterialsPage::eventFilter(QObject* object, QEvent* event) {
+  if (event->type() == QEvent::FocusIn && object->property("row").isValid()) {
+    chosen_ = static_cast<std::size_t>(object->property("row").toInt());
+    refresh();
+  }
+  return Page::eventFilter(object, event);
+}
+
 void MaterialsPage::build() {
   rows_.clear();
   table_ = new QWidget;
@@ -141,8 +179,7 @@ void MaterialsPage::build() {
   grid->setVerticalSpacing(5);
   grid->setColumnStretch(1, 1);
   const QStringList heads{
-      {},           tr("Name"),      tr("Width"), tr("Length"),  tr("Least stroke"), tr("Least gap"),
-      tr("Cut by"), tr("Nodes/100"), tr("Apart"), tr("Mirrored")};
+      {},           tr("Name"),      tr("Width"), tr("Length"),  tr("Least stroke"), tr("Least gap"), tr("Mirrored")};
   for (int i = 0; i < heads.size(); ++i) {
     auto* head = new QLabel(heads[i]);
     head->setObjectName("muted");
@@ -150,11 +187,14 @@ void MaterialsPage::build() {
   }
   for (std::size_t i = 0; i < session_.document().materials.size(); ++i) {
     rows_.push_back(new_fields(i));
+    for (QWidget* w : {static_cast<QWidget*>(rows_.back().name), static_cast<QWidget*>(rows_.back().width),
+                       static_cast<QWidget*>(rows_.back().length), static_cast<QWidget*>(rows_.back().stroke),
+                       static_cast<QWidget*>(rows_.back().gap), static_cast<QWidget*>(rows_.back().mirrored)})
+      w->setProperty("row", static_cast<int>(i)), w->installEventFilter(this);
     const Fields& f = rows_.back();
     int column = 0;
     for (QWidget* w : {static_cast<QWidget*>(f.colour), static_cast<QWidget*>(f.name), static_cast<QWidget*>(f.width),
                        static_cast<QWidget*>(f.length), static_cast<QWidget*>(f.stroke), static_cast<QWidget*>(f.gap),
-                       static_cast<QWidget*>(f.machine), static_cast<QWidget*>(f.nodes), static_cast<QWidget*>(f.apart),
                        static_cast<QWidget*>(f.mirrored), static_cast<QWidget*>(f.gone)})
       grid->addWidget(w, static_cast<int>(i) + 1, column++, w == f.mirrored ? Qt::AlignHCenter : Qt::Alignment());
   }
@@ -182,8 +222,7 @@ void MaterialsPage::refresh() {
       f.name->setText(name);
     f.name->setAccessibleName(tr("Name of %1").arg(name));
     const std::pair<MeasureField*, double> values[]{{f.width, m.width},         {f.length, m.length},
-                                                    {f.stroke, m.least_stroke}, {f.gap, m.least_gap},
-                                                    {f.nodes, m.nodes_per_100}, {f.apart, m.nodes_apart}};
+                                                    {f.stroke, m.least_stroke}, {f.gap, m.least_gap}};
     for (const auto& [field, value] : values) {
       field->set_unit(unit);
       field->show_value(value);
@@ -192,14 +231,26 @@ void MaterialsPage::refresh() {
     f.length->setAccessibleName(tr("Length of %1").arg(name));
     f.stroke->setAccessibleName(tr("Least stroke of %1").arg(name));
     f.gap->setAccessibleName(tr("Least gap of %1").arg(name));
-    f.nodes->setAccessibleName(tr("Nodes in 100 mm of %1").arg(name));
-    f.apart->setAccessibleName(tr("Nodes of %1 apart").arg(name));
-    f.machine->setCurrentIndex(static_cast<int>(m.machine));
-    f.machine->setAccessibleName(tr("What cuts %1").arg(name));
     f.mirrored->setChecked(m.mirrored);
     f.mirrored->setAccessibleName(tr("%1 mirrored").arg(name));
     f.gone->setAccessibleName(tr("Remove %1").arg(name));
   }
+  if (chosen_ >= list.size())
+    chosen_ = list.empty() ? 0 : list.size() - 1;
+  for (QWidget* w : {static_cast<QWidget*>(machine_), static_cast<QWidget*>(nodes_), static_cast<QWidget*>(apart_)})
+    w->setEnabled(!list.empty());
+  if (list.empty())
+    return;
+  const Material& m = list[chosen_];
+  const QString name = QString::fromStdString(m.name);
+  chosen_name_->setText(name);
+  machine_->setCurrentIndex(static_cast<int>(m.machine));
+  machine_->setAccessibleName(tr("What cuts %1").arg(name));
+  nodes_->show_value(m.nodes_per_100);
+  nodes_->setAccessibleName(tr("Nodes in 100 mm of %1").arg(name));
+  apart_->set_unit(unit);
+  apart_->show_value(m.nodes_apart);
+  apart_->setAccessibleName(tr("Nodes of %1 apart").arg(name));
 }
 
 } // namespace frelm

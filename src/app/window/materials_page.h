@@ -30,15 +30,15 @@ private:
   struct Fields {
     QToolButton* colour = nullptr;
     QLineEdit* name = nullptr;
-    MeasureField *width = nullptr, *length = nullptr, *stroke = nullptr, *gap = nullptr, *nodes = nullptr,
-                 *apart = nullptr;
-    QComboBox* machine = nullptr;
+    MeasureField *width = nullptr, *length = nullptr, *stroke = nullptr, *gap = nullptr;
     QCheckBox* mirrored = nullptr;
     QToolButton* gone = nullptr;
   };
   void refresh();
   void build();
   Fields new_fields(std::size_t at);
+  QWidget* new_machine_row();
+  bool eventFilter(QObject* object, QEvent* event) override;
   void change(std::size_t at, const QString& step, const std::function<void(Material&)>& edit, bool stepped = false);
 
   Session& session_;
@@ -46,6 +46,10 @@ private:
   QWidget* table_ = nullptr;
   class QScrollArea* scroll_;
   std::vector<Fields> rows_;
+  std::size_t chosen_ = 0; // the row that had the focus last: what cuts it stands below the list
+  QLabel* chosen_name_ = nullptr;
+  QComboBox* machine_ = nullptr;
+  MeasureField *nodes_ = nullptr, *apart_ = nullptr;
 };
 
 } // namespace frelm
