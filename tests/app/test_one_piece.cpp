@@ -180,7 +180,7 @@ private slots:
     // It follows, and goes with one of the two.
     f.session().select({ring, bar});
     f.session().apply("Move", move_pieces(f.document(), {bar}, {6, 0}));
-    QVERIFY(told("at 1 place: 12 mm"));
+    QVERIFY(told("at 1 place: 10 mm"));
     f.session().apply("Remove", remove_pieces(f.document(), {bar}).document, std::vector<PieceId>{ring});
     QVERIFY(f.settle() && numbered.empty());
   }

@@ -19,9 +19,12 @@ void PartsFinder::set_wanted(bool wanted) {
   if (wanted == wanted_)
     return;
   wanted_ = wanted;
-  if (!wanted)
-    answer_.forget();
-  else if (!current_)
+  if (!wanted) { // the session may be gone by now
+    answer_.forget(), contacts_answer_.forget();
+    contacts_.reset();
+    return;
+  }
+  if (!current_)
     ask();
   ask_contacts();
 }

@@ -152,8 +152,9 @@ QWidget* MaterialsPage::new_machine_row() {
   apart_ = field(MeasureKind::Length, &Material::nodes_apart, tr("Change a material's nodes"),
                  tr("At least so far from node to node; 0: any distance"));
   all->addWidget(chosen_name_, 1);
-  for (const auto& [label, widget] : {std::pair<QString, QWidget*>{tr("Cut by"), machine_},
-                                      {tr("Nodes in 100 mm"), nodes_}, {tr("Apart"), apart_}}) {
+  all->addWidget(machine_);
+  for (const auto& [label, widget] :
+       {std::pair<QString, MeasureField*>{tr("Nodes in 100 mm"), nodes_}, {tr("Apart"), apart_}}) {
     auto* words = new QLabel(label);
     words->setObjectName("muted");
     all->addWidget(words);
@@ -179,7 +180,7 @@ void MaterialsPage::build() {
   grid->setVerticalSpacing(5);
   grid->setColumnStretch(1, 1);
   const QStringList heads{
-      {},           tr("Name"),      tr("Width"), tr("Length"),  tr("Least stroke"), tr("Least gap"), tr("Mirrored")};
+      {}, tr("Name"), tr("Width"), tr("Length"), tr("Least stroke"), tr("Least gap"), tr("Mirrored")};
   for (int i = 0; i < heads.size(); ++i) {
     auto* head = new QLabel(heads[i]);
     head->setObjectName("muted");
@@ -221,8 +222,8 @@ void MaterialsPage::refresh() {
     if (!f.name->hasFocus() || f.name->text() != name)
       f.name->setText(name);
     f.name->setAccessibleName(tr("Name of %1").arg(name));
-    const std::pair<MeasureField*, double> values[]{{f.width, m.width},         {f.length, m.length},
-                                                    {f.stroke, m.least_stroke}, {f.gap, m.least_gap}};
+    const std::pair<MeasureField*, double> values[]{
+        {f.width, m.width}, {f.length, m.length}, {f.stroke, m.least_stroke}, {f.gap, m.least_gap}};
     for (const auto& [field, value] : values) {
       field->set_unit(unit);
       field->show_value(value);
@@ -243,7 +244,7 @@ void MaterialsPage::refresh() {
     return;
   const Material& m = list[chosen_];
   const QString name = QString::fromStdString(m.name);
-  chosen_name_->setText(name);
+  chosen_name_->setText(tr("%1 is cut by").arg(name));
   machine_->setCurrentIndex(static_cast<int>(m.machine));
   machine_->setAccessibleName(tr("What cuts %1").arg(name));
   nodes_->show_value(m.nodes_per_100);
