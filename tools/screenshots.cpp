@@ -4,9 +4,9 @@
 #include "settle.h"
 
 #include <QApplication>
+#include <QLineEdit>
 #include <QPainter>
 #include <QSvgRenderer>
-#include <QLineEdit>
 #include <QTemporaryDir>
 
 using namespace frelm;

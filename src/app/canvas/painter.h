@@ -80,8 +80,8 @@ void paint_backing_frame(QPainter& painter, const Scene& scene);
 // Ruler lines and dimension marks; seen: mm.
 void paint_bench(QPainter& painter, const Scene& scene, const Box& seen);
 void paint_measured(QPainter& painter, const Scene& scene, const MeasuredLine& line);
-// What a command would make: `stays` firm, `goes` faded and struck through, `lines` with their nodes and nothing between
-// them, so that what lies under them is seen; each may be null.
+// What a command would make: `stays` firm, `goes` faded and struck through, `lines` with their nodes and nothing
+// between them, so that what lies under them is seen; each may be null.
 struct MadePicture {
   std::shared_ptr<const Outline> stays, goes;
   std::vector<Point> numbered = {}; // places, from 1
