@@ -4,6 +4,7 @@
 #include "geom/nodes.h"
 #include "geom/strays.h"
 
+#include <optional>
 #include <set>
 
 namespace frelm {
@@ -83,20 +84,29 @@ bool few_enough(const Outline& outline, double per_100) {
 
 // Within the least tolerance that leaves few enough, or that beyond which hardly any more go.
 Result<ThinResult> thinned_to(const Outline& outline, const NodeTarget& target) {
-  double tolerance = std::min(first_tolerance, target.most_off);
-  Result<ThinResult> best = thin(outline, {.tolerance = tolerance, .stop = target.stop});
-  double failed = 0;
-  while (best && !few_enough(best->outline, target.per_100) && tolerance < target.most_off) {
+  double tolerance = std::min(first_tolerance, target.most_off), failed = 0;
+  const auto thin_within = [&](double mm, ThinResult& into) -> std::optional<Error> {
+    Result<ThinResult> made = thin(outline, {.tolerance = mm, .stop = target.stop});
+    if (!made)
+      return made.error();
+    into = std::move(*made);
+    return std::nullopt;
+  };
+  ThinResult best;
+  if (const auto e = thin_within(tolerance, best))
+    return *e;
+  while (!few_enough(best.outline, target.per_100) && tolerance < target.most_off) {
     failed = tolerance;
     tolerance = std::min(2 * tolerance, target.most_off);
-    best = thin(outline, {.tolerance = tolerance, .stop = target.stop});
+    if (const auto e = thin_within(tolerance, best))
+      return *e;
   }
-  for (int i = 0; i < halvings && best && failed > 0 && few_enough(best->outline, target.per_100); ++i) {
+  for (int i = 0; i < halvings && failed > 0 && few_enough(best.outline, target.per_100); ++i) {
     const double middle = std::sqrt(failed * tolerance);
-    Result<ThinResult> tried = thin(outline, {.tolerance = middle, .stop = target.stop});
-    if (!tried)
-      return tried.error();
-    if (few_enough(tried->outline, target.per_100))
+    ThinResult tried;
+    if (const auto e = thin_within(middle, tried))
+      return *e;
+    if (few_enough(tried.outline, target.per_100))
       best = std::move(tried), tolerance = middle;
     else
       failed = middle;

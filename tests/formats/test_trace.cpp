@@ -334,9 +334,10 @@ private slots:
       wish.paper = true;
       QCOMPARE(trace_picture(*read, place, wish)->levels.size(), std::size_t{4});
       const double half_disc = pi * 144 / 2;
-      for (const auto& [colour, area] : {std::pair{Colour{0xc0, 0x20, 0x20}, 1000 - half_disc},
-                                         {Colour{0x20, 0x40, 0xa0}, 1000 - half_disc},
-                                         {Colour{0xf0, 0xd0, 0x40}, 2 * half_disc}}) {
+      for (const auto& [painted_in, area] : {std::pair{Colour{0xc0, 0x20, 0x20}, 1000 - half_disc},
+                                             {Colour{0x20, 0x40, 0xa0}, 1000 - half_disc},
+                                             {Colour{0xf0, 0xd0, 0x40}, 2 * half_disc}}) {
+        const Colour colour = painted_in;
         const auto at = std::find_if(got->levels.begin(), got->levels.end(), [&](const TracedLevel& l) {
           return std::abs(l.colour->r - colour.r) + std::abs(l.colour->g - colour.g) +
                      std::abs(l.colour->b - colour.b) <
