@@ -167,7 +167,7 @@ void MainWindow::style_some() {
 }
 
 MainWindow::~MainWindow() {
-  close_page(); // its fields read the session as they lose the focus
+  close_page();           // its fields read the session as they lose the focus
   check_->parts().hide(); // what it works out beside the window asks the session
   if (const auto* copied = qobject_cast<const CopiedPieces*>(QApplication::clipboard()->mimeData()))
     QApplication::clipboard()->setMimeData(copied->written());
