@@ -12,6 +12,7 @@
 #include "reference/geos_union.h"
 #include "support/cases.h"
 #include "support/fixtures.h"
+#include "support/travel.h"
 
 #include <benchmark/benchmark.h>
 

@@ -75,7 +75,7 @@ void add_trace_command(CLI::App& app, CommandContext& context) {
   c->add_option("--corners", o->wish.sharper_than, "degrees: sharper turns are corners")->check(CLI::Range(1.0, 180.0));
   c->add_option("--straight", o->wish.straight, "mm: what bends less is straight; 0.4 pixels if not given")
       ->check(CLI::NonNegativeNumber);
-  c->add_option("--tolerance", o->wish.tolerance, "mm, for the curves; a quarter of a pixel if not given")
+  c->add_option("--tolerance", o->wish.tolerance, "mm, for the curves; 0.4 pixels if not given")
       ->check(CLI::PositiveNumber);
   add_geometry_files(*c, o->files, 1, 1, "PNG or JPEG file");
   c->callback([=, &context] { context.run = [=, &context] { return run_trace(*o, context); }; });

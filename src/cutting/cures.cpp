@@ -183,6 +183,14 @@ Result<Document> redrawn(const Document& document, const Piece& piece, const std
   return edit_nodes(document, piece.id, change);
 }
 
+Result<Document> with_step(const Document& document, const Piece& piece, const FinishAction& what,
+                           const DocumentEvaluator& evaluator) {
+  if (piece.finish() == nullptr || piece.finish()->steps.size() >= most_finish_steps)
+    return bad_input(FRELM_WORDS("core", "the piece can have no more steps"));
+  const double height = evaluator.seat_now(document, piece.id).value_or({}).ink.height();
+  return edit_piece(document, piece.id, [&](Piece& p) { add_fitting_step(*p.finish(), what, height, p.colour); });
+}
+
 // What stands there twice, of all outlines of the piece's colour.
 Result<Document> without_doubles_of(const Document& document, const Piece& piece) {
   std::vector<PieceId> ids;
@@ -282,19 +290,9 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
   case Cure::DropDoubles:
     return without_doubles_of(document, *piece);
   case Cure::TieParts:
-    if (piece->finish() == nullptr || piece->finish()->steps.size() >= most_finish_steps)
-      return bad_input(FRELM_WORDS("core", "the piece can have no more steps"));
-    return edit_piece(document, id, [&](Piece& p) {
-      add_fitting_step(*p.finish(), TieStep{}, evaluator.seat_now(document, id).value_or({}).ink.height(), p.colour);
-    });
-  case Cure::FewerNodes: {
-    if (piece->finish() == nullptr || piece->finish()->steps.size() >= most_finish_steps)
-      return bad_input(FRELM_WORDS("core", "the piece can have no more steps"));
-    ThinStep step;
-    if (const Material* m = material_of(document.materials, piece->colour))
-      step = thin_step_for(*m);
-    return edit_piece(document, id, [&](Piece& p) { p.finish()->steps.push_back({step, true}); });
-  }
+    return with_step(document, *piece, TieStep{}, evaluator);
+  case Cure::FewerNodes:
+    return with_step(document, *piece, thin_step_for(document.materials, piece->colour), evaluator);
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {
       p.lettering()->recipe.spacing.mode = SpacingMode::Spread;

@@ -1,7 +1,7 @@
 #include "cutting/cut_order.h"
 
-#include "cutting/nesting.h"
 #include "geom/along.h"
+#include "geom/nesting.h"
 
 #include <boost/geometry.hpp>
 #include <boost/geometry/geometries/point_xy.hpp>
@@ -222,11 +222,7 @@ private:
       const std::size_t first = random() % (n - 1), room = std::min(n - first - 1, longest_shaken);
       const std::size_t a = 1 + random() % room, b = 1 + random() % std::min(n - first - a, longest_shaken);
       renumber(0, n - 1);
-      bool may = true;
-      for (std::size_t k = first; k < first + a && may; ++k)
-        if (const auto& around = nests_[order_[k]].around)
-          may = place_[*around] >= first + a + b || place_[*around] < first + a;
-      if (!may)
+      if (!may_move(first, first + a - 1, first + a + b - 1))
         continue;
       const auto from = order_.begin() + static_cast<std::ptrdiff_t>(first);
       std::rotate(from, from + static_cast<std::ptrdiff_t>(a), from + static_cast<std::ptrdiff_t>(a + b));
@@ -250,8 +246,8 @@ private:
       if (target + 1 >= first && target <= last)
         return false; // it stands there, or in the row
       const std::size_t after = target + 1;
-      const double left = cost(before(first), next) + to(order_[last], last + 1) + to(i, after) -
-                          (last + 1 < order_.size() ? cost(before(first), order_[last + 1]) : 0);
+      const double left =
+          cost(before(first), next) + to(order_[last], last + 1) + to(i, after) - to(before(first), last + 1);
       double least = cost(i, next) + to(order_[last], after);
       std::size_t begun = lines_[next].chosen;
       for (std::size_t s = 0; n == 1 && s < lines_[next].in.size(); ++s) { // one alone may begin elsewhere there
@@ -322,22 +318,22 @@ private:
 
 } // namespace
 
-std::vector<CutPath> cut_order(const CutSheet& sheet, const CutOrderOptions& options) {
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::stop_token& stop) {
   std::vector<std::size_t> all(sheet.pieces.size());
   std::iota(all.begin(), all.end(), std::size_t{0});
-  return cut_order(sheet, all, options);
+  return cut_order(sheet, all, stop);
 }
 
 std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces,
-                               const CutOrderOptions& options) {
+                               const std::stop_token& stop) {
   std::vector<Line> lines;
   std::vector<const Contour*> contours;
   for (const std::size_t p : pieces)
     for (std::size_t i = 0; i < sheet.pieces[p].outline.contours.size(); ++i)
       if (const Contour& c = sheet.pieces[p].outline.contours[i]; !c.segments.empty())
         contours.push_back(&c), lines.push_back(line_of(c, p, i));
-  const std::vector<Nest> nests = nesting(contours, options.stop);
-  Orderer orderer(std::move(lines), nests, options.from.value_or(Point{sheet.frame.x0, sheet.frame.y1}), options.stop);
+  const std::vector<Nest> nests = nesting(contours, stop);
+  Orderer orderer(std::move(lines), nests, Point{sheet.frame.x0, sheet.frame.y1}, stop);
   const std::vector<std::size_t> order = orderer.run();
   std::vector<std::size_t> place(order.size());
   for (std::size_t k = 0; k < order.size(); ++k)
@@ -365,16 +361,6 @@ Contour as_cut(const CutSheet& sheet, const CutPath& path) {
   if (path.reversed)
     return out.reversed();
   std::rotate(out.segments.begin(), out.segments.begin() + static_cast<std::ptrdiff_t>(path.first), out.segments.end());
-  return out;
-}
-
-double travel(const CutSheet& sheet, const std::vector<CutPath>& order, Point from) {
-  double out = 0;
-  for (const CutPath& p : order) {
-    out += distance(from, p.start);
-    const Contour& c = sheet.pieces[p.piece].outline.contours[p.contour];
-    from = c.closed ? p.start : p.reversed ? c.segments.front().p0 : c.segments.back().p3;
-  }
   return out;
 }
 

@@ -26,17 +26,11 @@ struct CutPath {
   std::optional<std::size_t> inside; // the line around it, by its place in the order
 };
 
-struct CutOrderOptions {
-  std::optional<Point> from = {}; // where the knife stands; none: the sheet's lower left corner
-  std::stop_token stop = {};
-};
-// Of all pieces, or of these. Stopped: an order by nesting alone.
-std::vector<CutPath> cut_order(const CutSheet& sheet, const CutOrderOptions& options = {});
+// Of all pieces, or of these; the knife begins at the sheet's lower left corner. Stopped: an order by nesting alone.
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::stop_token& stop = {});
 std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces,
-                               const CutOrderOptions& options = {});
+                               const std::stop_token& stop = {});
 // The contour of a path, begun as the order has it.
 Contour as_cut(const CutSheet& sheet, const CutPath& path);
-// With the knife up, from a place through all of them.
-double travel(const CutSheet& sheet, const std::vector<CutPath>& order, Point from);
 
 } // namespace frelm

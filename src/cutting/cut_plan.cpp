@@ -33,7 +33,7 @@ CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known, const std::stop_to
     for (std::size_t i = 0; i < out.layer_of.size(); ++i)
       if (out.layer_of[i] == layer)
         pieces.push_back(i);
-    std::vector<CutPath> order = cut_order(out.sheet, pieces, {.stop = stop});
+    std::vector<CutPath> order = cut_order(out.sheet, pieces, stop);
     for (CutPath& path : order) { // from here on lines begin where the knife goes in
       out.sheet.pieces[path.piece].outline.contours[path.contour] = as_cut(out.sheet, path);
       path.first = 0, path.reversed = false;
@@ -64,12 +64,23 @@ CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const P
 
 std::vector<CutPlan> split(const CutPlan& plan) {
   std::vector<CutPlan> out;
+  std::size_t first = 0; // of the layer's paths
   for (std::size_t layer = 0; layer < plan.layers.size(); ++layer) {
-    CutSheet sheet{plan.sheet.frame, {}};
+    CutPlan& one = out.emplace_back();
+    one.sheet.frame = plan.sheet.frame, one.layers = {plan.layers[layer]};
+    std::vector<std::size_t> place(plan.sheet.pieces.size());
     for (std::size_t i = 0; i < plan.sheet.pieces.size(); ++i)
       if (plan.layer_of[i] == layer)
-        sheet.pieces.push_back(plan.sheet.pieces[i]);
-    out.push_back(planned(std::move(sheet), {plan.layers[layer]}, {}));
+        place[i] = one.sheet.pieces.size(), one.sheet.pieces.push_back(plan.sheet.pieces[i]);
+    one.layer_of.assign(one.sheet.pieces.size(), 0);
+    std::size_t next = first;
+    for (; next < plan.order.size() && plan.layer_of[plan.order[next].piece] == layer; ++next) {
+      CutPath& path = one.order.emplace_back(plan.order[next]);
+      path.piece = place[path.piece];
+      if (path.inside)
+        *path.inside -= first;
+    }
+    first = next;
   }
   return out;
 }

@@ -61,23 +61,17 @@ private:
   const std::stop_token& stop_;
 };
 
-Outline letters_placed(const SeatedText& text) {
-  Outline out;
-  for (const PlacedLetter& l : text.letters)
-    if (!l.blank()) {
-      const Outline placed = l.shape->transformed(l.place);
-      out.contours.insert(out.contours.end(), placed.contours.begin(), placed.contours.end());
-    }
-  return out;
-}
-
 // More nodes than its machine takes well.
 std::optional<Finding> too_dense(const Document& document, const CutLayer& layer, const Material& m,
                                  const std::string& name) {
-  const NodeDensity density = node_density(layer.letters != nullptr ? letters_placed(*layer.letters) : *layer.outline);
-  const bool many = m.nodes_per_100 > 0 && density.per_100 > m.nodes_per_100;
-  if (!many && density.apart >= m.nodes_apart)
+  Outline apart; // letters that were never united
+  if (layer.letters != nullptr)
+    for (const Outline& letter : letter_outlines(*layer.letters))
+      apart.append(letter);
+  const NodeDensity density = node_density(layer.letters != nullptr ? apart : *layer.outline);
+  if (reaches(density, {.per_100 = m.nodes_per_100, .apart = m.nodes_apart}))
     return std::nullopt;
+  const bool many = !reaches(density, {.per_100 = m.nodes_per_100});
   const auto whole = [](double v) { return std::to_string(std::lround(v)); };
   Finding out{Weight::Look,
               FindingKind::NodesDense,

@@ -5,6 +5,7 @@
 
 #include "geom/along.h"
 #include "geom/clean_lines.h"
+#include "geom/nesting.h"
 #include "geom/nodes.h"
 
 #include <map>
@@ -28,15 +29,15 @@ std::vector<Finding> doubles(const Document& document, const std::vector<CutLaye
   std::vector<Finding> out;
   for (const auto& [sheet, on_it] : sheets) {
     std::vector<Contour> contours;
+    std::vector<const Contour*> given;
     std::vector<std::size_t> layer_of, segments;
     for (const std::size_t i : on_it)
       for (const Contour& c : layers[i].outline->contours) {
-        contours.push_back(c);
+        contours.push_back(c), given.push_back(&c);
         layer_of.push_back(i), segments.push_back(c.segments.size());
       }
     if (stop.stop_requested())
       return {};
-    const std::vector<Contour> given = contours;
     const LinesCleaned left = without_doubles(std::move(contours), doubled);
     if (left.doubles == 0)
       continue;
@@ -46,7 +47,7 @@ std::vector<Finding> doubles(const Document& document, const std::vector<CutLaye
     for (std::size_t k = 0; k < given.size(); ++k)
       if (segments[k] > 0) {
         auto& [count, where] = twice[layer_of[k]];
-        ++count, where.add(given[k].bounds());
+        ++count, where.add(given[k]->bounds());
       }
     for (const auto& [i, lines] : twice) {
       const Piece& piece = *layers[i].piece;
@@ -130,20 +131,16 @@ std::vector<Finding> check_order(const Document& document, const DocumentEvaluat
 
 DrawnFaults drawn_faults(const Outline& outline) {
   DrawnFaults out;
-  std::vector<Box> boxes;
   std::vector<double> areas;
+  std::vector<const Contour*> lines;
   for (const Contour& c : outline.contours)
-    boxes.push_back(c.bounds()), areas.push_back(c.closed ? c.area() : 0);
+    areas.push_back(c.closed ? c.area() : 0), lines.push_back(&c);
+  const std::vector<Nest> nests = nesting(lines);
   for (std::size_t k = 0; k < outline.contours.size(); ++k) {
     const Contour& c = outline.contours[k];
-    const double area = areas[k];
-    const auto around = [&](std::size_t other) {
-      return other != k && outline.contours[other].closed && boxes[other].contains(boxes[k]) &&
-             areas[other] * area > 0 && std::abs(areas[other]) > std::abs(area) && lies_in(c, outline.contours[other]);
-    };
-    bool inside = false;
-    for (std::size_t other = 0; area != 0 && other < boxes.size() && !inside; ++other)
-      inside = around(other);
+    bool inside = false; // of one that runs the same way
+    for (auto around = nests[k].around; around && !inside; around = nests[*around].around)
+      inside = areas[*around] * areas[k] > 0;
     if (inside && std::abs(winding_number(outline, c.segments.front().at(0.5) + inwards(c.segments.front()))) > 1)
       out.filled.push_back(k);
     const std::size_t n = c.segments.size();

@@ -10,27 +10,45 @@
 namespace frelm {
 namespace {
 
-void recolour(Finish& finish, Colour from, Colour to) {
-  const auto change = [&](Colour& c) { c = c == from ? to : c; };
-  for (FinishStep& s : finish.steps) {
+// change(colour) of all rings and shades.
+template <class Steps, class Change> void for_each_colour(Steps& steps, const Change& change) {
+  for (auto& s : steps) {
     if (auto* border = std::get_if<BorderStep>(&s.what))
-      for (BorderRing& ring : border->rings)
+      for (auto& ring : border->rings)
         change(ring.colour);
     if (auto* shade = std::get_if<ShadeStep>(&s.what))
       change(shade->colour);
   }
 }
+void recolour(Finish& finish, Colour from, Colour to) {
+  for_each_colour(finish.steps, [&](Colour& c) { c = c == from ? to : c; });
+}
 
 } // namespace
+
+bool wants_arcs(const Document& document) {
+  bool out = false;
+  const auto look = [&](Colour c) {
+    const Material* m = material_of(document.materials, c);
+    out = out || (m != nullptr && drives_arcs(m->machine));
+  };
+  for (const auto& p : document.pieces) {
+    look(p->colour);
+    if (const Finish* finish = p->finish())
+      for_each_colour(finish->steps, look);
+  }
+  return out;
+}
 
 bool drives_arcs(Machine machine) {
   return machine != Machine::Blade;
 }
 
-ThinStep thin_step_for(const Material& material) {
+ThinStep thin_step_for(const std::vector<Material>& materials, Colour colour) {
   ThinStep out;
-  if (material.nodes_per_100 > 0 || material.nodes_apart > 0)
-    out.aim = NodeAim::Machine, out.per_100 = material.nodes_per_100, out.apart = material.nodes_apart;
+  const Material* m = material_of(materials, colour);
+  if (m != nullptr && (m->nodes_per_100 > 0 || m->nodes_apart > 0))
+    out.aim = NodeAim::Machine, out.per_100 = m->nodes_per_100, out.apart = m->nodes_apart;
   return out;
 }
 

@@ -32,8 +32,10 @@ struct Material {
   bool operator==(const Material&) const = default;
 };
 
-// Fewer nodes for its machine, or within a tolerance where it asks for nothing.
-ThinStep thin_step_for(const Material& material);
+// Is any piece, ring or shade cut by a machine that drives arcs?
+bool wants_arcs(const Document& document);
+// Fewer nodes for the machine of this colour's material, or within a tolerance where that asks for nothing.
+ThinStep thin_step_for(const std::vector<Material>& materials, Colour colour);
 
 // What a new job begins with until the user keeps a list of their own. Invented.
 std::vector<Material> shipped_materials();

@@ -47,11 +47,7 @@ std::string split_path(const std::string& path, const std::vector<CutPlan>& part
 
 ExportOptions usual_options(const Document& document) {
   ExportOptions out;
-  out.dxf.arcs = out.dxf.curves_as_arcs =
-      std::any_of(document.pieces.begin(), document.pieces.end(), [&](const std::shared_ptr<const Piece>& p) {
-        const Material* m = material_of(document.materials, p->colour);
-        return m != nullptr && drives_arcs(m->machine);
-      });
+  out.dxf.arcs = out.dxf.curves_as_arcs = wants_arcs(document);
   return out;
 }
 

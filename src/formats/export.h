@@ -29,7 +29,7 @@ struct ExportOptions {
   PictureOptions picture = {};
 };
 
-// For a job whose pieces are cut by machines that drive arcs, curves become arcs where a format has them.
+// For a job of which anything is cut by a machine that drives arcs, curves become arcs where a format has them.
 ExportOptions usual_options(const Document& document);
 
 struct ExportFormat {

@@ -77,7 +77,7 @@ std::string write_choice(const ExportChoice& c) {
                  {"flatten", o.dxf.flatten},
                  {"unit", o.dxf.unit},
                  {"arcs", o.dxf.arcs},
-                 {"curves_as_arcs", o.dxf.curves_as_arcs}};
+                 {"curvesAsArcs", o.dxf.curves_as_arcs}};
   json["hpgl"] = {{"flatten", o.hpgl.flatten},   {"fromMiddle", o.hpgl.from_middle}, {"turned", o.hpgl.turned},
                   {"mirrored", o.hpgl.mirrored}, {"spaces", o.hpgl.spaces},          {"pageSize", o.hpgl.page_size},
                   {"backHome", o.hpgl.back_home}};
@@ -113,7 +113,7 @@ ExportChoice read_choice(const std::string& text) {
     f.choice("version", DxfVersion::R2000, o.dxf.version);
     f.number("flatten", least_flatten, most_flatten, o.dxf.flatten);
     f.choice("unit", Unit::Inch, o.dxf.unit);
-    f.flag("arcs", o.dxf.arcs), f.flag("curves_as_arcs", o.dxf.curves_as_arcs);
+    f.flag("arcs", o.dxf.arcs), f.flag("curvesAsArcs", o.dxf.curves_as_arcs);
   }
   {
     const Json hpgl = part("hpgl");

@@ -35,10 +35,10 @@ ColourPicture cut_out(const ColourPicture& p, const Part& part) {
 
 } // namespace
 
-std::shared_ptr<const Outline> TracedPicture::all() const {
-  auto out = std::make_shared<Outline>();
+Outline TracedPicture::all() const {
+  Outline out;
   for (const TracedLevel& l : levels)
-    out->contours.insert(out->contours.end(), l.outline->contours.begin(), l.outline->contours.end());
+    out.append(*l.outline);
   return out;
 }
 

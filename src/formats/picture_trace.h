@@ -30,12 +30,12 @@ struct TracedLevel {
   std::shared_ptr<const Outline> outline;
 };
 struct TracedPicture {
-  std::vector<TracedLevel> levels;                                  // without empty ones
-  std::size_t points = 0, nodes = 0, contours = 0;                  // of the pixels' lines; of the outlines
-  std::size_t put_back = 0;                                         // as Traced
-  double px_per_mm = 0, threshold = 0, tolerance = 0, straight = 0; // that were used
-  double worst = 0;                                                 // mm between the pixels' lines and the outlines
-  std::shared_ptr<const Outline> all() const;
+  std::vector<TracedLevel> levels;                                   // without empty ones
+  std::size_t points = 0, nodes = 0, contours = 0;                   // of the pixels' lines; of the outlines
+  std::size_t put_back = 0;                                          // as Traced
+  double px_per_mm = 0, threshold = 0, tolerance = 0, straight = 0;  // that were used
+  double worst = 0;                                                  // mm between the pixels' lines and the outlines
+  Outline all() const;                                               // of all levels
   double off_at_most() const { return 0.5 / px_per_mm + tolerance; } // mm from what was painted, as trace.h says
 };
 // mm: what `straight` and `tolerance` are if not said, for a picture with greys at its edges.

@@ -8,7 +8,7 @@
 namespace frelm {
 namespace {
 
-constexpr int places = 16;          // looked at on each stretch
+constexpr int places = 32;          // looked at on each stretch
 constexpr int most_halvings = 12;   // of what is tried
 constexpr double flattest = 1e6;    // mm of radius: beyond it is a line
 constexpr double least_turn = 1e-9; // radians: less is straight
@@ -60,19 +60,23 @@ bool follows(const Biarc& b, const Segment& s, double tolerance) {
   for (const ViewPiece* p : {&b.first, &b.second})
     if (const auto* arc = std::get_if<ArcStretch>(p); arc != nullptr && std::abs(arc->sweep) > 1.9 * pi)
       return false;
-  // Up to the place nearest to the joint the first one counts.
+  // Up to the place nearest to the joint the first one counts, from there on the second.
+  int joint = 0;
+  const auto at = [&](int i) { return s.at(static_cast<double>(i) / places); };
+  for (int i = 1; i <= places; ++i)
+    if (distance(at(i), b.joint) < distance(at(joint), b.joint))
+      joint = i;
+  const auto to_chord = [&](int i) {
+    return i < 0 || i >= places ? distance(at(joint), b.joint) : distance_to_chord(at(i), at(i + 1), b.joint);
+  };
+  if (std::min(to_chord(joint - 1), to_chord(joint)) > tolerance)
+    return false;
   for (int i = 1; i < places; ++i) {
-    const Point p = s.at(static_cast<double>(i) / places);
-    if (std::min(off(b.first, p), off(b.second, p)) > tolerance)
+    const double first = off(b.first, at(i)), second = off(b.second, at(i));
+    if ((i < joint ? first : i > joint ? second : std::min(first, second)) > tolerance)
       return false;
   }
-  const double to_joint = [&] {
-    double nearest = distance(s.p0, b.joint);
-    for (int i = 1; i <= 4 * places; ++i)
-      nearest = std::min(nearest, distance_to_chord(s.at((i - 1) / (4.0 * places)), s.at(i / (4.0 * places)), b.joint));
-    return nearest;
-  }();
-  return to_joint <= tolerance;
+  return true;
 }
 
 void add_arcs(const Segment& cubic, double tolerance, std::vector<ViewPiece>& out) {

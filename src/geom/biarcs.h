@@ -1,7 +1,7 @@
 // Curves as circular arcs, for machines that drive lines and arcs alone.
 //
 // mm. Each cubic falls into stretches, each as long as two arcs that meet smoothly can follow it; both ends of a
-// stretch keep their directions. Bound: every place of the contour within `tolerance` of the view, looked at in 16
+// stretch keep their directions. Bound: every place of the contour within `tolerance` of the view, looked at in 32
 // places of each stretch; nodes stay exactly. Source: Bolton, Biarc curves, Computer-Aided Design 7(2), 1975.
 #pragma once
 

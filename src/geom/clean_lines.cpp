@@ -1,6 +1,7 @@
 // Ends and middles are looked up in a grid of cells as wide as the tolerance, with their neighbours.
 #include "geom/clean_lines.h"
 
+#include "geom/nesting.h"
 #include "geom/nodes.h"
 
 #include <algorithm>
@@ -247,28 +248,23 @@ LinesCleaned joined(std::vector<Contour> contours, double tolerance) {
 std::vector<Outline> nested(std::vector<Contour> contours) {
   std::vector<Outline> out;
   std::vector<std::size_t> closed;
-  for (std::size_t i = 0; i < contours.size(); ++i)
+  std::vector<double> area;
+  std::vector<const Contour*> lines;
+  for (std::size_t i = 0; i < contours.size(); ++i) {
     if (contours[i].closed)
       closed.push_back(i);
-  std::vector<double> area(contours.size());
-  std::vector<Box> box(contours.size());
-  for (const std::size_t i : closed)
-    area[i] = std::abs(contours[i].area()), box[i] = contours[i].bounds();
-  std::stable_sort(closed.begin(), closed.end(), [&](std::size_t a, std::size_t b) { return area[a] > area[b]; });
-  std::vector<std::size_t> depth(contours.size(), 0), shape_of(contours.size(), 0);
-  for (std::size_t k = 0; k < closed.size(); ++k) {
-    const std::size_t i = closed[k];
-    for (std::size_t j = k; j-- > 0;) { // the smallest around it
-      const std::size_t around = closed[j];
-      if (!box[around].contains(box[i]) || !lies_in(contours[i], contours[around]))
-        continue;
-      depth[i] = depth[around] + 1;
-      shape_of[i] = shape_of[around];
-      break;
-    }
-    const bool hole = depth[i] % 2 != 0;
-    Contour c = (contours[i].area() > 0) == hole ? contours[i].reversed() : contours[i];
+    area.push_back(contours[i].closed ? contours[i].area() : 0);
+    lines.push_back(&contours[i]);
+  }
+  const std::vector<Nest> nests = nesting(lines);
+  std::stable_sort(closed.begin(), closed.end(),
+                   [&](std::size_t a, std::size_t b) { return std::abs(area[a]) > std::abs(area[b]); });
+  std::vector<std::size_t> shape_of(contours.size(), 0);
+  for (const std::size_t i : closed) {
+    const bool hole = nests[i].depth % 2 != 0;
+    Contour c = (area[i] > 0) == hole ? contours[i].reversed() : contours[i];
     if (hole) {
+      shape_of[i] = shape_of[*nests[i].around];
       out[shape_of[i]].contours.push_back(std::move(c));
     } else {
       shape_of[i] = out.size();

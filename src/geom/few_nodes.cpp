@@ -2,6 +2,7 @@
 
 #include "geom/along.h"
 #include "geom/nodes.h"
+#include "geom/redrawn.h"
 #include "geom/strays.h"
 
 #include <optional>
@@ -26,7 +27,7 @@ public:
       : was_(contour), apart_(apart), most_off_(most_off), now_{{std::move(contour)}} {}
 
   Contour run(const std::stop_token& stop) {
-    while (!stop.stop_requested() && line().segments.size() > least_segments && drop_one()) {
+    while (most_off_ > 0 && !stop.stop_requested() && line().segments.size() > least_segments && drop_one()) {
     }
     return line();
   }
@@ -114,6 +115,19 @@ Result<ThinResult> thinned_to(const Outline& outline, const NodeTarget& target) 
   return best;
 }
 
+// Within `allowed`, some places were passed over that may be as far; until no place can be farther by a hundredth.
+Farthest true_worst(const Contour& was, const Contour& is, double allowed) {
+  constexpr double nearly = 1.01;
+  Farthest out = worst_distance(was.segments, is.segments, is.closed, allowed);
+  while (out.off * nearly < allowed) {
+    const Farthest found = worst_distance(was.segments, is.segments, is.closed, std::max(out.off * nearly, 1e-4));
+    if (found.off <= out.off * nearly)
+      break;
+    out = found;
+  }
+  return out;
+}
+
 } // namespace
 
 NodeDensity node_density(const Outline& outline) {
@@ -138,24 +152,28 @@ bool reaches(const NodeDensity& density, const NodeTarget& target) {
 
 Result<FewNodes> few_nodes(const Outline& outline, const NodeTarget& target) {
   FewNodes out;
-  out.report.nodes_in = outline.node_count();
+  out.report.nodes_in = out.report.nodes_out = outline.node_count();
+  if (target.most_off > 0 && reaches(node_density(outline), target)) { // nothing to do
+    out.outline = outline, out.reached = true;
+    return out;
+  }
   Result<ThinResult> made = thinned_to(outline, target);
   if (!made)
     return made.error();
-  if (reaches(node_density(outline), target)) // nothing to do
-    made->outline = outline, made->report = {};
   out.outline = std::move(made->outline);
   Farthest worst{made->report.worst, made->report.worst_at};
-  if (target.apart > 0) {
-    for (std::size_t i = 0; i < out.outline.contours.size(); ++i) {
-      const Contour spread = Spreader(out.outline.contours[i], target.apart, target.most_off).run(target.stop);
-      if (spread.segments.size() == out.outline.contours[i].segments.size())
-        continue;
-      out.outline.contours[i] = spread;
-      worst.add(worst_distance(outline.contours[i].segments, spread.segments, spread.closed, 2 * target.most_off));
-    }
+  if (target.apart > 0) { // with what may yet be spent, and nowhere across another line
+    std::vector<RedrawnContour> spread;
+    for (const Contour& c : out.outline.contours)
+      spread.push_back(
+          {{{c.segments, Spreader(c, target.apart, target.most_off - worst.off).run(target.stop).segments}}, c.closed});
+    Outline kept = without_new_crossings(spread, target.stop).outline;
     if (target.stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+    for (std::size_t i = 0; i < kept.contours.size(); ++i)
+      if (kept.contours[i].segments.size() != out.outline.contours[i].segments.size())
+        worst.add(true_worst(outline.contours[i], kept.contours[i], target.most_off));
+    out.outline = std::move(kept);
   }
   out.report.nodes_out = out.outline.node_count();
   out.report.contours_left = made->report.contours_left;

@@ -29,9 +29,7 @@ public:
   double ink(int x, int y) const {
     if (x < 0 || y < 0 || x >= p_.width || y >= p_.height)
       return -paper_beyond();
-    const double v =
-        level_ -
-        p_.grey[static_cast<std::size_t>(y) * static_cast<std::size_t>(p_.width) + static_cast<std::size_t>(x)];
+    const double v = level_ - p_.at(x, y);
     return light_ ? -v : v;
   }
   bool is_ink(int x, int y) const { return ink(x, y) > 0; }

@@ -13,6 +13,7 @@
 #include "geom/noisy_run.h"
 
 #include "geom/along.h"
+#include "geom/row_fit.h"
 
 #include <array>
 #include <optional>
@@ -38,13 +39,9 @@ constexpr double certain = 6;          // times a direction's own scatter
 constexpr double straight_share = 0.1; // of the tolerance
 constexpr double most_straight = 0.5;  // of the tolerance
 
-// Least squares of a parabola p(u) = a + b u + c u² through points at whole steps u.
-struct Parabola {
-  Point a;
-  Vec b, c;
+struct Parabola : RowParabola {
   double squares = 0; // sum of squared distances
   std::size_t count = 0;
-  Point at(double u) const { return a + (b + c * u) * u; }
 };
 
 // A cubic through points at whole steps u, counted from its base; c by powers of u·scale.
@@ -114,31 +111,11 @@ private:
     return std::max(2, std::min(n_ / 3, std::max(least_window, static_cast<int>(std::min<double>(n_, mm / step_)))));
   }
 
-  // Points first … last, u counted from `origin`.
   Parabola regress(int first, int last, int origin) const {
-    double s1 = 0, s2 = 0, s3 = 0, s4 = 0;
-    Vec r0, r1, r2;
-    const Point base = point(origin);
-    for (int i = first; i <= last; ++i) {
-      const double u = i - origin, uu = u * u;
-      const Vec p = point(i) - base;
-      s1 += u, s2 += uu, s3 += uu * u, s4 += uu * uu;
-      r0 += p, r1 += p * u, r2 += p * uu;
-    }
-    const double s0 = last - first + 1;
-    const double d = s0 * (s2 * s4 - s3 * s3) - s1 * (s1 * s4 - s3 * s2) + s2 * (s1 * s3 - s2 * s2);
-    Parabola f;
-    f.count = static_cast<std::size_t>(last - first) + 1;
-    if (!(std::abs(d) > 0)) {
-      f.a = base;
-      return f;
-    }
-    const auto row = [&](double k0, double k1, double k2) { return (r0 * k0 + r1 * k1 + r2 * k2) / d; };
-    f.a = base + row(s2 * s4 - s3 * s3, s2 * s3 - s1 * s4, s1 * s3 - s2 * s2);
-    f.b = row(s2 * s3 - s1 * s4, s0 * s4 - s2 * s2, s1 * s2 - s0 * s3);
-    f.c = row(s1 * s3 - s2 * s2, s1 * s2 - s0 * s3, s0 * s2 - s1 * s1);
+    Parabola f{row_parabola([this](int i) { return point(i); }, first, last, origin), 0,
+               static_cast<std::size_t>(last - first) + 1};
     for (int i = first; i <= last; ++i) { // across the curve: along it points may lie as they like
-      const double u = i - origin, off = cross(unit(f.b + f.c * (2 * u)), point(i) - f.at(u));
+      const double u = i - origin, off = cross(unit(f.derivative(u)), point(i) - f.at(u));
       f.squares += off * off;
     }
     return f;
@@ -231,32 +208,19 @@ private:
     Point place = point(best);
     for (int round = 0; round < 3; ++round) {
       const Cubic l = long_side(best, -1), r = long_side(best, 1);
-      const auto u = crossing(l, r);
+      const auto met = row_crossing(l, r);
       const double reach = 6 * stride; // steps
-      if (!u || std::abs(*u) > reach) {
+      if (!met || std::abs(met->on_a) > reach) {
         place = lerp(l.at(0), r.at(0), 0.5);
         break;
       }
-      place = l.at(*u);
-      const int moved = static_cast<int>(std::lround(*u));
+      place = l.at(met->on_a);
+      const int moved = static_cast<int>(std::lround(met->on_a));
       if (moved == 0 || (!closed_ && (best + moved < least_window || best + moved > n_ - 1 - least_window)))
         break;
       best += moved;
     }
     return {closed_ ? ((best % n_) + n_) % n_ : best, place};
-  }
-  // Where l meets r, in steps along l.
-  static std::optional<double> crossing(const Cubic& l, const Cubic& r) {
-    double u = 0, v = 0;
-    for (int round = 0; round < 20; ++round) {
-      const Vec f = l.at(u) - r.at(v), du = l.derivative(u), dv = r.derivative(v);
-      const double det = cross(du, dv);
-      if (std::abs(det) < 1e-9 * length(du) * length(dv))
-        return std::nullopt;
-      u -= cross(f, dv) / det;
-      v -= cross(f, du) / det;
-    }
-    return std::isfinite(u) ? std::optional(u) : std::nullopt;
   }
   // A cubic over the longest window on one side of i that leaves no more than the noise; a parabola where one fits that
   // window too, because the noise moves its end less.

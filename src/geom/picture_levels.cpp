@@ -31,6 +31,11 @@ double squares(const std::array<double, 3>& a, const std::array<double, 3>& b) {
   return out;
 }
 
+struct Mixture {
+  std::size_t a = 0, b = 0;
+  double of_b = 0; // the share of b
+};
+
 class Parting {
 public:
   Parting(const ColourPicture& picture, std::stop_token stop) : p_(picture), stop_(std::move(stop)) {}
@@ -49,10 +54,8 @@ public:
       for (int x = 0; x < p_.width; ++x)
         cover(x, y, out, at_edge);
     for (std::size_t i = 0; i < out.size(); ++i) {
-      for (std::size_t part = 0; part < 3; ++part) {
-        const auto v = static_cast<std::uint8_t>(std::clamp(colours_[i].at[part] + 0.5, 0.0, 255.0));
-        (part == 0 ? out[i].colour.r : part == 1 ? out[i].colour.g : out[i].colour.b) = v;
-      }
+      const auto part = [&](std::size_t k) { return static_cast<std::uint8_t>(std::lround(colours_[i].at[k])); };
+      out[i].colour = {part(0), part(1), part(2)};
       out[i].share /= static_cast<double>(p_.px.size());
     }
     out[static_cast<std::size_t>(std::max_element(at_edge.begin(), at_edge.end()) - at_edge.begin())].at_edge = true;
@@ -63,9 +66,7 @@ public:
   }
 
 private:
-  std::size_t index(int x, int y) const {
-    return static_cast<std::size_t>(y) * static_cast<std::size_t>(p_.width) + static_cast<std::size_t>(x);
-  }
+  std::size_t index(int x, int y) const { return p_.index(x, y); }
   static bool alike(Rgb a, Rgb b) {
     return std::abs(a.r - b.r) <= flat && std::abs(a.g - b.g) <= flat && std::abs(a.b - b.b) <= flat;
   }
@@ -73,11 +74,10 @@ private:
     label_.assign(p_.px.size(), 0);
     for (int y = 0; y < p_.height; ++y)
       for (int x = 0; x < p_.width; ++x) {
-        const Rgb own = p_.px[index(x, y)];
-        const bool even = (x == 0 || alike(own, p_.px[index(x - 1, y)])) &&
-                          (x + 1 == p_.width || alike(own, p_.px[index(x + 1, y)])) &&
-                          (y == 0 || alike(own, p_.px[index(x, y - 1)])) &&
-                          (y + 1 == p_.height || alike(own, p_.px[index(x, y + 1)]));
+        const Rgb own = p_.at(x, y);
+        const bool even =
+            (x == 0 || alike(own, p_.at(x - 1, y))) && (x + 1 == p_.width || alike(own, p_.at(x + 1, y))) &&
+            (y == 0 || alike(own, p_.at(x, y - 1))) && (y + 1 == p_.height || alike(own, p_.at(x, y + 1)));
         if (!even)
           label_[index(x, y)] = edge;
       }
@@ -178,29 +178,25 @@ private:
   }
   void cover(int x, int y, std::vector<PictureLevel>& out, std::vector<std::size_t>& at_edge) const {
     const std::size_t i = index(x, y);
-    std::size_t a = label_[i], b = a;
-    double of_b = 0;
-    if (label_[i] == edge)
-      beside(x, y, a, b, of_b);
+    const auto [a, b, of_b] = label_[i] == edge ? mixed(x, y) : Mixture{label_[i], label_[i], 0};
     const auto covered = static_cast<int>(std::lround(255 * of_b));
-    out[a].cover.grey[i] = static_cast<std::uint8_t>(covered);
+    out[a].cover.px[i] = static_cast<std::uint8_t>(covered);
     out[a].share += 1 - of_b;
     if (b != a)
-      out[b].cover.grey[i] = static_cast<std::uint8_t>(255 - covered), out[b].share += of_b;
+      out[b].cover.px[i] = static_cast<std::uint8_t>(255 - covered), out[b].share += of_b;
     if (x == 0 || y == 0 || x + 1 == p_.width || y + 1 == p_.height)
       ++at_edge[of_b > 0.5 ? b : a];
   }
   // The two colours near an edge's pixel whose mixture it is, as nearly as any.
-  void beside(int x, int y, std::size_t& a, std::size_t& b, double& of_b) const {
+  Mixture mixed(int x, int y) const {
     std::array<bool, most_levels> near{};
     for (int v = std::max(0, y - reach); v <= std::min(p_.height - 1, y + reach); ++v)
       for (int u = std::max(0, x - reach); u <= std::min(p_.width - 1, x + reach); ++u)
         if (const std::uint8_t l = label_[index(u, v)]; l != edge)
           near[l] = true;
-    const auto own = parts(p_.px[index(x, y)]);
-    a = b = nearest_colour(own), of_b = 0;
-    if (std::none_of(near.begin(), near.end(), [](bool n) { return n; }))
-      return;
+    const auto own = parts(p_.at(x, y));
+    Mixture out{nearest_colour(own), 0, 0};
+    out.b = out.a;
     double best = std::numeric_limits<double>::infinity();
     for (std::size_t k = 0; k < colours_.size(); ++k)
       for (std::size_t l = k; near[k] && l < colours_.size(); ++l) {
@@ -210,12 +206,13 @@ private:
         for (std::size_t i = 0; i < 3; ++i)
           along += (own[i] - colours_[k].at[i]) * (colours_[l].at[i] - colours_[k].at[i]);
         const double t = whole > 0 ? std::clamp(along / whole, 0.0, 1.0) : 0;
-        std::array<double, 3> mixed{};
+        std::array<double, 3> between{};
         for (std::size_t i = 0; i < 3; ++i)
-          mixed[i] = colours_[k].at[i] + t * (colours_[l].at[i] - colours_[k].at[i]);
-        if (const double off = squares(own, mixed); off < best)
-          best = off, a = k, b = l, of_b = t;
+          between[i] = colours_[k].at[i] + t * (colours_[l].at[i] - colours_[k].at[i]);
+        if (const double off = squares(own, between); off < best)
+          best = off, out = {k, l, t};
       }
+    return out;
   }
 
   const ColourPicture& p_;
@@ -225,14 +222,6 @@ private:
 };
 
 } // namespace
-
-GreyPicture grey_of(const ColourPicture& picture) {
-  GreyPicture out{picture.width, picture.height, {}};
-  out.grey.reserve(picture.px.size());
-  for (const Rgb c : picture.px)
-    out.grey.push_back(grey_of(c));
-  return out;
-}
 
 std::vector<PictureLevel> picture_levels(const ColourPicture& picture, int count, std::stop_token stop) {
   return Parting(picture, std::move(stop)).run(std::clamp(count, 2, most_levels));

@@ -2,6 +2,7 @@
 
 #include "geom/along.h"
 #include "geom/follow.h"
+#include "geom/row_fit.h"
 
 #include <optional>
 
@@ -24,15 +25,6 @@ constexpr double lost = 3;                             // times the noise, and t
 constexpr std::size_t looks_at_cubic = 24;             // for how far it lies off
 constexpr int longest_line = 400;                      // points, of what stands in where curves would cross
 constexpr std::size_t fewest = 12;                     // points that can be looked at so
-
-// Least squares of x and y over the length as polynomials of at most the second degree.
-struct Poly {
-  Point base;
-  Vec b, c;
-  double worst = 0; // px across it
-  Point at(double u) const { return base + (b + c * u) * u; }
-  Vec way(double u) const { return b + c * (2 * u); }
-};
 
 class Ring {
 public:
@@ -62,6 +54,9 @@ public:
 
 private:
   Point point(int i) const { return points_[static_cast<std::size_t>(((i % n_) + n_) % n_)]; }
+  auto points() const {
+    return [this](int i) { return point(i); };
+  }
   int steps(double px) const { return std::max(2, static_cast<int>(std::lround(px * o_.noise / usual_noise / step_))); }
 
   // How far the parabola through w points to each side passes by the middle one.
@@ -109,75 +104,45 @@ private:
     return std::min(d, n_ - d);
   }
 
-  // u counted in steps from `origin`.
-  Poly fitted(int first, int last, int origin, int degree) const {
-    double s1 = 0, s2 = 0, s3 = 0, s4 = 0;
-    Vec r0, r1, r2;
-    const Point base = point(origin);
+  // Across it, the farthest of the points.
+  double worst_of(const RowParabola& f, int first, int last, int origin) const {
+    double worst = 0;
     for (int i = first; i <= last; ++i) {
       const double u = i - origin;
-      const Vec p = point(i) - base;
-      s1 += u, s2 += u * u, s3 += u * u * u, s4 += u * u * u * u;
-      r0 += p, r1 += p * u, r2 += p * (u * u);
+      worst = std::max(worst, std::abs(cross(unit(f.derivative(u)), point(i) - f.at(u))));
     }
-    const double s0 = last - first + 1;
-    Poly f;
-    f.base = base;
-    if (degree == 1) {
-      const double d = s0 * s2 - s1 * s1;
-      f.base = base + (r0 * s2 - r1 * s1) / d;
-      f.b = (r1 * s0 - r0 * s1) / d;
-    } else {
-      const double d = s0 * (s2 * s4 - s3 * s3) - s1 * (s1 * s4 - s3 * s2) + s2 * (s1 * s3 - s2 * s2);
-      const auto row = [&](double k0, double k1, double k2) { return (r0 * k0 + r1 * k1 + r2 * k2) / d; };
-      f.base = base + row(s2 * s4 - s3 * s3, s2 * s3 - s1 * s4, s1 * s3 - s2 * s2);
-      f.b = row(s2 * s3 - s1 * s4, s0 * s4 - s2 * s2, s1 * s2 - s0 * s3);
-      f.c = row(s1 * s3 - s2 * s2, s1 * s2 - s0 * s3, s0 * s2 - s1 * s1);
-    }
-    for (int i = first; i <= last; ++i) {
-      const double u = i - origin;
-      f.worst = std::max(f.worst, std::abs(cross(unit(f.way(u)), point(i) - f.at(u))));
-    }
-    return f;
+    return worst;
   }
   // What lies on one side (−1 or 1) of a corner, `room` steps long: a line where it hardly bends, else a parabola.
-  Poly side(int corner, int way, int room) const {
+  RowParabola side(int corner, int way, int room) const {
     const int skip = std::min(steps(rounded), std::max(1, room / 4));
     for (const double px : side_lengths) {
       const int reach = std::min(steps(px), room - 2 * skip);
       if (reach < 4)
         break;
-      const int a = corner + way * skip, b = a + way * reach;
-      const Poly curve = fitted(std::min(a, b), std::max(a, b), corner, 2);
-      if (curve.worst > o_.noise)
+      const auto [first, last] = std::minmax({corner + way * skip, corner + way * (skip + reach)});
+      const RowParabola curve = row_parabola(points(), first, last, corner);
+      if (worst_of(curve, first, last, corner) > o_.noise)
         continue;
       const double sagitta = length(curve.c) * reach * reach / 4;
-      return sagitta < no_bend * o_.noise ? fitted(std::min(a, b), std::max(a, b), corner, 1) : curve;
+      return sagitta < no_bend * o_.noise ? row_line(points(), first, last, corner) : curve;
     }
     const int reach = std::max(1, std::min(steps(side_lengths[std::size(side_lengths) - 1]), room - skip));
-    const int a = corner + way, b = a + way * reach;
-    return fitted(std::min(a, b), std::max(a, b), corner, 1);
+    const auto [first, last] = std::minmax({corner + way, corner + way * (1 + reach)});
+    return row_line(points(), first, last, corner);
   }
   Point tip(const std::vector<int>& corners, std::size_t k) const {
     const int c = corners[k];
     const auto room = [&](int from, int to) { return to > from ? to - from : to - from + n_; };
     const int before = room(corners[(k + corners.size() - 1) % corners.size()], c),
               after = room(c, corners[(k + 1) % corners.size()]);
-    const Poly l = side(c, -1, before), r = side(c, 1, after);
-    double u = 0, v = 0;
-    for (int round = 0; round < 20; ++round) {
-      const Vec f = l.at(u) - r.at(v), du = l.way(u), dv = r.way(v);
-      const double det = cross(du, dv);
-      if (std::abs(det) < 1e-6 * length(du) * length(dv))
-        return point(c);
-      u -= cross(f, dv) / det;
-      v -= cross(f, du) / det;
-    }
-    if (!std::isfinite(u))
+    const RowParabola l = side(c, -1, before), r = side(c, 1, after);
+    const auto met = row_crossing(l, r);
+    if (!met)
       return point(c);
     // The pixels round a corner the more the sharper it is; what lies farther off was not seen.
-    const Point at = l.at(u);
-    const Vec in = unit(l.way(u)), on = unit(r.way(v));
+    const Point at = l.at(met->on_a);
+    const Vec in = unit(l.derivative(met->on_a)), on = unit(r.derivative(met->on_b));
     const double half = (pi - std::abs(std::atan2(cross(in, on), dot(in, on)))) / 2;
     const double most =
         o_.noise / usual_noise * (cut_by / std::max(std::sin(half), cut_by / farthest_tip) + cut_at_least);
@@ -260,7 +225,7 @@ private:
     const int skip = loop ? 0 : std::min(steps(rounded), (last - first) / 4);
     const int low = first + skip, high = last - skip;
     for (int i = low; i <= high; ++i) {
-      Poly f;
+      RowParabola f;
       for (const double px : smoothing) {
         const int reach = steps(px);
         int from = i - reach, to = i + reach;
@@ -268,11 +233,11 @@ private:
           from = std::max(low, std::min(from, high - 2 * reach)), to = std::min(high, std::max(to, low + 2 * reach));
         if (to - from < 3)
           from = std::max(low - 1, i - 2), to = std::min(high + 1, i + 2);
-        f = fitted(from, to, i, 2);
-        if (f.worst <= o_.noise)
+        f = row_parabola(points(), from, to, i);
+        if (worst_of(f, from, to, i) <= o_.noise)
           break;
       }
-      out.push_back({f.base, unit(f.b)});
+      out.push_back({f.a, unit(f.b)});
     }
     if (loop) {
       out.back() = out.front();

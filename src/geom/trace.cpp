@@ -12,13 +12,9 @@ namespace {
 constexpr int most_pixels_a_side = 20000;
 constexpr double certain_px = 0.3, uncertain_px = 0.5; // that a line may lie off, with greys and without
 
-std::size_t index(const GreyPicture& p, int x, int y) {
-  return static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x);
-}
-
 std::array<std::size_t, 256> histogram(const GreyPicture& p) {
   std::array<std::size_t, 256> out{};
-  for (const std::uint8_t v : p.grey)
+  for (const std::uint8_t v : p.px)
     ++out[v];
   return out;
 }
@@ -26,7 +22,7 @@ std::array<std::size_t, 256> histogram(const GreyPicture& p) {
 // Are there no greys between ink and paper? Asked of the neighbours that the level parts.
 bool without_greys(const GreyPicture& p, double level) {
   const auto counts = histogram(p);
-  const std::size_t few = p.grey.size() / 200;
+  const std::size_t few = p.px.size() / 200;
   std::size_t low = 0, high = 255;
   for (std::size_t n = counts[low]; n <= few && low < 255; n += counts[low])
     ++low;
@@ -44,16 +40,16 @@ bool without_greys(const GreyPicture& p, double level) {
   };
   for (int y = 0; y < p.height; ++y)
     for (int x = 0; x + 1 < p.width; ++x)
-      look(p.grey[index(p, x, y)], p.grey[index(p, x + 1, y)]);
+      look(p.at(x, y), p.at(x + 1, y));
   for (int y = 0; y + 1 < p.height; ++y)
     for (int x = 0; x < p.width; ++x)
-      look(p.grey[index(p, x, y)], p.grey[index(p, x, y + 1)]);
+      look(p.at(x, y), p.at(x, y + 1));
   return static_cast<double>(hard) > most * static_cast<double>(parted);
 }
 
 // Each px a quarter, its neighbours an eighth, those over its corners a sixteenth.
 GreyPicture blurred(const GreyPicture& p) {
-  GreyPicture out{p.width, p.height, std::vector<std::uint8_t>(p.grey.size())};
+  GreyPicture out{p.width, p.height, std::vector<std::uint8_t>(p.px.size())};
   constexpr int weights[] = {1, 2, 1}, sum_of_weights = 16;
   for (int y = 0; y < p.height; ++y)
     for (int x = 0; x < p.width; ++x) {
@@ -61,8 +57,8 @@ GreyPicture blurred(const GreyPicture& p) {
       for (int j = -1; j <= 1; ++j)
         for (int i = -1; i <= 1; ++i)
           sum += weights[i + 1] * weights[j + 1] *
-                 p.grey[index(p, std::clamp(x + i, 0, p.width - 1), std::clamp(y + j, 0, p.height - 1))];
-      out.grey[index(p, x, y)] = static_cast<std::uint8_t>(sum / sum_of_weights);
+                 p.at(std::clamp(x + i, 0, p.width - 1), std::clamp(y + j, 0, p.height - 1));
+      out.px[out.index(x, y)] = static_cast<std::uint8_t>(sum / sum_of_weights);
     }
   return out;
 }
@@ -79,7 +75,7 @@ std::vector<Point> nodes_of(const Contour& c) {
 
 double ink_threshold(const GreyPicture& picture) {
   const auto counts = histogram(picture);
-  const double all = static_cast<double>(picture.grey.size());
+  const double all = static_cast<double>(picture.px.size());
   double sum = 0;
   for (std::size_t v = 0; v < counts.size(); ++v)
     sum += static_cast<double>(v * counts[v]);
@@ -104,7 +100,7 @@ Result<Traced> trace(const GreyPicture& picture, const TraceOptions& options) {
   if (picture.width < 1 || picture.height < 1 || picture.width > most_pixels_a_side ||
       picture.height > most_pixels_a_side)
     return bad_input(FRELM_WORDS("core", "the picture must have 1 to 20,000 pixels a side"), where);
-  if (picture.grey.size() != static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height))
+  if (picture.px.size() != static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height))
     return bad_input(FRELM_WORDS("core", "the picture's data do not fit its size"), where);
   if (!(options.width > 0) || (options.threshold && !(*options.threshold >= 0 && *options.threshold <= 1)) ||
       !(options.speckle >= 0) || !(options.sharper_than > 0 && options.sharper_than <= 180))

@@ -182,6 +182,7 @@ private slots:
   // begins with them, and a DXF is offered with arcs.
   void a_torch_asks_for_few_nodes() {
     Bench f;
+    QVERIFY(!usual_options(f.document()).dxf.curves_as_arcs);
     f.page();
     f.find<QLineEdit>("Name of Madder")->setFocus();
     QApplication::processEvents();
@@ -202,8 +203,8 @@ private slots:
       return std::count_if(f.session().check().findings.begin(), f.session().check().findings.end(),
                            [](const Finding& x) { return x.kind == FindingKind::NodesDense; });
     };
-    QVERIFY(QTest::qWaitFor([&] { return found() == 1; }, 10'000));   // the madder ring
-    QVERIFY(usual_options(f.document()).dxf.curves_as_arcs == false); // letters are cream, cut by a blade
+    QVERIFY(QTest::qWaitFor([&] { return found() == 1; }, 10'000)); // the madder ring
+    QVERIFY(usual_options(f.document()).dxf.curves_as_arcs);        // for the ring, though a blade cuts the letters
     const PieceId id = f.document().pieces[0]->id;
     f.session().edit("colour", id, [&](Piece& p) { p.colour = f.of("Madder"); });
     f.session().select({id});

@@ -178,7 +178,7 @@ private slots:
     f.drag({120, 25}, {150, 55});
     QCOMPARE(f.window.canvas().tool(), ToolKind::Select);
     QVERIFY(f.traced());
-    QVERIFY2(f.told().startsWith("1 outlines"), qPrintable(f.told()));
+    QVERIFY2(f.told().startsWith("1 outline "), qPrintable(f.told()));
     QTest::mouseClick(f.button("All of it"), Qt::LeftButton);
     QVERIFY(f.traced());
     QVERIFY2(f.told().startsWith("3 outlines"), qPrintable(f.told()));

@@ -2,7 +2,6 @@
 #include "cutting/cut_order.h"
 #include "cutting/cut_plan.h"
 #include "cutting/cut_time.h"
-#include "cutting/nesting.h"
 #include "document/edits.h"
 #include "document/job_file.h"
 #include "document/material.h"
@@ -10,6 +9,7 @@
 #include "support/cases.h"
 #include "support/drawn.h"
 #include "support/fixtures.h"
+#include "support/travel.h"
 
 #include <QTest>
 #include <fmt/format.h>
@@ -231,7 +231,7 @@ private slots:
     std::stop_source stop;
     stop.request_stop();
     const CutSheet sheet = sheet_of(case_letters(14));
-    QCOMPARE(cut_order(sheet, {.stop = stop.get_token()}).size(), cut_order(sheet).size());
+    QCOMPARE(cut_order(sheet, stop.get_token()).size(), cut_order(sheet).size());
     // The same twice over: neither lies in the other.
     const auto twice = cut_order(sheet_of({drawn(box(10, 10, 20, 20)), drawn(box(10, 10, 20, 20))}));
     QVERIFY(twice.size() == 2 && twice[0].depth == 0 && twice[1].depth == 0);

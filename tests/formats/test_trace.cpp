@@ -28,7 +28,7 @@ GreyPicture picture(int width, int height, const std::function<bool(double, doub
   GreyPicture p{width, height, {}};
   for (int y = 0; y < height; ++y)
     for (int x = 0; x < width; ++x)
-      p.grey.push_back(ink(x + 0.5, y + 0.5) ? 0 : 255);
+      p.px.push_back(ink(x + 0.5, y + 0.5) ? 0 : 255);
   return p;
 }
 Traced traced(const GreyPicture& p, double width) {
@@ -241,7 +241,7 @@ private slots:
   void the_threshold_parts_what_there_is() { // a pale pencil on grey paper
     const auto greys = [](std::uint8_t ink, std::uint8_t paper) {
       GreyPicture p = picture(80, 80, [](double x, double y) { return std::hypot(x - 40, y - 40) < 25; });
-      for (std::uint8_t& v : p.grey)
+      for (std::uint8_t& v : p.px)
         v = v == 0 ? ink : paper;
       return p;
     };
@@ -287,7 +287,7 @@ private slots:
     std::mt19937_64 random = random_source(3);
     GreyPicture noise{120, 90, {}};
     for (int i = 0; i < 120 * 90; ++i)
-      noise.grey.push_back(static_cast<std::uint8_t>(random() & 255));
+      noise.px.push_back(static_cast<std::uint8_t>(random() & 255));
     TraceOptions options;
     options.width = 120, options.speckle = 0;
     const auto all = trace(noise, options);
@@ -394,10 +394,10 @@ private slots:
     wish.part = Box{100, 0, 200, 100};
     const auto got = trace_picture(p, turned, wish);
     QCOMPARE(got->contours, std::size_t{1});
-    const Box b = got->all()->bounds();
+    const Box b = got->all().bounds();
     QVERIFY(std::abs(b.x0 - 60) < 0.3 && std::abs(b.x1 - 90) < 0.3 && std::abs(b.y0 - 70.5) < 0.3 &&
             std::abs(b.y1 - 100) < 0.3);
-    QVERIFY(got->all()->area() > 0);
+    QVERIFY(got->all().area() > 0);
     QVERIFY(std::abs(got->px_per_mm - 2) < 1e-9);
     wish.part = Box{300, 0, 400, 100};
     QVERIFY(!trace_picture(p, turned, wish).ok());

@@ -103,9 +103,9 @@ QString TraceCard::told() const {
     return tr("Nothing is found: try another threshold, or fewer specks left out");
   const Unit unit = session_.document().unit;
   constexpr double coarse = 4; // px per mm
-  QString out = tr("%1 outlines with %2 nodes. The picture has %3 px per mm: an edge is found to about %4 %5.")
-                    .arg(QString::number(traced->contours), QString::number(traced->nodes),
-                         QString::number(std::round(10 * traced->px_per_mm) / 10),
+  QString out = tr("%1 with %2 nodes. The picture has %3 px per mm: an edge is found to about %4 %5.")
+                    .arg(counted_words(traced->contours, tr("1 outline"), tr("%1 outlines")),
+                         QString::number(traced->nodes), QString::number(std::round(10 * traced->px_per_mm) / 10),
                          length_text(traced->off_at_most(), unit, 2), unit_name(unit));
   if (traced->px_per_mm < coarse)
     out += " " + tr("A larger scan would be truer.");

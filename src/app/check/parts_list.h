@@ -15,6 +15,7 @@ class PartsList : public QWidget {
 public:
   explicit PartsList(Session& session, QWidget* parent = nullptr);
   QListWidget* list() const { return list_; }
+  void end_work() { finder_.end(); } // before the session goes
 
 signals:
   void light(std::shared_ptr<const Outline> part, std::vector<frelm::Point> contacts); // null: none

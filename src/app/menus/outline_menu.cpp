@@ -47,14 +47,13 @@ void add_step_commands(CommandTable& commands, QMenu* menu, Desk& desk) {
                         .words = words,
                         .tip = tip,
                         .run =
-                            [&desk, what = what]() mutable {
-                              const Piece& piece = *desk.session.selected();
-                              if (std::holds_alternative<ThinStep>(what))
-                                if (const Material* m = material_of(desk.session.document().materials, piece.colour))
-                                  what = thin_step_for(*m);
+                            [&desk, what = what] {
                               desk.session.edit(Desk::tr("Add %1").arg(words_of(step_name(what)).toLower()),
                                                 desk.session.selected()->id, [&](Piece& p) {
-                                                  add_fitting_step(*p.finish(), what,
+                                                  const bool thin = std::holds_alternative<ThinStep>(what);
+                                                  const auto& materials = desk.session.document().materials;
+                                                  add_fitting_step(*p.finish(),
+                                                                   thin ? thin_step_for(materials, p.colour) : what,
                                                                    desk.session.selection_ink().height(), p.colour);
                                                 });
                             },
@@ -277,7 +276,9 @@ bool make_traced(Desk& desk, const PictureTracer& tracer, bool keep_backing) {
     return false;
   TracedIn made = with_traced(desk.session.document(), desk.session.backing(), *traced, keep_backing);
   desk.session.apply(Desk::tr("Trace the backing"), std::move(made.document), made.pieces);
-  desk.bar.tell(Desk::tr("%1 outlines with %2 nodes").arg(traced->contours).arg(traced->nodes));
+  desk.bar.tell(Desk::tr("%1 with %2 nodes")
+                    .arg(counted_words(traced->contours, Desk::tr("1 outline"), Desk::tr("%1 outlines")))
+                    .arg(traced->nodes));
   return true;
 }
 

@@ -28,6 +28,11 @@ void NewestWorker::stop() {
   waiting_ = nullptr;
 }
 
+void NewestWorker::end() {
+  stop();
+  const std::lock_guard lock(at_work_);
+}
+
 void NewestWorker::run(const std::stop_token& end) {
   give_way(nice_);
   while (!end.stop_requested()) {
@@ -41,6 +46,9 @@ void NewestWorker::run(const std::stop_token& end) {
       running_ = std::stop_source();
       stop = running_.get_token();
     }
+    const std::lock_guard lock(at_work_);
+    if (stop.stop_requested())
+      continue;
     try {
       work(stop);
     } catch (const std::exception&) { // nothing is delivered; who asked goes on with what there was

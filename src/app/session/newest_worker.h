@@ -19,11 +19,12 @@ public:
 
   void request(std::function<void(std::stop_token)> work);
   void stop(); // what runs and what waits
+  void end();  // the same, and waits until nothing runs
 
 private:
   void run(const std::stop_token& end);
 
-  std::mutex mutex_;
+  std::mutex mutex_, at_work_;
   std::condition_variable_any wake_;
   std::function<void(std::stop_token)> waiting_;
   std::stop_source running_;

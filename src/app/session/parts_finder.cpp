@@ -19,7 +19,7 @@ void PartsFinder::set_wanted(bool wanted) {
   if (wanted == wanted_)
     return;
   wanted_ = wanted;
-  if (!wanted) { // the session may be gone by now
+  if (!wanted) {
     answer_.forget(), contacts_answer_.forget();
     contacts_.reset();
     return;
@@ -27,6 +27,11 @@ void PartsFinder::set_wanted(bool wanted) {
   if (!current_)
     ask();
   ask_contacts();
+}
+
+void PartsFinder::end() {
+  wanted_ = false;
+  answer_.end(), contacts_answer_.end();
 }
 
 void PartsFinder::ask_contacts() {

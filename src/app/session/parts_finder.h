@@ -16,6 +16,7 @@ public:
   explicit PartsFinder(Session& session, QObject* parent = nullptr);
 
   void set_wanted(bool wanted);
+  void end(); // before the session goes
   // As last worked out; null: nothing yet.
   std::shared_ptr<const std::vector<SheetParts>> sheets() const { return found_.sheets; }
   bool current() const { return current_; }              // of the document as it is now

@@ -71,7 +71,8 @@ void PictureTracer::ask() {
             },
             stop);
         if (made)
-          found.traced = std::make_shared<const TracedPicture>(*made);
+          found.traced = std::make_shared<const TracedPicture>(*made),
+          found.lines = std::make_shared<const Outline>(made->all());
         else if (made.error().code == ErrorCode::Cancelled)
           return std::nullopt;
         else

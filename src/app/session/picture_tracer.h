@@ -20,7 +20,8 @@ public:
   bool wanted() const { return wanted_; }
   // As last worked out; null: nothing yet, or nothing to trace.
   std::shared_ptr<const TracedPicture> traced() const { return found_.traced; }
-  bool current() const { return current_; } // of the backing and the wish as they are now
+  std::shared_ptr<const Outline> lines() const { return found_.lines; } // of all of that
+  bool current() const { return current_; }                             // of the backing and the wish as they are now
   const Said& why_not() const { return found_.why_not; }
 
 signals:
@@ -30,6 +31,7 @@ private:
   using Pixels = std::shared_ptr<const ColourPicture>;
   struct Found {
     std::shared_ptr<const TracedPicture> traced;
+    std::shared_ptr<const Outline> lines;
     Said why_not;
     Pixels pixels;
   };

@@ -167,8 +167,8 @@ void MainWindow::style_some() {
 }
 
 MainWindow::~MainWindow() {
-  close_page();           // its fields read the session as they lose the focus
-  check_->parts().hide(); // what it works out beside the window asks the session
+  close_page();               // its fields read the session as they lose the focus
+  check_->parts().end_work(); // which asks the session
   if (const auto* copied = qobject_cast<const CopiedPieces*>(QApplication::clipboard()->mimeData()))
     QApplication::clipboard()->setMimeData(copied->written());
   task_.cancel();
@@ -546,11 +546,9 @@ void MainWindow::show_trace(bool on) {
 }
 
 void MainWindow::show_tracing() {
-  const auto traced = tracer_.traced();
   const std::vector<Backing>& backings = session_.document().backings;
   MadePicture made;
-  if (tracer_.wanted() && traced != nullptr)
-    made.lines = traced->all();
+  made.lines = tracer_.lines();
   if (const auto& part = tracer_.wish().part; tracer_.wanted() && part && session_.backing() < backings.size())
     made.frame = corners_on_sheet(backings[session_.backing()], *part);
   canvas_->show_made(made);

@@ -1,6 +1,6 @@
 // Boxes in a tree of Boost.Geometry; of those around a line's own, from small to large, the first whose polygon holds
 // the line's middle.
-#include "cutting/nesting.h"
+#include "geom/nesting.h"
 
 #include <boost/geometry.hpp>
 #include <boost/geometry/geometries/box.hpp>
@@ -16,9 +16,9 @@ namespace bg = boost::geometry;
 using TreePoint = bg::model::d2::point_xy<double>;
 using TreeBox = bg::model::box<TreePoint>;
 
-constexpr double flattening = 0.01; // mm
+constexpr double flat_enough = 0.01; // mm
 
-// Nonzero winding of a polygon.
+// Nonzero winding of a polygon: kept, since one line lies around many.
 bool holds(const std::vector<Point>& polygon, Point p) {
   int winding = 0;
   for (std::size_t i = 0; i < polygon.size(); ++i) {
@@ -67,7 +67,7 @@ std::vector<Nest> nesting(std::span<const Contour* const> lines, const std::stop
     const Point middle = lines[i]->segments.front().at(0.5);
     for (const auto& [box, j] : around) {
       if (polygons[j].empty())
-        polygons[j] = flatten(*lines[j], flattening);
+        polygons[j] = flatten(*lines[j], flat_enough);
       if (!holds(polygons[j], middle))
         continue;
       out[i] = {j, out[j].depth + 1};
