@@ -18,8 +18,10 @@ private slots:
         {"cutting", {"geom", "type", "lettering", "document", "cutting"}},
         {"pages", {"pages"}},
         {"formats", {"geom", "type", "lettering", "document", "cutting", "pages", "formats"}},
-        {"cli", {"geom", "type", "lettering", "document", "cutting", "formats", "cli"}},
-        {"app", {"geom", "type", "lettering", "document", "cutting", "formats", "app"}},
+        {"send", {"geom", "type", "lettering", "document", "cutting", "formats", "send"}},
+        {"cutter", {"cutter"}},
+        {"cli", {"geom", "type", "lettering", "document", "cutting", "formats", "send", "cli"}},
+        {"app", {"geom", "type", "lettering", "document", "cutting", "formats", "send", "app"}},
     };
     const QRegularExpression include("^#include ([<\"])([^>\"]+)");
     int files = 0;

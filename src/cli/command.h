@@ -38,6 +38,8 @@ void add_warp_command(CLI::App& app, CommandContext& context);
 void add_trace_command(CLI::App& app, CommandContext& context);
 void add_parts_commands(CLI::App& app, CommandContext& context); // parts, ties, tie-in
 void add_plan_command(CLI::App& app, CommandContext& context);
+void add_names_command(CLI::App& app, CommandContext& context);
+void add_send_command(CLI::App& app, CommandContext& context);
 void add_check_command(CLI::App& app, CommandContext& context);
 
 // Where the bundled faces and the demo jobs are: beside an installed program, else in the source tree.

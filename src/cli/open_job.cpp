@@ -21,6 +21,16 @@ Result<OpenJob> open_job(const std::string& path, CommandContext& context) {
   return job;
 }
 
+Result<Colour> colour_of(const std::string& material, const Document& document) {
+  for (const Material& m : document.materials)
+    if (m.name == material)
+      return m.colour;
+  const Result<Colour> colour = colour_from_hex(material);
+  if (!colour)
+    return misuse("no material of this job, and no colour like #9b2f45", "--sheet");
+  return *colour;
+}
+
 Result<Drawing> read_drawing_file(const std::string& path, CommandContext& context, const DrawingReadOptions& options) {
   const Result<std::string> bytes = context.storage.read(path);
   return bytes ? read_drawing_bytes(path, *bytes, context, options) : Result<Drawing>(bytes.error());

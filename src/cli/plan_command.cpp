@@ -1,7 +1,9 @@
-// frelm-cli plan JOB -o OUT.{json,plt,svg,…} [--pen]: what the knife does, in which order, how far and how long. A
-// .json has each path; other files are written as `render` does.
+// frelm-cli plan JOB -o OUT.{json,plt,svg,…} [--pen] [--as-driven] [--moves] [the tool's options]: what the knife does,
+// in which order, how far and how long. A .json has each path; other files are written as `render` does.
 #include "cli/open_job.h"
+#include "cli/tool_options.h"
 #include "cutting/cut_time.h"
+#include "cutting/driven.h"
 #include "formats/export.h"
 
 #include <CLI/CLI.hpp>
@@ -16,20 +18,31 @@ using Json = nlohmann::ordered_json;
 struct PlanCommandOptions {
   std::string job;
   std::vector<std::string> outputs;
-  bool pen = false;
+  bool pen = false, moves = false;
+  std::shared_ptr<ToolOptions> tool;
 };
 
-Json paths_json(const CutPlan& plan) {
+// `drawn`: what the paths of a driven plan follow; null: they are the lines themselves.
+Json paths_json(const CutPlan& plan, const CutPlan* drawn, const std::vector<std::size_t>& of, bool moves) {
   Json out = Json::array();
   for (const CutPath& p : plan.order) {
     const CutPiece& piece = plan.sheet.pieces[p.piece];
     const Contour& c = piece.outline.contours[p.contour];
+    const CutPath& line = drawn != nullptr ? drawn->order[of[out.size()]] : p;
+    const CutSheet& lines = drawn != nullptr ? drawn->sheet : plan.sheet;
     out.push_back({{"start", {p.start.x, p.start.y}},
-                   {"closed", c.closed},
+                   {"closed", lines.pieces[line.piece].outline.contours[line.contour].closed},
                    {"inside", p.inside ? Json(*p.inside) : Json(nullptr)},
                    {"length", c.length()},
                    {"piece", piece.id},
                    {"layer", plan.layers[plan.layer_of[p.piece]].name}});
+    if (!moves)
+      continue;
+    Json& places = out.back()["moves"] = Json::array();
+    for (const Point at : flatten(c, HpglOptions{}.flatten))
+      places.push_back({at.x, at.y});
+    if (c.closed)
+      places.push_back(places.front());
   }
   return out;
 }
@@ -39,21 +52,38 @@ Result<int> run_plan(const PlanCommandOptions& o, CommandContext& context) {
   if (!job)
     return job.error();
   const DocumentEvaluator evaluator(*job->faces);
-  Result<CutSheet> sheet = cut_sheet(job->document, evaluator);
+  Document document = job->document;
+  if (o.tool->any()) {
+    Result<Document> with = with_tools(std::move(document), *o.tool);
+    if (!with)
+      return with.error();
+    document = std::move(*with);
+  }
+  Result<CutSheet> sheet = cut_sheet(document, evaluator);
   if (!sheet)
     return sheet.error();
   const PlanChoice what{{}, {}, true, o.pen};
-  const CutPlan plan = cut_plan(std::move(*sheet), job->document.materials, what);
-  const CutTime time = cut_time(plan, job->document.materials);
+  const CutPlan lines = cut_plan(std::move(*sheet), document.materials, what);
+  DrivenPlan drive;
+  if (o.tool->any()) {
+    Result<DrivenPlan> of_tools = driven(lines, document.materials);
+    if (!of_tools)
+      return of_tools.error();
+    drive = std::move(*of_tools);
+  }
+  const CutPlan& plan = o.tool->any() ? drive.plan : lines;
+  const CutTime time = cut_time(plan, document.materials);
   Json summary{{"cut_mm", time.cut}, {"travel_mm", time.travel}, {"seconds", time.seconds}};
+  if (o.tool->any())
+    summary["gone"] = drive.gone.size(), summary["without_lead"] = drive.without_lead.size();
   for (const std::string& path : o.outputs) {
     if (!path.ends_with(".json")) {
-      const ExportChoice choice{{path}, what, false, usual_options(job->document), o.job};
-      if (const Result<Exported> done = export_job(job->document, evaluator, choice, context.storage); !done)
+      const ExportChoice choice{{path}, what, false, usual_options(document), o.job, o.tool->any()};
+      if (const Result<Exported> done = export_job(document, evaluator, choice, context.storage); !done)
         return done.error();
       continue;
     }
-    Json whole{{"paths", paths_json(plan)}};
+    Json whole{{"paths", paths_json(plan, o.tool->any() ? &lines : nullptr, drive.of, o.moves)}};
     whole.update(summary);
     if (const Result<Done> done = context.storage.write(path, whole.dump(1) + "\n"); !done)
       return done.error();
@@ -71,6 +101,8 @@ void add_plan_command(CLI::App& app, CommandContext& context) {
   c->add_option("JOB", o->job, ".frelm file, or an SVG with a job in it")->required();
   c->add_option("-o,--output", o->outputs, ".json with each path, or a file for the cutter");
   c->add_flag("--pen", o->pen, "what the pen draws as well");
+  c->add_flag("--moves", o->moves, "all places of each path into the .json");
+  o->tool = add_tool_options(*c);
   c->callback([=, &context] { context.run = [=, &context] { return run_plan(*o, context); }; });
 }
 

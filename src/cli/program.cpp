@@ -55,6 +55,8 @@ int run_program(const std::vector<std::string>& arguments, std::ostream& out, st
   add_lines_commands(app, context);
   add_trace_command(app, context);
   add_plan_command(app, context);
+  add_send_command(app, context);
+  add_names_command(app, context);
   add_warp_command(app, context);
   add_parts_commands(app, context);
   add_check_command(app, context);

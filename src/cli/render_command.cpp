@@ -23,17 +23,6 @@ struct RenderOptions {
   double flatten = HpglOptions{}.flatten;
 };
 
-// By its name in the job's list, or as #rrggbb.
-Result<Colour> colour_of(const std::string& material, const Document& document) {
-  for (const Material& m : document.materials)
-    if (m.name == material)
-      return m.colour;
-  const Result<Colour> colour = colour_from_hex(material);
-  if (!colour)
-    return misuse("no material of this job, and no colour like #9b2f45", "--sheet");
-  return *colour;
-}
-
 Result<PictureGround> ground_of(const std::string& ground) {
   if (ground == "none")
     return PictureGround();

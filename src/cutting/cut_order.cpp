@@ -6,6 +6,7 @@
 #include <boost/geometry.hpp>
 #include <boost/geometry/geometries/point_xy.hpp>
 #include <boost/geometry/index/rtree.hpp>
+#include <map>
 #include <numeric>
 #include <random>
 
@@ -38,7 +39,32 @@ struct Line {
   Point exit() const { return out[chosen]; }
 };
 
-Line line_of(const Contour& c, std::size_t piece, std::size_t contour) {
+std::vector<std::size_t> corners_of(const Contour& c) {
+  std::vector<std::size_t> out;
+  const std::size_t n = c.segments.size();
+  for (std::size_t i = 0; i < n; ++i)
+    if (const Segment& before = c.segments[(i + n - 1) % n];
+        std::abs(turn_between(before.end_tangent(), c.segments[i].start_tangent())) > corner)
+      out.push_back(i);
+  return out;
+}
+// Corners that point into the part, which lies inside of the line or outside of it; else the lowest node.
+std::vector<std::size_t> hidden_places(const Contour& c, bool part_inside) {
+  std::vector<std::size_t> out = corners_of(c);
+  const std::size_t n = c.segments.size();
+  const double sense = (c.area() > 0) == part_inside ? 1 : -1;
+  std::erase_if(out, [&](std::size_t i) {
+    return sense * turn_between(c.segments[(i + n - 1) % n].end_tangent(), c.segments[i].start_tangent()) > 0;
+  });
+  if (out.empty()) {
+    const auto lowest = std::max_element(c.segments.begin(), c.segments.end(),
+                                         [](const Segment& a, const Segment& b) { return a.p0.y < b.p0.y; });
+    out.push_back(static_cast<std::size_t>(lowest - c.segments.begin()));
+  }
+  return out;
+}
+
+Line line_of(const Contour& c, std::size_t piece, std::size_t contour, Seam seam, bool part_inside) {
   Line out{piece, contour, c.closed, {}, {}, {}, 0};
   if (!c.closed) {
     const Point a = c.segments.front().p0, b = c.segments.back().p3;
@@ -46,10 +72,7 @@ Line line_of(const Contour& c, std::size_t piece, std::size_t contour) {
     return out;
   }
   const std::size_t n = c.segments.size();
-  for (std::size_t i = 0; i < n; ++i)
-    if (const Segment& before = c.segments[(i + n - 1) % n];
-        std::abs(turn_between(before.end_tangent(), c.segments[i].start_tangent())) > corner)
-      out.at.push_back(i);
+  out.at = seam == Seam::Hidden ? hidden_places(c, part_inside) : corners_of(c);
   if (out.at.empty())
     out.at.resize(n), std::iota(out.at.begin(), out.at.end(), std::size_t{0});
   if (out.at.size() > most_starts) { // spread over all of them
@@ -321,18 +344,21 @@ private:
 std::vector<CutPath> cut_order(const CutSheet& sheet, const std::stop_token& stop) {
   std::vector<std::size_t> all(sheet.pieces.size());
   std::iota(all.begin(), all.end(), std::size_t{0});
-  return cut_order(sheet, all, stop);
+  return cut_order(sheet, all, Seam::Corners, stop);
 }
 
-std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces,
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces, Seam seam,
                                const std::stop_token& stop) {
-  std::vector<Line> lines;
+  std::vector<std::pair<std::size_t, std::size_t>> where;
   std::vector<const Contour*> contours;
   for (const std::size_t p : pieces)
     for (std::size_t i = 0; i < sheet.pieces[p].outline.contours.size(); ++i)
       if (const Contour& c = sheet.pieces[p].outline.contours[i]; !c.segments.empty())
-        contours.push_back(&c), lines.push_back(line_of(c, p, i));
+        contours.push_back(&c), where.emplace_back(p, i);
   const std::vector<Nest> nests = nesting(contours, stop);
+  std::vector<Line> lines;
+  for (std::size_t i = 0; i < contours.size(); ++i)
+    lines.push_back(line_of(*contours[i], where[i].first, where[i].second, seam, nests[i].depth % 2 == 0));
   Orderer orderer(std::move(lines), nests, Point{sheet.frame.x0, sheet.frame.y1}, stop);
   const std::vector<std::size_t> order = orderer.run();
   std::vector<std::size_t> place(order.size());
@@ -354,6 +380,50 @@ std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::siz
     out.push_back(path);
   }
   return out;
+}
+
+CutTurn turn_of(const CutSheet& sheet, const CutPath& path) {
+  const CutPiece& piece = sheet.pieces[path.piece];
+  return {piece.id, piece.layer, path.contour};
+}
+
+std::vector<CutPath> ordered_by_hand(const CutSheet& sheet, std::vector<CutPath> order) {
+  if (sheet.order_by_hand.empty())
+    return order;
+  std::map<CutTurn, std::size_t> places;
+  for (std::size_t i = 0; i < order.size(); ++i)
+    places[turn_of(sheet, order[i])] = i;
+  std::vector<bool> named(order.size(), false);
+  std::vector<std::size_t> wanted;
+  for (const CutTurn& t : sheet.order_by_hand)
+    if (const auto it = places.find(t); it != places.end() && !named[it->second])
+      named[it->second] = true, wanted.push_back(it->second);
+  if (wanted.empty())
+    return order;
+  for (std::size_t i = 0; i < order.size(); ++i)
+    if (!named[i])
+      wanted.push_back(i);
+  std::vector<std::vector<std::size_t>> inner(order.size());
+  for (const std::size_t i : wanted)
+    if (order[i].inside)
+      inner[*order[i].inside].push_back(i);
+  std::vector<std::size_t> out, place(order.size(), order.size());
+  const auto take = [&](const auto& self, std::size_t i) -> void {
+    if (place[i] != order.size())
+      return;
+    for (const std::size_t k : inner[i])
+      self(self, k);
+    place[i] = out.size(), out.push_back(i);
+  };
+  for (const std::size_t i : wanted)
+    take(take, i);
+  std::vector<CutPath> sorted;
+  for (const std::size_t i : out) {
+    sorted.push_back(order[i]);
+    if (sorted.back().inside)
+      sorted.back().inside = place[*order[i].inside];
+  }
+  return sorted;
 }
 
 Contour as_cut(const CutSheet& sheet, const CutPath& path) {

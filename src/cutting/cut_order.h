@@ -28,8 +28,12 @@ struct CutPath {
 
 // Of all pieces, or of these; the knife begins at the sheet's lower left corner. Stopped: an order by nesting alone.
 std::vector<CutPath> cut_order(const CutSheet& sheet, const std::stop_token& stop = {});
-std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces,
+std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::size_t>& pieces, Seam seam,
                                const std::stop_token& stop = {});
+// The same paths, those of the sheet's order by hand first; inner lines still come before the lines around them.
+std::vector<CutPath> ordered_by_hand(const CutSheet& sheet, std::vector<CutPath> order);
+// What a path is called in an order by hand.
+CutTurn turn_of(const CutSheet& sheet, const CutPath& path);
 // The contour of a path, begun as the order has it.
 Contour as_cut(const CutSheet& sheet, const CutPath& path);
 

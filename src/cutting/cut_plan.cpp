@@ -6,7 +6,8 @@ namespace frelm {
 namespace {
 
 // The layers of what is in the sheet, in `known` first.
-CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known, const std::stop_token& stop) {
+CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known, const std::vector<Material>& materials,
+                const std::stop_token& stop) {
   CutPlan out;
   std::vector<std::size_t> used(known.size(), 0);
   std::vector<std::size_t> of;
@@ -33,10 +34,17 @@ CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known, const std::stop_to
     for (std::size_t i = 0; i < out.layer_of.size(); ++i)
       if (out.layer_of[i] == layer)
         pieces.push_back(i);
-    std::vector<CutPath> order = cut_order(out.sheet, pieces, stop);
-    for (CutPath& path : order) { // from here on lines begin where the knife goes in
-      out.sheet.pieces[path.piece].outline.contours[path.contour] = as_cut(out.sheet, path);
+    const Material* m = material_of(materials, out.layers[layer].colour);
+    const CutTool tool = m != nullptr && out.layers[layer].destination == Destination::Knife ? m->tool : CutTool{};
+    std::vector<CutPath> order = ordered_by_hand(out.sheet, cut_order(out.sheet, pieces, tool.seam, stop));
+    for (CutPath& path : order) { // from here on lines begin where the knife goes in, and run as it goes
+      Contour& line = out.sheet.pieces[path.piece].outline.contours[path.contour];
+      line = as_cut(out.sheet, path);
       path.first = 0, path.reversed = false;
+      // The inside of a line that runs clockwise on screen lies to its right.
+      const bool part_right = (line.area() > 0) == (path.depth % 2 == 0);
+      if (line.closed && tool.side != PartSide::Either && part_right != (tool.side == PartSide::Right))
+        line = line.reversed(), path.heading = line.segments.front().start_tangent();
       if (path.inside)
         *path.inside += out.order.size();
     }
@@ -59,7 +67,7 @@ CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const P
     for (const Material& m : materials)
       known.push_back(
           {m.colour, to, (m.name.empty() ? to_hex(m.colour) : m.name) + (to == Destination::Pen ? ", pen" : "")});
-  return planned(std::move(sheet), std::move(known), stop);
+  return planned(std::move(sheet), std::move(known), materials, stop);
 }
 
 std::vector<CutPlan> split(const CutPlan& plan) {

@@ -38,6 +38,16 @@ CutPace pace_of(Machine machine) {
   return {};
 }
 
+CutPace pace_of(const std::vector<Material>& materials, Colour colour) {
+  const Material* m = material_of(materials, colour);
+  CutPace out = pace_of(m != nullptr ? m->machine : Machine::Blade);
+  if (m != nullptr && m->tool.speed > 0)
+    out.cut = m->tool.speed;
+  if (m != nullptr && m->tool.acceleration > 0)
+    out.acceleration = m->tool.acceleration;
+  return out;
+}
+
 double seconds_along(const std::vector<Point>& line, double speed, const CutPace& pace) {
   std::vector<Point> p;
   for (const Point q : line)
@@ -69,8 +79,7 @@ CutTime cut_time(const CutPlan& plan, const std::vector<Material>& materials) {
   for (const CutPath& path : plan.order) {
     if (layer != plan.layer_of[path.piece]) {
       layer = plan.layer_of[path.piece];
-      const Material* m = material_of(materials, path.colour);
-      pace = pace_of(m != nullptr ? m->machine : Machine::Blade);
+      pace = pace_of(materials, path.colour);
       knife = {plan.sheet.frame.x0, plan.sheet.frame.y1};
     }
     const Contour& c = plan.sheet.pieces[path.piece].outline.contours[path.contour];

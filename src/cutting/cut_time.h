@@ -17,12 +17,15 @@ struct CutPace {
 };
 // Made up: what a small machine of the kind does.
 CutPace pace_of(Machine machine);
+// Of a plan's layer: its machine's, at the speed and acceleration that the material says.
+CutPace pace_of(const std::vector<Material>& materials, Colour colour);
 
 struct CutTime {
   double cut = 0, travel = 0; // mm
   double seconds = 0;
 };
-// Each layer at the pace of its material's machine, from the lower left corner of the sheet; the way back is left out.
+// Of a plan as it stands, or as it is driven (cutting/driven). Each layer at the pace of its material's machine, from
+// the lower left corner of the sheet; the way back is left out.
 CutTime cut_time(const CutPlan& plan, const std::vector<Material>& materials);
 // From rest to rest along a line.
 double seconds_along(const std::vector<Point>& line, double speed, const CutPace& pace);

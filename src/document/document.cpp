@@ -42,6 +42,7 @@ bool Document::operator==(const Document& o) const {
   return sheet == o.sheet && unit == o.unit && next_id == o.next_id && materials == o.materials &&
          backings == o.backings && groups == o.groups && ruler_lines == o.ruler_lines && marks == o.marks &&
          finish_grows == o.finish_grows && ordered == o.ordered && set_aside == o.set_aside &&
+         order_by_hand == o.order_by_hand && same_value(names, o.names) &&
          std::equal(pieces.begin(), pieces.end(), o.pieces.begin(), o.pieces.end(), same_value<Piece>);
 }
 

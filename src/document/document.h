@@ -3,6 +3,7 @@
 
 #include "document/backing.h"
 #include "document/material.h"
+#include "document/name_list.h"
 #include "document/piece.h"
 #include "type/carried_face.h"
 
@@ -60,6 +61,15 @@ struct SetAside {
 };
 inline constexpr std::size_t most_set_aside = 1000, longest_reason = 500;
 
+// A contour of a piece's layer as it is cut, by its number; one that is no longer there is passed over.
+struct CutTurn {
+  PieceId piece = 0;
+  std::string layer; // "ring-1"; empty where the piece has one layer
+  std::size_t contour = 0;
+  auto operator<=>(const CutTurn&) const = default;
+};
+inline constexpr std::size_t most_by_hand = 200'000, longest_turn_layer = 40; // bytes
+
 struct Document {
   Sheet sheet;
   Unit unit = Unit::Millimetre;
@@ -71,6 +81,8 @@ struct Document {
   std::vector<DimensionMark> marks;
   Ordered ordered;
   std::vector<SetAside> set_aside;
+  std::vector<CutTurn> order_by_hand;    // these are cut first, one after the other, but inner lines before outer ones
+  std::shared_ptr<const NameList> names; // null: none
   bool finish_grows = false; // rings, shades and tabs of what is sized grow along; else they keep their measures
   std::uint64_t next_id = 1; // for pieces, groups, characters and releases
   // Shapes that came with the job file, for faces this machine may lack; kept so that saving again keeps them. They are

@@ -450,6 +450,7 @@ void each_cut_piece(const Document& document, const DocumentEvaluator& evaluator
 Result<CutSheet> cut_sheet(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop,
                            SheetSide side, const std::function<void(double)>& progress) {
   CutSheet sheet{{0, 0, document.sheet.width, document.sheet.height}, {}};
+  sheet.order_by_hand = document.order_by_hand;
   std::optional<Error> unset;
   each_cut_piece(document, evaluator, {std::move(stop), progress},
                  [&](const Piece& piece, const Result<PieceResult>& result) {

@@ -216,6 +216,7 @@ struct CutPiece {
 struct CutSheet {
   Box frame; // the sheet, mm
   std::vector<CutPiece> pieces;
+  std::vector<CutTurn> order_by_hand = {}; // the job's
 };
 
 // As the knife cuts it, with mirrored finishes and materials turned, or as the sheet shows it, readable.

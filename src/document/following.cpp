@@ -158,6 +158,13 @@ Document detached(const Document& before, Document after) {
       after.pieces[i] = std::make_shared<const Piece>(std::move(*own));
   free_origins(before, after);
   std::erase_if(after.set_aside, [&](const SetAside& s) { return s.piece != 0 && after.find(s.piece) == nullptr; });
+  std::erase_if(after.order_by_hand, [&](const CutTurn& t) { return after.find(t.piece) == nullptr; });
+  const auto lost = [&](const NameRule& r) { return after.find(r.piece) == nullptr; };
+  if (after.names != nullptr && std::any_of(after.names->rules.begin(), after.names->rules.end(), lost)) {
+    NameList kept = *after.names;
+    std::erase_if(kept.rules, lost);
+    after.names = std::make_shared<const NameList>(std::move(kept));
+  }
   return without_lost_marks(without_idle_groups(std::move(after)));
 }
 

@@ -489,6 +489,33 @@ SetAside set_aside(const At& at) {
   return {at["finding"].text(), at["piece"].whole(), at["reason"].text()};
 }
 
+void read_order(const At& at, ReadJob& job) {
+  try {
+    std::vector<CutTurn> order;
+    for (std::size_t i = 0; i < std::min(at.size(), most_by_hand); ++i)
+      order.push_back({at.item(i).item(0).whole(), at.item(i).item(1).text(), at.item(i).item(2).whole()});
+    Document with = {};
+    with.order_by_hand = std::move(order);
+    if (const std::vector<Fault> found = faults(with); !found.empty())
+      at.refuse(found.front().reason);
+    job.document.order_by_hand = std::move(with.order_by_hand);
+  } catch (const Refused& r) {
+    job.lost.push_back({"the order by hand", {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
+  }
+}
+
+void read_names(const At& at, ReadJob& job) {
+  try {
+    Document with = {};
+    with.names = std::make_shared<const NameList>(name_list(at));
+    if (const std::vector<Fault> found = faults(with); !found.empty())
+      at.refuse(found.front().reason);
+    job.document.names = std::move(with.names);
+  } catch (const Refused& r) {
+    job.lost.push_back({"the list of names", {ErrorCode::Unreadable, r.what, as_it_is(r.where)}});
+  }
+}
+
 void read_ordered(const At& at, ReadJob& job) {
   try {
     Document with = {};
@@ -541,6 +568,10 @@ ReadJob read_sheet(const At& root, std::uint64_t version) {
     read_ordered(root["ordered"], out);
   if (root.has("set_aside")) // since version 13
     read_list(root["set_aside"], out, &Document::set_aside, &set_aside);
+  if (root.has("order_by_hand")) // since version 15
+    read_order(root["order_by_hand"], out);
+  if (root.has("names")) // since version 15
+    read_names(root["names"], out);
   d.finish_grows = root.has("finish_grows") && root["finish_grows"].flag();
   if (root.has("groups")) // since version 11
     read_groups(root["groups"], out);
@@ -630,6 +661,10 @@ void write_sheet(Json& json, const Document& document) {
         {"width", document.ordered.width}, {"height", document.ordered.height}, {"parts", document.ordered.parts}};
   for (const SetAside& s : document.set_aside)
     json["set_aside"].push_back({{"finding", s.finding}, {"piece", s.piece}, {"reason", s.reason}});
+  for (const CutTurn& t : document.order_by_hand)
+    json["order_by_hand"].push_back({t.piece, t.layer, t.contour});
+  if (document.names != nullptr)
+    json["names"] = name_list(*document.names);
   if (document.finish_grows)
     json["finish_grows"] = true;
   json["pieces"] = Json::array();

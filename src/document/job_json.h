@@ -137,6 +137,8 @@ Json finish(const Finish& f);
 Finish finish(const At& at);
 Json materials(const std::vector<Material>& list);
 Material material(const At& at);
+Json name_list(const NameList& list);
+NameList name_list(const At& at);
 Json guide_shape(const GuideShape& shape);
 GuideShape guide_shape(const At& at);
 Json rails(const RailsBend& r);

@@ -44,6 +44,20 @@ bool drives_arcs(Machine machine) {
   return machine != Machine::Blade;
 }
 
+CutTool usual_tool(Machine machine) {
+  switch (machine) {
+  case Machine::Blade:
+    break;
+  case Machine::Laser:
+    return {.kerf = 0.15};
+  case Machine::Torch:
+    return {.kerf = 1.5, .lead = Lead::Arc, .lead_length = 5, .side = PartSide::Right};
+  case Machine::Router:
+    return {.kerf = 3, .lead = Lead::Arc, .lead_length = 3, .passes = 2, .side = PartSide::Right};
+  }
+  return {.tip = 0.25, .overcut = 0.5};
+}
+
 ThinStep thin_step_for(const std::vector<Material>& materials, Colour colour) {
   ThinStep out;
   const Material* m = material_of(materials, colour);
@@ -53,7 +67,11 @@ ThinStep thin_step_for(const std::vector<Material>& materials, Colour colour) {
 }
 
 std::vector<Material> shipped_materials() {
-  const auto vinyl = [](const char* name, Colour colour) { return Material{name, colour, 610, 0, 0.4, 0.2}; };
+  const auto vinyl = [](const char* name, Colour colour) {
+    Material out{name, colour, 610, 0, 0.4, 0.2};
+    out.tool = usual_tool(out.machine);
+    return out;
+  };
   return {
       vinyl("Ink", {0x1f, 0x2a, 0x33}),     vinyl("Madder", {0x9b, 0x2f, 0x45}),  vinyl("Tan", {0x7a, 0x4a, 0x14}),
       vinyl("Ochre", {0xc9, 0x8a, 0x12}),   vinyl("Moss", {0x4f, 0x6b, 0x2c}),    vinyl("Sea", {0x0f, 0x6e, 0x73}),

@@ -4,6 +4,7 @@
 // mm; 0 stands for "not said" where that is possible.
 #pragma once
 
+#include "document/cut_tool.h"
 #include "lettering/finish.h"
 #include "lettering/guide_shape.h"
 
@@ -20,6 +21,8 @@ inline constexpr std::size_t most_materials = 64, longest_material_name = 60;
 // What cuts it. A knife is drawn through the sheet; the others step from node to node, and drive arcs.
 enum class Machine { Blade, Laser, Torch, Router };
 bool drives_arcs(Machine machine);
+// What is begun with. Made up: what a small machine of the kind needs.
+CutTool usual_tool(Machine machine);
 
 struct Material {
   std::string name;
@@ -29,6 +32,7 @@ struct Material {
   Machine machine = Machine::Blade;
   double nodes_per_100 = 0, nodes_apart = 0; // nodes of 100 mm of line at most; mm from node to node; 0: not said
   bool mirrored = false;                     // left and right change places where it is cut
+  CutTool tool = {};
   bool operator==(const Material&) const = default;
 };
 

@@ -7,6 +7,35 @@ namespace job_json {
 
 FRELM_NAMES(Machine, {Machine::Blade, "blade"}, {Machine::Laser, "laser"}, {Machine::Torch, "torch"},
             {Machine::Router, "router"});
+FRELM_NAMES(Lead, {Lead::None, "none"}, {Lead::Line, "line"}, {Lead::Arc, "arc"});
+FRELM_NAMES(Seam, {Seam::Corners, "corners"}, {Seam::Hidden, "hidden"});
+FRELM_NAMES(PartSide, {PartSide::Either, "either"}, {PartSide::Left, "left"}, {PartSide::Right, "right"});
+
+namespace {
+
+Json tool_json(const CutTool& t) {
+  return {{"tip", t.tip},
+          {"swivel", t.swivel},
+          {"overcut", t.overcut},
+          {"kerf", t.kerf},
+          {"lead", name_of(t.lead)},
+          {"lead_length", t.lead_length},
+          {"passes", t.passes},
+          {"seam", name_of(t.seam)},
+          {"side", name_of(t.side)},
+          {"speed", t.speed},
+          {"acceleration", t.acceleration}};
+}
+CutTool read_tool(const At& t) {
+  CutTool out{t["tip"].number(), t["swivel"].number(), t["overcut"].number(), t["kerf"].number()};
+  out.lead = t["lead"].choice<Lead>(), out.lead_length = t["lead_length"].number();
+  out.passes = static_cast<int>(std::min<std::uint64_t>(t["passes"].whole(), most_passes + 1));
+  out.seam = t["seam"].choice<Seam>(), out.side = t["side"].choice<PartSide>();
+  out.speed = t["speed"].number(), out.acceleration = t["acceleration"].number();
+  return out;
+}
+
+} // namespace
 
 Json materials(const std::vector<Material>& list) {
   Json out = Json::array();
@@ -20,7 +49,8 @@ Json materials(const std::vector<Material>& list) {
                    {"machine", name_of(m.machine)},
                    {"nodes_per_100", m.nodes_per_100},
                    {"nodes_apart", m.nodes_apart},
-                   {"mirrored", m.mirrored}});
+                   {"mirrored", m.mirrored},
+                   {"tool", tool_json(m.tool)}});
   return out;
 }
 
@@ -35,6 +65,8 @@ Material material(const At& m) {
     out.machine = m["machine"].choice<Machine>();
     out.nodes_per_100 = m["nodes_per_100"].number(), out.nodes_apart = m["nodes_apart"].number();
   }
+  if (m.has("tool")) // since version 15
+    out.tool = read_tool(m["tool"]);
   return out;
 }
 

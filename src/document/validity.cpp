@@ -424,6 +424,21 @@ void bench_faults(const Document& document, std::vector<Fault>& out) {
       out.push_back({0, "marks", FRELM_WORDS("core", "is out of range")});
 }
 
+void name_faults(const NameList& list, std::vector<Fault>& out) {
+  const auto wrong = [&](Said why) { out.push_back({0, "names", std::move(why)}); };
+  if (list.rows.size() > most_name_rows || list.columns.size() > most_name_columns)
+    wrong(FRELM_WORDS("core", "has too many"));
+  const auto good = [](const std::string& text) { return is_utf8(text) && text.size() <= longest_name_cell; };
+  bool sound = good(list.source) && std::all_of(list.columns.begin(), list.columns.end(), good);
+  for (const auto& row : list.rows)
+    sound = sound && row.size() == list.columns.size() && std::all_of(row.begin(), row.end(), good);
+  std::set<PieceId> ruled;
+  for (const NameRule& r : list.rules)
+    sound = sound && ruled.insert(r.piece).second && r.room >= 0 && r.room <= largest_number && r.least_caps >= 0 && r.least_caps <= largest_number;
+  if (!sound)
+    wrong(FRELM_WORDS("core", "has a row or a rule that can't be"));
+}
+
 } // namespace
 
 std::vector<Fault> faults(const Document& document, const Document* known_good) {
@@ -443,6 +458,15 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
   for (const SetAside& s : document.set_aside)
     if (s.finding.empty() || !is_utf8(s.finding) || !is_utf8(s.reason) || s.reason.size() > longest_reason)
       out.push_back({0, "set_aside", FRELM_WORDS("core", "has a name that can't be")});
+  if (document.order_by_hand.size() > most_by_hand)
+    out.push_back({0, "order_by_hand", FRELM_WORDS("core", "has too many")});
+  for (const CutTurn& t : document.order_by_hand)
+    if (!is_utf8(t.layer) || t.layer.size() > longest_turn_layer) {
+      out.push_back({0, "order_by_hand", FRELM_WORDS("core", "has a name that can't be")});
+      break;
+    }
+  if (document.names != nullptr)
+    name_faults(*document.names, out);
   const auto materials = [&](Said why) { out.push_back({0, "materials", std::move(why)}); };
   if (document.materials.size() > most_materials)
     materials(FRELM_WORDS("core", "has too many"));
@@ -455,6 +479,12 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
     for (const double v : {m.width, m.length, m.least_stroke, m.least_gap, m.nodes_per_100, m.nodes_apart})
       if (!(v >= 0 && v <= largest_number))
         materials(FRELM_WORDS("core", "is out of range"));
+    const CutTool& t = m.tool;
+    const auto within = [](double v, double most) { return v >= 0 && v <= most; };
+    if (!(within(t.tip, most_tip) && within(t.swivel, 180) && within(t.overcut, most_overcut) &&
+          within(t.kerf, most_kerf) && within(t.lead_length, most_lead) && t.passes >= 1 && t.passes <= most_passes &&
+          within(t.speed, largest_number) && within(t.acceleration, largest_number)))
+      materials(FRELM_WORDS("core", "has a tool that is out of range"));
   }
   backing_faults(document, out);
   bench_faults(document, out);

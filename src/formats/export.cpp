@@ -1,5 +1,6 @@
 #include "formats/export.h"
 
+#include "cutting/driven.h"
 #include "formats/read_back.h"
 #include "geom/said.h"
 
@@ -132,7 +133,13 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
     });
     if (!sheet)
       return sheet.error();
-    const CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what, watch.stop);
+    CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what, watch.stop);
+    if (choice.as_driven && side == SheetSide::Cut) {
+      Result<DrivenPlan> drive = driven(plan, document.materials, watch.stop);
+      if (!drive)
+        return drive.error();
+      plan = std::move(drive->plan);
+    }
     if (watch.stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     plans[side] = choice.split ? split(plan) : std::vector{plan};

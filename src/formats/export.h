@@ -57,6 +57,7 @@ struct ExportChoice {
   bool split = false; // a file for each layer: "badge.svg" gives "badge-Madder.svg"
   ExportOptions options = {};
   std::string job_path = {}; // the job's own file, which no export replaces; empty: none
+  bool as_driven = false;    // as the machines move (cutting/driven); not in pictures
 };
 struct Exported {
   std::vector<std::string> paths;

@@ -1,12 +1,16 @@
 #include "formats/hpgl.h"
 
+#include "geom/along.h"
+
 #include <cmath>
 #include <fmt/format.h>
+#include <optional>
 
 namespace frelm {
 namespace {
 
 constexpr double farthest_unit = 8'388'607; // 2^23 - 1, what real controllers count to
+constexpr double gravity = 9806.65;         // mm/s²
 
 struct Place {
   long x = 0, y = 0;
@@ -17,38 +21,40 @@ class Plotter {
 public:
   Plotter(const Box& frame, const HpglOptions& options) : frame_(frame), options_(options) {}
 
-  void begin() {
-    out_ = "IN;";
+  std::string begin() {
+    std::string out = "IN;";
     if (options_.page_size) {
       const long along = std::lround(frame_.width() * hpgl_units_per_mm),
                  across = std::lround(frame_.height() * hpgl_units_per_mm);
-      out_ += fmt::format("PS{}{}{};", options_.turned ? across : along, comma(), options_.turned ? along : across);
+      out += fmt::format("PS{}{}{};", options_.turned ? across : along, comma(), options_.turned ? along : across);
     }
-    out_ += "PA;\n";
+    return out + "PA;\n";
   }
-  void pen(std::size_t number) { out_ += fmt::format("SP{};\n", number); }
-  void contour(const Contour& c) {
+  // Nothing: it is smaller than a unit.
+  std::optional<HpglPath> contour(const Contour& c) {
+    HpglPath out;
+    out.places = flatten(c, options_.flatten);
+    if (c.closed)
+      out.places.push_back(out.places.front());
     std::vector<Place> line;
-    for (const Point p : flatten(c, options_.flatten))
+    for (const Point p : out.places)
       if (const Place u = unit(p); line.empty() || u != line.back())
         line.push_back(u);
-    if (c.closed && line.back() != line.front())
-      line.push_back(line.front());
-    if (line.size() < 2) // smaller than a unit
-      return;
-    out_ += fmt::format("PU{}{}{};\n", line[0].x, comma(), line[0].y);
+    if (line.size() < 2)
+      return std::nullopt;
+    out.bytes = fmt::format("PU{}{}{};\n", line[0].x, comma(), line[0].y);
     constexpr std::size_t most = 40; // places in an instruction: buffers are small
     for (std::size_t i = 1; i < line.size(); i += most) {
-      out_ += "PD";
+      out.bytes += "PD";
       for (std::size_t k = i; k < std::min(line.size(), i + most); ++k)
-        out_ += fmt::format("{}{}{}{}", k > i ? comma() : "", line[k].x, comma(), line[k].y);
-      out_ += ";\n";
+        out.bytes += fmt::format("{}{}{}{}", k > i ? comma() : "", line[k].x, comma(), line[k].y);
+      out.bytes += ";\n";
     }
+    out.cut = row_length(out.places, false);
+    out.x = line.back().x, out.y = line.back().y;
+    return out;
   }
-  std::string end() {
-    out_ += options_.back_home ? fmt::format("PU0{}0;SP0;\n", comma()) : "PU;SP0;\n";
-    return std::move(out_);
-  }
+  std::string end() const { return options_.back_home ? fmt::format("PU0{}0;SP0;\n", comma()) : "PU;SP0;\n"; }
   bool too_far() const { return too_far_; }
 
 private:
@@ -68,25 +74,50 @@ private:
 
   Box frame_;
   HpglOptions options_;
-  std::string out_;
   bool too_far_ = false;
 };
 
 } // namespace
 
-Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options) {
+Result<HpglProgram> hpgl_program(const CutPlan& plan, const HpglOptions& options,
+                                 const std::vector<HpglSpeed>& speeds) {
   Plotter plotter(plan.sheet.frame, options);
-  plotter.begin();
+  HpglProgram out;
+  out.begin = plotter.begin();
   std::size_t layer = plan.layers.size();
-  for (const CutPath& path : plan.order) {
-    if (plan.layer_of[path.piece] != layer)
-      plotter.pen((layer = plan.layer_of[path.piece]) + 1);
-    plotter.contour(plan.sheet.pieces[path.piece].outline.contours[path.contour]);
+  for (std::size_t i = 0; i < plan.order.size(); ++i) {
+    const CutPath& path = plan.order[i];
+    std::optional<HpglPath> next = plotter.contour(plan.sheet.pieces[path.piece].outline.contours[path.contour]);
+    std::string before;
+    if (plan.layer_of[path.piece] != layer) {
+      layer = plan.layer_of[path.piece];
+      before = fmt::format("SP{};\n", layer + 1);
+      if (layer < speeds.size() && speeds[layer].cut > 0)
+        before += fmt::format("VS{:.4g};\n", speeds[layer].cut / 10);
+      if (layer < speeds.size() && speeds[layer].acceleration > 0)
+        before += fmt::format("AS{:.4g};\n", speeds[layer].acceleration / gravity);
+    }
+    if (next) {
+      next->bytes = before + next->bytes, next->of = i;
+      out.paths.push_back(std::move(*next));
+    } else if (!before.empty())
+      layer = plan.layers.size(); // the pen comes with the layer's first path that is written
   }
+  out.end = plotter.end();
   if (plotter.too_far())
     return bad_input(FRELM_WORDS("core", "a line reaches farther than the format can count; move it onto the sheet"),
                      FRELM_WORDS("core", "HP-GL"));
-  return plotter.end();
+  return out;
+}
+
+Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options) {
+  const Result<HpglProgram> program = hpgl_program(plan, options);
+  if (!program)
+    return program.error();
+  std::string out = program->begin;
+  for (const HpglPath& p : program->paths)
+    out += p.bytes;
+  return out + program->end;
 }
 
 } // namespace frelm

@@ -22,7 +22,25 @@ struct HpglOptions {
   bool page_size = false;   // PS with the sheet's size
   bool back_home = false;   // the pen goes to 0,0 at the end
 };
+// As it is sent, path after path: what goes before all, each path with what was cut when it is done, what goes after.
+struct HpglPath {
+  std::string bytes;         // whole instructions; it ends with the pen down at the path's end
+  std::size_t of = 0;        // CutPlan::order
+  double cut = 0;            // mm of this one
+  long x = 0, y = 0;         // units: where it ends
+  std::vector<Point> places; // mm on the sheet, where it goes with the pen down
+};
+struct HpglProgram {
+  std::string begin, end;
+  std::vector<HpglPath> paths; // those smaller than a unit are left out
+};
+// For a layer: VS (cm/s) and AS (g); none where that is 0.
+struct HpglSpeed {
+  double cut = 0, acceleration = 0; // mm/s, mm/s²
+};
 // Errors: a place beyond what the units can count.
+Result<HpglProgram> hpgl_program(const CutPlan& plan, const HpglOptions& options = {},
+                                 const std::vector<HpglSpeed>& speeds = {});
 Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options = {});
 
 } // namespace frelm

@@ -1,0 +1,25 @@
+// Options of what the machine does, for all materials of a job: --as-driven, --machine, --tip, --kerf, …
+#pragma once
+
+#include "document/document.h"
+
+#include <memory>
+
+namespace CLI {
+class App;
+}
+
+namespace frelm {
+
+struct ToolOptions {
+  bool as_driven = false; // also where nothing else is said: by the job's own materials
+  std::string machine, lead, seam, side;
+  std::optional<double> tip, swivel, overcut, kerf, lead_length, speed, acceleration;
+  std::optional<int> passes;
+  bool any() const;
+};
+std::shared_ptr<ToolOptions> add_tool_options(CLI::App& command);
+// Every colour that is cut gets a material with these. Errors: out of range.
+Result<Document> with_tools(Document document, const ToolOptions& options);
+
+} // namespace frelm

@@ -1,0 +1,272 @@
+// The text is filled in, seated, and measured against the room along its line; size and gaps follow until it fits.
+#include "document/name_fill.h"
+
+#include "document/edits.h"
+#include "geom/short_number.h"
+#include "type/utf.h"
+
+#include <algorithm>
+
+namespace frelm {
+namespace {
+
+constexpr double fits_within = 0.001;   // mm
+constexpr int most_tries = 8;           // each of a seating
+constexpr double least_of_size = 0.02;  // that letters shrink to
+constexpr double most_tightened = 0.06; // of the cap height, taken off every gap
+
+std::u32string trimmed(std::u32string text) {
+  const auto blank = [](char32_t c) { return c == U' ' || c == U'\t' || c == U'\u00a0' || c == U'\n' || c == U'\r'; };
+  while (!text.empty() && blank(text.back()))
+    text.pop_back();
+  const auto first = std::find_if_not(text.begin(), text.end(), blank);
+  text.erase(text.begin(), first);
+  return text;
+}
+
+const std::string* cell(const NameList& list, std::size_t row, const std::string& column) {
+  for (std::size_t i = 0; i < list.columns.size(); ++i)
+    if (to_utf8(cased(trimmed(from_utf8(list.columns[i])), Capitals::Lower)) == column)
+      return &list.rows[row][i];
+  return nullptr;
+}
+
+// With doubled braces as one; nothing: no column fills one of the places.
+Result<std::u32string> filled(const std::u32string& text, const NameList& list, std::size_t row) {
+  std::u32string out;
+  std::size_t at = 0;
+  const auto plain = [&](std::size_t to) {
+    for (; at < to; ++at) {
+      out += text[at];
+      if (at + 1 < to && text[at] == text[at + 1] && (text[at] == U'{' || text[at] == U'}'))
+        ++at;
+    }
+  };
+  for (const NamePlace& p : name_places(text)) {
+    plain(p.first);
+    at = p.first + p.count;
+    const std::string* value = cell(list, row, p.column);
+    if (value == nullptr && p.column != "number")
+      return bad_input(say(FRELM_WORDS("core", "no column of the list is called '%1'"), p.column),
+                       say(FRELM_WORDS("core", "row %1"), std::to_string(row + 1)));
+    std::u32string with = value != nullptr ? trimmed(from_utf8(*value)) : from_utf8(std::to_string(row + 1));
+    if (with.empty())
+      with = p.otherwise;
+    out += p.capitals ? cased(with, Capitals::Capitals) : with;
+  }
+  plain(text.size());
+  return out;
+}
+
+// A lettering of a document, seated again and again with other measures.
+class Fitter {
+public:
+  Fitter(Document& document, PieceId id, const NameRule& rule, const DocumentEvaluator& evaluator,
+         const std::stop_token& stop, std::vector<NameFinding>& findings)
+      : document_(document), id_(id), rule_(rule), evaluator_(evaluator), stop_(stop), findings_(findings) {}
+
+  Result<Done> run() {
+    if (const Result<Done> seated = seat(); !seated)
+      return seated.error();
+    if (rule_.fit == NameFit::Spread && room() > 0 && recipe().bend.kind != BendKind::Rails) {
+      if (too_long() > fits_within)
+        if (const Result<Done> shrunk = shrink(); !shrunk)
+          return shrunk.error();
+      if (const Result<Done> spread = this->spread(); !spread)
+        return spread.error();
+    } else if (too_long() > fits_within) {
+      if (rule_.fit == NameFit::TwoLines)
+        if (const Result<Done> parted = part(); !parted)
+          return parted.error();
+      if (rule_.fit == NameFit::Tighten)
+        if (const Result<Done> tight = tighten(); !tight)
+          return tight.error();
+      if (rule_.fit != NameFit::Keep)
+        if (const Result<Done> shrunk = shrink(); !shrunk)
+          return shrunk.error();
+    }
+    if (const double by = too_long(); by > 10 * fits_within)
+      findings_.push_back({NameTrouble::TooLong, id_, by});
+    if (const double caps = cap_height(); rule_.least_caps > 0 && caps < rule_.least_caps - fits_within)
+      findings_.push_back({NameTrouble::LettersLow, id_, caps});
+    const auto missing = [](const PlacedLetter& l) { return l.missing; };
+    if (std::any_of(now_->letters.begin(), now_->letters.end(), missing))
+      findings_.push_back({NameTrouble::LettersMissing, id_, 0});
+    return Done{};
+  }
+
+private:
+  const Recipe& recipe() const { return document_.find(id_)->lettering()->recipe; }
+  template <class Change> Result<Done> changed(const Change& change) {
+    document_ = edit_piece(std::move(document_), id_, [&](Piece& p) { change(p.lettering()->recipe); });
+    return seat();
+  }
+  Result<Done> seat() {
+    Effort effort;
+    effort.stop = stop_;
+    const Result<PieceResult> got = evaluator_.piece(document_, id_, Depth::Seat, effort);
+    if (!got)
+      return got.error();
+    now_ = got->seated;
+    return Done{};
+  }
+  double room() const {
+    if (rule_.room > 0)
+      return rule_.room;
+    return recipe().bend.rides() ? now_->guide_length : 0;
+  }
+  double too_long() const { return room() > 0 ? now_->used_length - room() : 0; }
+  double cap_height() const { return now_->spaced->set->cap_height; }
+
+  Result<Done> shrink() {
+    const double was = recipe().letters()->size;
+    for (int i = 0; i < most_tries && too_long() > fits_within; ++i) {
+      const double size = recipe().letters()->size * (room() - fits_within / 2) / now_->used_length;
+      if (!(size >= least_of_size * was))
+        break;
+      const double by = size / recipe().letters()->size;
+      if (const Result<Done> done = changed([&](Recipe& r) {
+            r.letters()->size = size;
+            r.spacing.letter *= by, r.spacing.word *= by, r.bend.guide.fit_height = false;
+          });
+          !done)
+        return done.error();
+    }
+    return Done{};
+  }
+  Result<Done> tighten() {
+    const std::size_t gaps = std::max<std::size_t>(recipe().letters()->text.size(), 2) - 1;
+    const double wanted = too_long() / double(gaps), most = most_tightened * cap_height();
+    return changed([&](Recipe& r) { r.spacing.letter -= std::min(wanted * 1.001 + 1e-6, most); });
+  }
+  Result<Done> spread() {
+    return changed([&](Recipe& r) {
+      r.spacing.mode = SpacingMode::Spread;
+      r.spacing.over = rule_.room > 0 ? SpreadOver::Length : SpreadOver::Guide;
+      r.spacing.length = room();
+    });
+  }
+  // At the blank that leaves the longer of the two lines shortest.
+  Result<Done> part() {
+    const TypedText text = recipe().letters()->text;
+    std::size_t best = text.size(), least = text.size();
+    for (std::size_t i = 1; i + 1 < text.size(); ++i)
+      if (const std::size_t longer = std::max(i, text.size() - i - 1); text[i].c == U' ' && longer < least)
+        best = i, least = longer;
+    const bool has_lines = std::any_of(text.begin(), text.end(), [](const TypedChar& t) { return t.c == U'\n'; });
+    if (best == text.size() || has_lines)
+      return Done{};
+    return changed([&](Recipe& r) { r.letters()->text[best].c = U'\n'; });
+  }
+
+  Document& document_;
+  PieceId id_;
+  const NameRule& rule_;
+  const DocumentEvaluator& evaluator_;
+  std::stop_token stop_;
+  std::vector<NameFinding>& findings_;
+  std::shared_ptr<const SeatedText> now_;
+};
+
+} // namespace
+
+std::vector<NamePlace> name_places(const std::u32string& text) {
+  std::vector<NamePlace> out;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    if (text[i] != U'{')
+      continue;
+    if (i + 1 < text.size() && text[i + 1] == U'{') {
+      ++i;
+      continue;
+    }
+    const std::size_t end = text.find(U'}', i), line = text.find(U'\n', i);
+    if (end == std::u32string::npos || (line != std::u32string::npos && line < end))
+      continue; // a brace
+    std::u32string inside = trimmed(text.substr(i + 1, end - i - 1));
+    NamePlace place{i, end - i + 1, {}, {}, false};
+    if (const std::size_t otherwise = inside.find(U" or "); otherwise != std::u32string::npos) {
+      place.otherwise = trimmed(inside.substr(otherwise + 4));
+      inside = trimmed(inside.substr(0, otherwise));
+    }
+    if (inside.empty())
+      continue;
+    place.column = to_utf8(cased(inside, Capitals::Lower));
+    place.capitals = inside == cased(inside, Capitals::Capitals) && from_utf8(place.column) != inside;
+    out.push_back(place);
+    i = end;
+  }
+  return out;
+}
+
+bool has_places(const Lettering& lettering) {
+  const Letters* letters = lettering.recipe.letters();
+  return letters != nullptr && !name_places(plain_text(letters->text)).empty();
+}
+
+std::vector<std::string> wanted_columns(const Document& document) {
+  std::vector<std::string> out;
+  for (const auto& p : document.pieces)
+    if (const Lettering* l = p->lettering(); l != nullptr && l->recipe.letters() != nullptr)
+      for (const NamePlace& place : name_places(plain_text(l->recipe.letters()->text)))
+        if (place.column != "number" && std::find(out.begin(), out.end(), place.column) == out.end())
+          out.push_back(place.column);
+  return out;
+}
+
+NameRule rule_for(const NameList& list, PieceId piece) {
+  for (const NameRule& r : list.rules)
+    if (r.piece == piece)
+      return r;
+  NameRule usual;
+  usual.piece = piece;
+  return usual;
+}
+
+Said words_of(const NameFinding& f) {
+  switch (f.trouble) {
+  case NameTrouble::Empty:
+    return FRELM_WORDS("core", "nothing to set");
+  case NameTrouble::TooLong:
+    return say(FRELM_WORDS("core", "too long by %1 mm"), short_number(f.by, 1));
+  case NameTrouble::LettersLow:
+    return say(FRELM_WORDS("core", "letters only %1 mm high"), short_number(f.by, 1));
+  case NameTrouble::LettersMissing:
+    return FRELM_WORDS("core", "letters that the face does not have");
+  }
+  return {};
+}
+
+Result<FilledRow> with_row(const Document& document, const NameList& list, std::size_t row,
+                           const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+  if (row >= list.rows.size())
+    return bad_input(FRELM_WORDS("core", "the list has no such row"),
+                     say(FRELM_WORDS("core", "row %1"), std::to_string(row + 1)));
+  FilledRow out{document, {}};
+  out.document.names = nullptr;
+  for (const auto& shared : document.pieces) {
+    if (shared->lettering() == nullptr || !has_places(*shared->lettering()))
+      continue;
+    const Result<std::u32string> text = filled(plain_text(shared->lettering()->recipe.letters()->text), list, row);
+    if (!text)
+      return text.error();
+    // Its own characters: what hands did to the text with the places is not for this one.
+    const TypedText typed = retyped({}, *text, out.document.next_id);
+    out.document = edit_piece(std::move(out.document), shared->id, [&](Piece& p) {
+      Recipe& recipe = p.lettering()->recipe;
+      recipe.letters()->text = typed;
+      recipe.letters()->alternates.clear(), recipe.tweaks.clear(), recipe.pairs.clear();
+    });
+    if (trimmed(*text).empty()) {
+      out.findings.push_back({NameTrouble::Empty, shared->id, 0});
+      continue;
+    }
+    const NameRule rule = rule_for(list, shared->id);
+    Fitter fitter(out.document, shared->id, rule, evaluator, stop, out.findings);
+    if (const Result<Done> fitted = fitter.run(); !fitted)
+      return Error{fitted.error().code, fitted.error().what,
+                   say(FRELM_WORDS("core", "row %1"), std::to_string(row + 1))};
+  }
+  return out;
+}
+
+} // namespace frelm
