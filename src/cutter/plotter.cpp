@@ -111,7 +111,9 @@ void Plotter::escape(char letter) {
 }
 
 void Plotter::error(int code, const std::string& what) {
-  error_ = code;
+  Step step;
+  step.what = Step::What::Error, step.pen = code;
+  steps_.push_back(step);
   troubles_.push_back(what);
 }
 
@@ -356,6 +358,9 @@ void Plotter::end_step() {
     break;
   case Step::What::Answer:
     answer(s.answer);
+    break;
+  case Step::What::Error:
+    error_ = s.pen;
     break;
   }
   meet_fault();

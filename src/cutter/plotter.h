@@ -84,12 +84,12 @@ public:
   int status() const;
 
 private:
-  struct Step { // what is done in order: a move, the blade up or down, an answer
-    enum class What { Move, Down, Up, Pen, Answer } what = What::Move;
+  struct Step { // what is done in order: a move, the blade up or down, an answer, an error met
+    enum class What { Move, Down, Up, Pen, Answer, Error } what = What::Move;
     Place to;
     bool down = false;
     double length = 0, speed = 0, acceleration = 0;
-    int pen = 0;
+    int pen = 0;        // or the error
     std::string answer; // which
   };
 

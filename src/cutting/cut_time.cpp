@@ -4,6 +4,7 @@
 
 #include "geom/along.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace frelm {
@@ -48,34 +49,44 @@ CutPace pace_of(const std::vector<Material>& materials, Colour colour) {
   return out;
 }
 
-double seconds_along(const std::vector<Point>& line, double speed, const CutPace& pace) {
-  std::vector<Point> p;
-  for (const Point q : line)
-    if (p.empty() || distance(p.back(), q) > 0)
-      p.push_back(q);
-  if (p.size() < 2)
-    return 0;
-  std::vector<double> v(p.size(), 0);
-  for (std::size_t i = 1; i + 1 < p.size(); ++i)
-    v[i] = corner_speed(p[i - 1], p[i], p[i + 1], pace, speed);
+std::vector<double> times_along(const std::vector<Point>& p, double speed, const CutPace& pace) {
+  std::vector<double> out(p.size(), 0);
+  std::vector<std::size_t> at; // places that differ from the one before
+  for (std::size_t i = 0; i < p.size(); ++i)
+    if (at.empty() || distance(p[at.back()], p[i]) > 0)
+      at.push_back(i);
+  if (at.size() < 2)
+    return out;
+  const auto place = [&](std::size_t k) { return p[at[k]]; };
+  std::vector<double> v(at.size(), 0);
+  for (std::size_t k = 1; k + 1 < at.size(); ++k)
+    v[k] = corner_speed(place(k - 1), place(k), place(k + 1), pace, speed);
   const auto reach = [&](double from, double length) {
     return std::sqrt(from * from + 2 * pace.acceleration * length);
   };
-  for (std::size_t i = 1; i < p.size(); ++i)
-    v[i] = std::min(v[i], reach(v[i - 1], distance(p[i - 1], p[i])));
-  for (std::size_t i = p.size() - 1; i-- > 0;)
-    v[i] = std::min(v[i], reach(v[i + 1], distance(p[i], p[i + 1])));
-  double out = 0;
-  for (std::size_t i = 1; i < p.size(); ++i)
-    out += seconds_over(distance(p[i - 1], p[i]), v[i - 1], v[i], speed, pace.acceleration);
+  for (std::size_t k = 1; k < at.size(); ++k)
+    v[k] = std::min(v[k], reach(v[k - 1], distance(place(k - 1), place(k))));
+  for (std::size_t k = at.size() - 1; k-- > 0;)
+    v[k] = std::min(v[k], reach(v[k + 1], distance(place(k), place(k + 1))));
+  double passed = 0;
+  for (std::size_t k = 0; k < at.size(); ++k) {
+    if (k > 0)
+      passed += seconds_over(distance(place(k - 1), place(k)), v[k - 1], v[k], speed, pace.acceleration);
+    for (std::size_t i = at[k]; i < (k + 1 < at.size() ? at[k + 1] : p.size()); ++i)
+      out[i] = passed;
+  }
   return out;
 }
 
-CutTime cut_time(const CutPlan& plan, const std::vector<Material>& materials) {
-  CutTime out;
+double seconds_along(const std::vector<Point>& line, double speed, const CutPace& pace) {
+  return line.empty() ? 0 : times_along(line, speed, pace).back();
+}
+
+CutTimeline::CutTimeline(const CutPlan& plan, const std::vector<Material>& materials) {
   Point knife;
   std::optional<std::size_t> layer;
   CutPace pace;
+  double now = 0;
   for (const CutPath& path : plan.order) {
     if (layer != plan.layer_of[path.piece]) {
       layer = plan.layer_of[path.piece];
@@ -83,16 +94,65 @@ CutTime cut_time(const CutPlan& plan, const std::vector<Material>& materials) {
       knife = {plan.sheet.frame.x0, plan.sheet.frame.y1};
     }
     const Contour& c = plan.sheet.pieces[path.piece].outline.contours[path.contour];
-    std::vector<Point> line = flatten(c, flat_enough);
+    CutLeg leg;
+    leg.line = flatten(c, flat_enough);
     if (c.closed)
-      line.push_back(line.front());
-    out.travel += distance(knife, path.start);
-    out.cut += c.length();
-    out.seconds += seconds_along({knife, path.start}, pace.travel, pace) + pace.down +
-                   seconds_along(line, pace.cut, pace) + pace.up;
-    knife = line.back();
+      leg.line.push_back(leg.line.front());
+    leg.passed = times_along(leg.line, pace.cut, pace);
+    leg.travel = distance(knife, path.start), leg.cut = c.length();
+    leg.begins = now;
+    leg.down = now + seconds_along({knife, path.start}, pace.travel, pace) + pace.down;
+    leg.up = leg.down + leg.passed.back();
+    now = leg.ends = leg.up + pace.up;
+    knife = leg.line.back();
+    cut_ += leg.cut, travel_ += leg.travel;
+    legs_.push_back(std::move(leg));
   }
+}
+
+CutMoment CutTimeline::at(double seconds) const {
+  CutMoment out;
+  if (legs_.empty())
+    return out;
+  const auto found =
+      std::upper_bound(legs_.begin(), legs_.end(), seconds, [](double t, const CutLeg& l) { return t < l.ends; });
+  out.path = static_cast<std::size_t>(std::min(found, legs_.end() - 1) - legs_.begin());
+  for (std::size_t i = 0; i < out.path; ++i)
+    out.cut += legs_[i].cut, out.travel += legs_[i].travel;
+  const CutLeg& leg = legs_[out.path];
+  if (seconds < leg.down) { // on its way, evenly
+    const Point from = out.path > 0 ? legs_[out.path - 1].line.back() : leg.line.front();
+    const double share = leg.down > leg.begins ? std::max(0.0, (seconds - leg.begins) / (leg.down - leg.begins)) : 1;
+    out.knife = lerp(from, leg.line.front(), share);
+    out.travel += leg.travel * share;
+    return out;
+  }
+  out.travel += leg.travel;
+  const std::vector<Point> done = cut_of(out.path, seconds);
+  out.knife = done.back();
+  out.down = seconds < leg.up;
+  out.cut += out.down ? std::min(leg.cut, row_length(done, false)) : leg.cut;
   return out;
+}
+
+std::vector<Point> CutTimeline::cut_of(std::size_t path, double seconds) const {
+  const CutLeg& leg = legs_[path];
+  const double t = seconds - leg.down;
+  if (t < 0)
+    return {};
+  if (t >= leg.passed.back())
+    return leg.line;
+  const auto next =
+      static_cast<std::size_t>(std::upper_bound(leg.passed.begin(), leg.passed.end(), t) - leg.passed.begin());
+  std::vector<Point> out(leg.line.begin(), leg.line.begin() + static_cast<std::ptrdiff_t>(next));
+  const double from = leg.passed[next - 1], to = leg.passed[next];
+  out.push_back(lerp(leg.line[next - 1], leg.line[next], to > from ? (t - from) / (to - from) : 0));
+  return out;
+}
+
+CutTime cut_time(const CutPlan& plan, const std::vector<Material>& materials) {
+  const CutTimeline line(plan, materials);
+  return {line.cut(), line.travel(), line.seconds()};
 }
 
 } // namespace frelm

@@ -58,6 +58,18 @@ CutTool usual_tool(Machine machine) {
   return {.tip = 0.25, .overcut = 0.5};
 }
 
+Material with_machine(Material material, Machine machine) {
+  CutTool usual = usual_tool(material.machine);
+  usual.seam = material.tool.seam;
+  if (material.tool == usual || material.tool.follows_line()) {
+    const Seam seam = material.tool.seam;
+    material.tool = usual_tool(machine);
+    material.tool.seam = seam;
+  }
+  material.machine = machine;
+  return material;
+}
+
 ThinStep thin_step_for(const std::vector<Material>& materials, Colour colour) {
   ThinStep out;
   const Material* m = material_of(materials, colour);

@@ -36,6 +36,8 @@ struct Material {
   bool operator==(const Material&) const = default;
 };
 
+// Cut by another one: a tool that is as usual becomes the usual one of that; where the seam lies stays.
+Material with_machine(Material material, Machine machine);
 // Is any piece, ring or shade cut by a machine that drives arcs?
 bool wants_arcs(const Document& document);
 // Fewer nodes for the machine of this colour's material, or within a tolerance where that asks for nothing.

@@ -3,7 +3,7 @@
 
 #include "document/edits.h"
 #include "geom/short_number.h"
-#include "type/utf.h"
+#include "type/face.h"
 
 #include <algorithm>
 

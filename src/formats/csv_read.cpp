@@ -1,7 +1,7 @@
 #include "formats/csv_read.h"
 
 #include "lettering/set_text.h"
-#include "type/utf.h"
+#include "type/face.h"
 
 #include <algorithm>
 #include <csv.h>
@@ -77,19 +77,20 @@ Result<ReadList> read_name_list(std::string_view bytes, const std::vector<std::s
   if (bytes.find('\0') != std::string_view::npos)
     return Error{ErrorCode::Unreadable, FRELM_WORDS("core", "this is no list; choose one of text, as CSV"), {}};
   std::string text(bytes);
-  if (!is_utf8(text))
+  if (to_utf8(from_utf8(text)) != text)
     text = from_latin(bytes), out.latin = true;
   Rows rows;
   csv_parser parser;
-  if (csv_init(&parser, CSV_STRICT_FINI) != 0)
+  if (csv_init(&parser, 0) != 0)
     return Error{ErrorCode::Internal, FRELM_WORDS("core", "the list can't be read"), {}};
   csv_set_delim(&parser, separator_of(text));
   if (separator_of(text) == '\t')
     csv_set_space_func(&parser, [](unsigned char c) { return c == ' ' ? 1 : 0; });
   const auto cell = [](void* data, std::size_t n, void* to) { static_cast<Rows*>(to)->cell(data, n); };
   const auto end = [](int, void* to) { static_cast<Rows*>(to)->end_row(); };
-  const bool whole = csv_parse(&parser, text.data(), text.size(), cell, end, &rows) == text.size() &&
-                     csv_fini(&parser, cell, end, &rows) == 0;
+  bool whole = csv_parse(&parser, text.data(), text.size(), cell, end, &rows) == text.size();
+  csv_set_opts(&parser, CSV_STRICT | CSV_STRICT_FINI); // marks within a text are let be, one without an end is not
+  whole = whole && csv_fini(&parser, cell, end, &rows) == 0;
   csv_free(&parser);
   if (rows.too_long)
     return in_row(FRELM_WORDS("core", "a cell is too long for a name"), rows.count + 1);

@@ -1,6 +1,6 @@
 #include "formats/name_export.h"
 
-#include "type/utf.h"
+#include "type/face.h"
 
 #include <algorithm>
 #include <atomic>

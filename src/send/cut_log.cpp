@@ -1,6 +1,7 @@
 #include "send/cut_log.h"
 
 #include <ctime>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
@@ -19,12 +20,12 @@ std::string line_of_entry(const CutLogEntry& e) {
 } // namespace
 
 Result<std::vector<CutLogEntry>> read_cut_log(Storage& storage, const std::string& path) {
+  std::error_code none;
+  if (!std::filesystem::exists(path, none))
+    return std::vector<CutLogEntry>{};
   const Result<std::string> bytes = storage.read(path);
-  if (!bytes) {
-    if (bytes.error().code == ErrorCode::NotFound)
-      return std::vector<CutLogEntry>{};
+  if (!bytes)
     return bytes.error();
-  }
   std::vector<CutLogEntry> out;
   std::istringstream lines(*bytes);
   for (std::string line; std::getline(lines, line);)

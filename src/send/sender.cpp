@@ -14,7 +14,8 @@ using Clock = std::chrono::steady_clock;
 constexpr Milliseconds answer_within{2000}, ask_again{300}, between_looks{4}, seems_still{600};
 // This much room is always left, so that an answer about room is never as small as one about errors.
 constexpr long kept_free = 20;
-constexpr long garbled = 15, overrun = 16, most_line_error = 16, most_error = 8;
+constexpr std::size_t most_ahead = 2;                              // paths on their way: a pause comes soon
+constexpr long overrun = 16, most_line_error = 16, most_error = 8; // 15: garbled
 constexpr long paused_there = 16, no_material = 32;
 
 class Sender {
@@ -41,25 +42,30 @@ private:
       return there.error();
     if (const Result<Done> sent = send(program_.begin); !sent)
       return sent.error();
-    for (; sending_ < program_.paths.size(); ++sending_) {
+    for (const std::size_t n = program_.paths.size(); sending_ < n; ++sending_) {
+      if (const Result<Done> ready = wait_until_at_most(most_ahead - 1); !ready)
+        return ready.error();
       expected_.push_back(sending_);
       if (const Result<Done> sent = send(program_.paths[sending_].bytes + "OA;OE;\n"); !sent)
         return sent.error();
-      while (watch_.pause != nullptr && *watch_.pause) {
-        if (const Result<Done> held = look(expected_.empty() ? SendDoing::Paused : SendDoing::Pausing); !held)
-          return held.error();
-        if (expected_.empty() && !lifted_)
-          if (const Result<Done> up = put("PU;\n"); !up)
-            return up.error();
-        lifted_ = expected_.empty();
-        std::this_thread::sleep_for(between_looks);
-      }
-      lifted_ = false;
     }
-    if (const Result<Done> sent = send(program_.end); !sent)
-      return sent.error();
-    while (!expected_.empty()) {
-      if (const Result<Done> looked = look(SendDoing::Cutting); !looked)
+    if (const Result<Done> ready = wait_until_at_most(0); !ready)
+      return ready.error();
+    return send(program_.end);
+  }
+
+  bool pausing() const { return watch_.pause != nullptr && *watch_.pause; }
+  // Until no more paths than these are on their way, and nobody wants a pause; in that the blade is lifted.
+  Result<Done> wait_until_at_most(std::size_t ahead) {
+    for (bool lifted = false; expected_.size() > ahead || pausing();) {
+      const bool still = expected_.empty();
+      if (still && !lifted) {
+        if (const Result<Done> up = put("PU;\n"); !up)
+          return up.error();
+        lifted = true;
+      }
+      const SendDoing doing = !pausing() ? SendDoing::Cutting : still ? SendDoing::Paused : SendDoing::Pausing;
+      if (const Result<Done> looked = look(doing); !looked)
         return looked.error();
       std::this_thread::sleep_for(between_looks);
     }
@@ -150,7 +156,7 @@ private:
 
   // Nothing left the buffer for a while: it may be on a long way, or wait for somebody.
   Result<Done> ask_why(SendDoing doing) {
-    if (!heard_error_due_) {
+    if (placed_.empty()) {
       if (const Result<Done> asked = put("\x1b.O"); !asked)
         return asked.error();
       const Clock::time_point until = Clock::now() + ask_again;
@@ -210,17 +216,14 @@ private:
     const auto pen = b == std::string::npos ? std::nullopt : number(line.substr(b + 1));
     if (!x || !y || !pen || expected_.empty())
       return Done{}; // half a line
-    const HpglPath& path = program_.paths[expected_.front()];
-    place_right_ = *x == path.x && *y == path.y;
-    pen_right_ = *pen == 1;
-    heard_error_due_ = true;
+    placed_.push_back({*x, *y, *pen == 1});
     return Done{};
   }
   Result<Done> take_number(const std::string& line) {
     const std::optional<long> n = number(line);
     if (!n)
       return Done{};
-    if (asked_why_ && !heard_error_due_) {
+    if (asked_why_ && placed_.empty()) {
       why_ = *n, asked_why_ = false;
       return Done{};
     }
@@ -240,13 +243,13 @@ private:
       asked_line_ = false;
       return Done{};
     }
-    if (!heard_error_due_)
-      return Done{};
-    heard_error_due_ = false;
-    return path_done(*n);
+    return placed_.empty() || expected_.empty() ? Result<Done>(Done{}) : path_done(*n);
   }
 
   Result<Done> path_done(long error) {
+    const HpglPath& path = program_.paths[expected_.front()];
+    const Placed at = placed_.front();
+    placed_.pop_front();
     if (error == 6 || error == 3)
       return in_path(ErrorCode::BadInput, FRELM_WORDS("core", "path %1 reaches farther than the cutter; move the work "
                                                               "onto its sheet, then go on"));
@@ -254,13 +257,13 @@ private:
       return in_path(ErrorCode::BadInput,
                      FRELM_WORDS("core", "the cutter did not understand path %1; check the kind of cutter and the "
                                          "cable, then go on"));
-    if (!pen_right_)
+    if (!at.down)
       return in_path(ErrorCode::Unreadable,
                      FRELM_WORDS("core", "the blade was not down in path %1; see to it, then go on"));
-    if (!place_right_)
+    if (at.x != path.x || at.y != path.y)
       return in_path(ErrorCode::Unreadable, FRELM_WORDS("core", "the cutter did not get where path %1 ends; check the "
                                                                 "cable, then go on"));
-    cut_now_ += program_.paths[next_].cut;
+    cut_now_ += path.cut;
     expected_.pop_front();
     ++next_;
     return Done{};
@@ -292,8 +295,11 @@ private:
   std::string heard_;
   std::deque<std::size_t> expected_; // paths that were sent and are not known to be cut
   bool asked_room_ = false, asked_line_ = false, asked_why_ = false;
-  bool heard_error_due_ = false; // its place is told, whether it understood comes next
-  bool place_right_ = false, pen_right_ = false, lifted_ = false;
+  struct Placed {
+    long x = 0, y = 0;
+    bool down = false;
+  };
+  std::deque<Placed> placed_; // of the first of these it is told where they ended; whether it understood comes next
   Clock::time_point moved_at_ = Clock::now();
   std::optional<Clock::time_point> still_since_;
   double cut_now_ = 0, cut_before_ = 0;

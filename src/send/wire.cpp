@@ -7,6 +7,7 @@
 #include <charconv>
 #include <fcntl.h>
 #include <poll.h>
+#include <sys/socket.h>
 #include <unistd.h>
 
 namespace frelm {
@@ -32,7 +33,10 @@ public:
   Result<Done> write(std::string_view bytes, Milliseconds wait) override {
     const Clock::time_point until = Clock::now() + wait;
     while (!bytes.empty()) {
-      const ssize_t n = ::write(descriptor_, bytes.data(), bytes.size());
+      // A line that broke is an error here, no signal.
+      ssize_t n = ::send(descriptor_, bytes.data(), bytes.size(), MSG_NOSIGNAL);
+      if (n < 0 && errno == ENOTSOCK)
+        n = ::write(descriptor_, bytes.data(), bytes.size());
       if (n > 0) {
         bytes.remove_prefix(static_cast<std::size_t>(n));
         continue;

@@ -70,7 +70,7 @@ private slots:
     QVERIFY(!f.backing().visible);
     QVERIFY(f.colour_seen({300, 200}).green() > 200);
     // Nothing of it is cut, nothing found fault with.
-    QVERIFY(f.settle() && f.session().knife().empty() && f.session().check().to_look_at() == 0);
+    QVERIFY(f.settle() && f.session().materials_used().empty() && f.session().check().to_look_at() == 0);
     while (f.session().history().can_undo())
       f.session().undo();
     QVERIFY(f.document().backings.empty() && !f.find<MeasureField>("Strength of the backing")->isVisible());

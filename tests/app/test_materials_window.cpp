@@ -117,15 +117,17 @@ private slots:
       return n;
     };
     // Numbered as the files are written.
-    QVERIFY(f.settle());
-    const CutPlan plan = cut_plan(*cut_sheet(f.document(), f.session().evaluator()), f.document().materials);
-    QCOMPARE(f.session().knife().size(), plan.order.size());
+    QTRY_VERIFY(f.settle() && f.window.knife().current());
+    CutPlan plan = cut_plan(*cut_sheet(f.document(), f.session().evaluator()), f.document().materials,
+                            {f.of("Madder"), {}, true, true});
+    const std::vector<CutPath>& shown = f.window.knife().plan()->lines.order;
+    QCOMPARE(shown.size(), plan.order.size());
     for (std::size_t i = 0; i < plan.order.size(); ++i)
-      QVERIFY(f.session().knife()[i].start == plan.order[i].start &&
-              f.session().knife()[i].colour == plan.order[i].colour);
+      QVERIFY(shown[i].start == plan.order[i].start && shown[i].colour == plan.order[i].colour);
     const qsizetype one = marks();
     f.press(2, Part::Eye);
     QVERIFY(!f.session().only_material());
+    QTRY_VERIFY(f.window.knife().plan()->lines.order.size() > plan.order.size());
     QVERIFY(one > 0 && marks() > one);
     // A colour that is not cut any more is not the only one.
     f.press(2, Part::Eye);

@@ -224,6 +224,33 @@ private slots:
     d.materials[1].machine = Machine::Torch;
     QVERIFY(vinyl > 0 && seconds() > vinyl + 5);
   }
+  // Wherever the line of time is asked: it goes on, never jumps, and ends with all that is cut.
+  void the_timeline_goes_on() {
+    const Document d = circle_job("Bo").document;
+    const CutPlan plan = cut_plan(*cut_sheet(d, evaluator()), {});
+    const CutTimeline line(plan, {});
+    const CutTime time = cut_time(plan, {});
+    QVERIFY(line.seconds() == time.seconds && line.legs().size() == plan.order.size());
+    CutMoment last = line.at(0);
+    QVERIFY(!last.down && last.cut == 0 && last.path == 0);
+    constexpr double step = 1e-3;
+    for (double t = step; t < line.seconds(); t += step) {
+      const CutMoment now = line.at(t);
+      QVERIFY(now.cut >= last.cut && now.travel >= last.travel - 1e-9 && now.path >= last.path);
+      QVERIFY2(distance(now.knife, last.knife) < 1,
+               fmt::format("{} at {}", distance(now.knife, last.knife), t).c_str());
+      QVERIFY(!now.down || line.cut_of(now.path, t).back() == now.knife);
+      last = now;
+    }
+    const CutMoment end = line.at(line.seconds());
+    QVERIFY(std::abs(end.cut - time.cut) < 1e-9 && std::abs(end.travel - time.travel) < 1e-9 && !end.down);
+    QVERIFY(line.at(1e9).knife == end.knife);
+    QVERIFY(CutTimeline().at(3).cut == 0 && CutTimeline().seconds() == 0);
+    // 100 mm at 100 mm/s and 1000 mm/s² (time_by_hand): half of the way is passed after half of the time.
+    const std::vector<double> passed =
+        times_along({{0, 0}, {50, 0}, {100, 0}}, 100, {.acceleration = 1000, .corner = 1e-9, .down = 0, .up = 0});
+    QVERIFY(std::abs(passed[1] - 0.55) < 1e-9 && std::abs(passed[2] - 1.1) < 1e-9 && passed[0] == 0);
+  }
   void nothing_one_and_stopped() {
     QVERIFY(cut_order(sheet_of({})).empty());
     QVERIFY(cut_order(sheet_of({Outline{}})).empty());

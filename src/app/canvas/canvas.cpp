@@ -185,6 +185,15 @@ void Canvas::paintEvent(QPaintEvent*) {
   painter.setRenderHint(QPainter::Antialiasing);
   paint_pieces_now_or_later(painter, surroundings_changed);
   painter.setClipRect(sheet_area());
+  if (view_ == View::Knife) {
+    paint_uncut_names(painter, scene);
+    if (knife_ != nullptr && !session_.dragging()) {
+      constexpr double of_before = 0.35;
+      painter.setOpacity(knife_->current() ? 1 : of_before);
+      cut_layer_->paint(painter, scene.to_screen, px_per_mm_, sheet_area());
+      painter.setOpacity(1);
+    }
+  }
   paint_bench(painter, scene, visible());
   if (tool_->shows_nodes()) {
     if (const Piece* piece = session_.selected(); piece != nullptr && piece->lettering() == nullptr)
@@ -219,6 +228,14 @@ void Canvas::paintEvent(QPaintEvent*) {
     painter.drawLine(QPointF(hand.x(), 0), QPointF(hand.x(), ruler_px));
   if (hand.y() > ruler_px)
     painter.drawLine(QPointF(0, hand.y()), QPointF(ruler_px, hand.y()));
+}
+
+void Canvas::set_knife(KnifePlan& knife) {
+  knife_ = &knife;
+  cut_layer_ = std::make_unique<CutLayer>(knife);
+  connect(&knife, &KnifePlan::changed, this, qOverload<>(&QWidget::update));
+  connect(&knife, &KnifePlan::time_changed, this, qOverload<>(&QWidget::update));
+  connect(&knife, &KnifePlan::lit_changed, this, qOverload<>(&QWidget::update));
 }
 
 void Canvas::show_made(const MadePicture& made) {
@@ -269,7 +286,7 @@ void Canvas::paint_pieces_now_or_later(QPainter& painter, bool surroundings_chan
   QDataStream stream(&key, QIODevice::WriteOnly);
   stream << now.m11() << now.dx() << now.dy() << size() << devicePixelRatioF() << static_cast<int>(view_)
          << quint64(session_.revision()) << quint64(picture.nodes)
-         << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0) << quint64(picture.knife.size())
+         << (session_.selected() != nullptr ? quint64(session_.selected()->id) : 0)
          << QByteArray::fromStdString(picture.materials.only ? to_hex(*picture.materials.only) : "");
   if (key != asked_for_) {
     asked_for_ = key;
@@ -474,6 +491,8 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
   if (session_.picking_colour())
     return;
   hand_at_ = tool_event(*event);
+  if (view_ == View::Knife && knife_ != nullptr && !pressed_)
+    knife_->light(cut_layer_->path_at(event->position(), transform(), px_per_mm_));
   carry_out(hand().move(session_, hand_at_, pressed_));
 }
 

@@ -3,6 +3,7 @@
 
 #include "app/canvas/backing_pictures.h"
 #include "app/canvas/carried_layers.h"
+#include "app/canvas/cut_layer.h"
 #include "app/canvas/picture_maker.h"
 #include "app/canvas/resting_layers.h"
 #include "app/canvas/tool_table.h"
@@ -61,6 +62,9 @@ signals:
   void hand_lifted();
   void part_drawn(const frelm::Box& on_sheet);
 
+  // What the Knife view shows over the pieces.
+  void set_knife(KnifePlan& knife);
+
 protected:
   bool event(QEvent* event) override;
   void paintEvent(QPaintEvent* event) override;
@@ -111,6 +115,8 @@ private:
   };
 
   Session& session_;
+  KnifePlan* knife_ = nullptr;
+  std::unique_ptr<CutLayer> cut_layer_;
   PathCache paths_;
   BackingPictures backings_;
   QPixmap backdrop_;

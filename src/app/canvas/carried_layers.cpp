@@ -25,7 +25,6 @@ void CarriedLayers::begin(const Picture& all, const std::set<PieceId>& carried, 
   Picture rest = all, moving = all;
   std::erase_if(rest.pieces, [&](const PaintedPiece& p) { return carried.contains(p.piece->id); });
   std::erase_if(moving.pieces, [&](const PaintedPiece& p) { return !carried.contains(p.piece->id); });
-  rest.knife.clear(), moving.knife.clear(); // its numbers are of the whole
   rest_maker_.request(std::move(rest), size, ratio, clip, number_);
   carried_maker_.request(std::move(moving), size, ratio, clip, number_);
 }

@@ -2,6 +2,7 @@
 
 #include "app/canvas/seen_part.h"
 #include "app/style/scheme.h"
+#include "app/style/words.h"
 #include "geom/nodes.h"
 
 namespace frelm {
@@ -213,7 +214,10 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
   }
   painter.save();
   const bool cut = piece.is_cut();
-  painter.setOpacity(cut || picture.view != View::Knife ? (piece.destination == Destination::Off ? 0.35 : 1) : 0.2);
+  constexpr double under_plan = 0.5;
+  painter.setOpacity(picture.view == View::Knife             ? (cut ? under_plan : 0.2)
+                     : piece.destination == Destination::Off ? 0.35
+                                                             : 1);
   const bool all_on = p.seated == nullptr || p.seated->overflow <= 0;
   const double opacity = painter.opacity();
   paint_layers(painter, picture, paths, p, true);
@@ -244,29 +248,6 @@ void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, co
                  path_along(*p.line->curve, picture.to_screen), QColor("#0f6e73"));
       painter.restore();
     }
-  }
-}
-
-void paint_knife(QPainter& painter, const Picture& scene) {
-  QFont font = painter.font();
-  font.setPointSizeF(font.pointSizeF() * 0.8);
-  painter.setFont(font);
-  std::map<Colour, int> counts; // each material is a sheet of its own
-  std::vector<QRectF> taken;    // numbers that would cover others are left out until there is room
-  for (const CutPath& path : scene.knife) {
-    const int n = ++counts[path.colour];
-    if (scene.materials.only && *scene.materials.only != path.colour)
-      continue;
-    const QPointF p = map(scene, path.start), d(path.heading.x, path.heading.y), side(-d.y(), d.x());
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(scheme().brick);
-    painter.drawPolygon(QPolygonF{p + d * 8, p + side * 2.5, p - side * 2.5});
-    const QRectF box(p.x() - 20, p.y() - 16, 18, 13);
-    if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); }))
-      continue;
-    taken.push_back(box);
-    painter.setPen(scheme().sheet_ink);
-    painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, QString::number(n));
   }
 }
 
@@ -357,18 +338,43 @@ Picture picture_of(const Session& session, const QTransform& to_screen, double p
         out.nodes += l.shape->node_count();
     out.pieces.push_back(std::move(p));
   }
-  if (view == View::Knife) {
-    out.knife = session.knife();
+  if (view == View::Knife)
     out.materials = {session.only_material(), document.materials, document.sheet.width};
-  }
   return out;
 }
 
 void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths) {
   for (const PaintedPiece& p : picture.pieces)
     paint_piece(painter, picture, paths, p);
-  if (picture.view == View::Knife)
-    paint_knife(painter, picture);
+}
+
+void paint_uncut_names(QPainter& painter, const Scene& scene) {
+  constexpr int most_named = 60;
+  int named = 0;
+  QFont font = painter.font();
+  font.setPointSizeF(font.pointSizeF() * 0.85);
+  painter.setFont(font);
+  painter.setPen(QColor("#7d878b"));
+  const QFontMetricsF metrics(font);
+  std::vector<QRectF> taken;
+  for (const auto& piece : scene.session.shown().pieces) {
+    if (piece->is_cut() || !piece->visible || ++named > most_named)
+      continue;
+    const Box box = scene.session.drawn_box(piece->id);
+    if (box.empty())
+      continue;
+    const QString words = piece->destination == Destination::Guide
+                              ? QCoreApplication::translate("Knife", "%1: a guide, not cut")
+                                    .arg(piece_words(scene.session.document(), *piece))
+                              : QCoreApplication::translate("Knife", "%1: off, not cut")
+                                    .arg(piece_words(scene.session.document(), *piece));
+    QRectF at(map(scene, {box.x0, box.y0}), QSizeF(metrics.horizontalAdvance(words), metrics.height()));
+    at.translate(0, -metrics.height() - 2);
+    if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(at); }))
+      continue;
+    taken.push_back(at);
+    painter.drawText(at, Qt::AlignLeft | Qt::AlignVCenter, words);
+  }
 }
 
 } // namespace frelm

@@ -46,7 +46,6 @@ struct PaintedPiece {
 };
 struct Picture {
   std::vector<PaintedPiece> pieces;
-  std::vector<CutPath> knife;
   QTransform to_screen; // mm → px
   double px_per_mm = 1;
   View view = View::Ink;
@@ -63,8 +62,7 @@ struct Picture {
 };
 Picture picture_of(const Session& session, const QTransform& to_screen, double px_per_mm, View view);
 void paint_piece(QPainter& painter, const Picture& picture, PathCache& paths, const PaintedPiece& piece);
-void paint_knife(QPainter& painter, const Picture& picture); // numbers and arrows where the knife goes in
-void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths); // all, and the knife in its view
+void paint_pieces(QPainter& painter, const Picture& picture, PathCache& paths); // all
 
 // What lies over and under the pieces, always painted at once.
 struct Scene {
@@ -73,6 +71,8 @@ struct Scene {
   double px_per_mm = 1;
 };
 void paint_sheet(QPainter& painter, const Scene& scene);
+// In the Knife view: what is not cut, by its name and why.
+void paint_uncut_names(QPainter& painter, const Scene& scene);
 void paint_selection(QPainter& painter, const Scene& scene);
 void paint_overlay(QPainter& painter, const Scene& scene, const ToolOverlay& overlay);
 // The backing that is worked on, with its corners as handles; from place to place.

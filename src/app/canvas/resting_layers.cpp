@@ -71,8 +71,6 @@ void RestingLayers::paint(QPainter& painter, const QPixmap& backdrop, const Pict
     paint_piece(painter, picture, paths, picture.pieces[i]);
   if (made_ && !over_.isNull())
     painter.drawPixmap(0, 0, over_);
-  if (picture.view == View::Knife)
-    paint_knife(painter, picture);
   painter.restore();
 }
 

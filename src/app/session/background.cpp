@@ -58,8 +58,7 @@ WorkResults Background::work(const Request& request, const std::stop_token& stop
     out.check = frelm::check(request.document, evaluator_, stop);
     turn_mirrored(sheet, request.document.materials);
     if (!stop.stop_requested())
-      out.materials = used_materials(sheet, request.document.materials),
-      out.knife = cut_plan(std::move(sheet), request.document.materials, {}, stop).order; // as the files have it
+      out.materials = used_materials(sheet, request.document.materials);
   }
   return out;
 }

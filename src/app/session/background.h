@@ -4,7 +4,6 @@
 
 #include "app/session/newest_worker.h"
 #include "cutting/check.h"
-#include "cutting/cut_plan.h"
 #include "lettering/gaps.h"
 
 #include <functional>
@@ -26,7 +25,6 @@ struct WorkResults {
   };
   std::map<PieceId, PieceWork> pieces;
   CheckReport check;
-  std::vector<CutPath> knife; // in cutting order
   std::vector<MaterialUse> materials;
 };
 

@@ -473,11 +473,6 @@ void Session::colour_picked(std::optional<Colour> colour) {
     picked(*colour);
 }
 
-const std::vector<CutPath>& Session::knife() const {
-  static const std::vector<CutPath> none;
-  return results_.revision == revision_ ? results_.knife : none;
-}
-
 std::size_t Session::nodes(PieceId id) const {
   if (const auto outline = finished(id)) {
     const LayersShown all = layers(id);

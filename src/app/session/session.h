@@ -150,8 +150,6 @@ public:
   GuideUse drawn_use() const { return drawn_use_; }
   void set_drawn_use(GuideUse use) { drawn_use_ = use; }
   const CheckReport& check() const { return results_.check; }
-  // What is cut, in order; empty while it is being worked out.
-  const std::vector<CutPath>& knife() const;
   // What each colour takes, as it was last worked out.
   const std::vector<MaterialUse>& materials_used() const { return results_.materials; }
   // The one material that the Knife view shows; none: all.

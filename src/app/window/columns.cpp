@@ -50,9 +50,12 @@ Columns::Columns(Session& session, const Parts& parts, QWidget* parent)
   down_->setHandleWidth(1);
   down_->addWidget(parts.canvas);
   down_->addWidget(parts.strip);
+  down_->addWidget(parts.time);
+  parts.time->hide();
   down_->setStretchFactor(0, 1);
   down_->setCollapsible(0, false);
   down_->setCollapsible(1, false);
+  down_->setCollapsible(2, false);
   across_->setHandleWidth(1);
   across_->addWidget(left_);
   across_->addWidget(down_);
@@ -65,7 +68,9 @@ Columns::Columns(Session& session, const Parts& parts, QWidget* parent)
   all->addWidget(across_);
   connect(across_, &QSplitter::splitterMoved, this, [this] { moved_ = true; });
   connect(down_, &QSplitter::splitterMoved, this, [this] {
-    if (!parts_.strip->folded())
+    if (parts_.time->isVisible())
+      time_height_ = parts_.time->height();
+    else if (!parts_.strip->folded())
       strip_height_ = parts_.strip->height();
   });
 }
@@ -141,9 +146,21 @@ void Columns::set_strip_folded(bool folded) {
   fit_strip();
 }
 
+void Columns::set_time_shown(bool shown) {
+  parts_.strip->setVisible(!shown);
+  parts_.time->setVisible(shown);
+  fit_strip();
+}
+
 void Columns::fit_strip() {
   if (parts_.canvas->hand_down())
     return;
+  if (parts_.time->isVisibleTo(this)) {
+    parts_.canvas->set_kept_free(0);
+    const int time = std::max(time_height_, parts_.time->minimumSizeHint().height());
+    down_->setSizes({std::max(1, down_->height() - time - down_->handleWidth()), 0, time});
+    return;
+  }
   const bool folded = strip_wanted_folded_ || !lettering_selected();
   if (folded != parts_.strip->folded()) {
     if (folded && parts_.strip->isVisible())
@@ -154,7 +171,7 @@ void Columns::fit_strip() {
   // What the strip takes again with the next lettering is left free, so that nothing moves then.
   parts_.canvas->set_kept_free(folded && !strip_wanted_folded_ ? std::max(0, strip_height_ - line) : 0);
   const int strip = folded ? line : strip_height_;
-  down_->setSizes({std::max(1, down_->height() - strip - down_->handleWidth()), strip});
+  down_->setSizes({std::max(1, down_->height() - strip - down_->handleWidth()), strip, 0});
 }
 
 void Columns::remember(QSettings& settings) const {

@@ -8,6 +8,7 @@
 #include "app/check/check_panel.h"
 #include "app/pieces/pieces_panel.h"
 #include "app/strip/gap_strip.h"
+#include "app/strip/time_strip.h"
 
 #include <QSplitter>
 #include <QStackedWidget>
@@ -24,6 +25,7 @@ public:
     QWidget* cards;
     Canvas* canvas;
     GapStrip* strip;
+    TimeStrip* time; // in the strip's place in the Knife view
     PiecesPanel* pieces;
     CheckPanel* check;
   };
@@ -35,6 +37,7 @@ public:
   // As the user wants it while a lettering is selected.
   void set_strip_folded(bool folded);
   bool strip_wanted_folded() const { return strip_wanted_folded_; }
+  void set_time_shown(bool shown);
   // The strip as the selection wants it; not while the hand is down.
   void fit_strip();
   void remember(QSettings& settings) const;
@@ -62,6 +65,7 @@ private:
   QByteArray three_; // how the splitter stood with three columns
   bool moved_ = false, tabbed_ = false, strip_wanted_folded_ = false;
   int strip_height_ = 130; // px, when it is open
+  int time_height_ = 150;  // px
 };
 
 } // namespace frelm

@@ -62,7 +62,8 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                     ? std::make_unique<QSettings>()
                     : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
       storage_(options.storage), session_(faces),
-      autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
+      autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)),
+      link_(new_link(*storage_)) {
   QAccessible::installFactory(&spoken_sheet);
   QAccessible::installFactory(&spoken_button);
   session_.set_preferences(read_preferences(*settings_));
@@ -82,9 +83,10 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
   bar_ = new QuestionBar(canvas_);
   auto* cards = new QWidget(central);
   top_ = new TopRow(session_, *canvas_, commands_, central);
-  strip_ = new GapStrip(session_, central), pieces_ = new PiecesPanel(session_, central);
+  strip_ = new GapStrip(session_, central), time_strip_ = new TimeStrip(session_, knife_, central);
+  pieces_ = new PiecesPanel(session_, central);
   check_ = new CheckPanel(session_, central);
-  columns_ = new Columns(session_, {cards, canvas_, strip_, pieces_, check_}, central);
+  columns_ = new Columns(session_, {cards, canvas_, strip_, time_strip_, pieces_, check_}, central);
   status_ = new StatusRow(session_, *canvas_, task_, saving_, central);
   all->addWidget(top_);
   all->addWidget(columns_, 1);
@@ -169,6 +171,8 @@ void MainWindow::style_some() {
 MainWindow::~MainWindow() {
   close_page();               // its fields read the session as they lose the focus
   check_->parts().end_work(); // which asks the session
+  knife_.end();
+  link_->end();
   if (const auto* copied = qobject_cast<const CopiedPieces*>(QApplication::clipboard()->mimeData()))
     QApplication::clipboard()->setMimeData(copied->written());
   task_.cancel();
@@ -202,6 +206,9 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(copies_card_ = new CopiesCard(session_, column)),
                      static_cast<Card*>(tie_in_card_ = new TieInCard(session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
+                     static_cast<Card*>(machine_card_ = new MachineCard(session_, knife_, column)),
+                     static_cast<Card*>(order_card_ = new OrderCard(session_, knife_, column)),
+                     static_cast<Card*>(send_card_ = new SendCard(session_, knife_, *link_, column)),
                      static_cast<Card*>(start_card_ = new StartCard(session_, column)),
                      static_cast<Card*>(letters_ = new LettersCard(session_, column)),
                      static_cast<Card*>(bend_ = new BendCard(session_, column)),
@@ -429,6 +436,7 @@ void MainWindow::wire() {
   connect(jobs_card_, &JobsCard::open_example, this,
           [this](const QString& path) { open_example(QFileInfo(path).completeBaseName()); });
   connect(autosave_.get(), &Autosave::problem, bar_, &QuestionBar::tell);
+  wire_knife();
 }
 
 void MainWindow::set_appearance(Appearance appearance) {
@@ -471,6 +479,7 @@ void MainWindow::restyle() {
   pieces_->restyle();
   check_->restyle();
   strip_->restyle();
+  time_strip_->restyle();
   update();
 }
 
@@ -481,7 +490,12 @@ void MainWindow::show_cards() {
              lines = tool == ToolKind::Snip || tool == ToolKind::Space || tool == ToolKind::Sand;
   const bool drawing = tool == ToolKind::Guide || lines;
   const bool backing = tool == ToolKind::Backing, measure = tool == ToolKind::Measure;
-  const bool pieces = !drawing && !nodes && !backing && !measure && tool != ToolKind::Part; // the cards are about them
+  const bool knife = canvas_->view() == View::Knife; // what the knife does
+  const bool pieces =
+      !drawing && !nodes && !backing && !measure && tool != ToolKind::Part && !knife; // the cards are about them
+  for (Card* card :
+       {static_cast<Card*>(machine_card_), static_cast<Card*>(order_card_), static_cast<Card*>(send_card_)})
+    card->setVisible(knife && !drawing && !nodes && !backing && !measure);
   const bool lettering =
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
   kind_card_->setVisible(tool == ToolKind::Guide);
@@ -490,7 +504,7 @@ void MainWindow::show_cards() {
   space_card_->setVisible(tool == ToolKind::Space);
   sand_card_->setVisible(tool == ToolKind::Sand);
   measure_card_->setVisible(measure);
-  letter_card_->setVisible(letter_by_itself() && !nodes && !lines);
+  letter_card_->setVisible(letter_by_itself() && !nodes && !lines && !knife);
   const bool block = piece != nullptr && piece->lettering() != nullptr && !lettering; // outlines bent as one
   const bool outline = piece != nullptr && piece->outline() != nullptr;
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(spacing_)})
@@ -498,7 +512,7 @@ void MainWindow::show_cards() {
   finish_->setVisible((lettering || block) && pieces);
   bend_->setVisible((lettering || block || outline) && pieces);
   shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
-  outline_card_->setVisible((block || outline) && !drawing && !backing && !measure);
+  outline_card_->setVisible((block || outline) && !drawing && !backing && !measure && !knife);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && pieces);
   if (session_.selection().size() != 2 && !tie_in_card_->has_answers())
     tie_in_card_->hide();
@@ -566,7 +580,7 @@ void MainWindow::show_backing_card() {
   backing_card_->show_by_hand(tool == ToolKind::Backing);
   const bool alone =
       tool == ToolKind::Backing || tool == ToolKind::Part || (tool == ToolKind::Select && session_.selection().empty());
-  backing_card_->setVisible(BackingCard::has_something(session_) && alone);
+  backing_card_->setVisible(BackingCard::has_something(session_) && alone && canvas_->view() != View::Knife);
   trace_card_->show_drawing_part(tool == ToolKind::Part);
   const bool tracing = tracing_ && BackingCard::has_something(session_) && alone;
   trace_card_->setVisible(tracing);
@@ -620,10 +634,12 @@ void MainWindow::refresh_all() {
         static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
         static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_), static_cast<Card*>(backing_card_),
         static_cast<Card*>(copies_card_), static_cast<Card*>(tie_in_card_), static_cast<Card*>(trace_card_),
+        static_cast<Card*>(machine_card_), static_cast<Card*>(order_card_), static_cast<Card*>(send_card_),
         static_cast<Card*>(ruler_lines_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();
+  release_->setVisible(canvas_->view() != View::Knife);
   top_->refresh();
   status_->refresh();
   if (!session_.dragging())

@@ -10,12 +10,15 @@
 #include "app/cards/letter_card.h"
 #include "app/cards/line_tool_card.h"
 #include "app/cards/measure_card.h"
+#include "app/cards/order_card.h"
 #include "app/cards/ruler_lines_card.h"
+#include "app/cards/send_card.h"
 #include "app/cards/tie_in_card.h"
 #include "app/cards/trace_card.h"
 #include "app/menus/desk.h"
 #include "app/session/autosave.h"
 #include "app/session/opening.h"
+#include "app/strip/time_strip.h"
 #include "app/window/columns.h"
 #include "app/window/job_memory.h"
 #include "app/window/page.h"
@@ -63,6 +66,12 @@ public:
   BendCard& bend_card() { return *bend_; }
   SpacingCard& spacing_card() { return *spacing_; }
   GapStrip& strip() { return *strip_; }
+  TimeStrip& time_strip() { return *time_strip_; }
+  KnifePlan& knife() { return knife_; }
+  CutterLink& link() { return *link_; }
+  SendCard& send_card() { return *send_card_; }
+  OrderCard& order_card() { return *order_card_; }
+  QString cut_log() const;    // the file
   void open_card(Card* card); // the others fold
   const CommandTable& commands() const { return commands_; }
   OutlineMaker& maker() { return maker_; }
@@ -118,6 +127,12 @@ private:
   void show_backing_card();
   void show_ruler_lines_card();
   void show_copies(bool on);
+  static std::unique_ptr<CutterLink> new_link(Storage& storage);
+  void wire_knife();
+  void show_knife(); // or no longer
+  void send_job(const QString& address, int first);
+  void send_to_file();
+  void show_cut_log();
   void show_tie_in(bool on);
   void show_trace(bool on);
   void show_tracing();          // what would come of it
@@ -160,6 +175,8 @@ private:
   Session session_;
   OutlineMaker maker_{session_};
   PictureTracer tracer_{session_};
+  KnifePlan knife_{session_};
+  std::unique_ptr<CutterLink> link_;
   std::unique_ptr<Autosave> autosave_; // goes before the session that it reads
   Task task_, saving_;
   std::function<void()> next_save_;
@@ -182,6 +199,9 @@ private:
   CopiesCard* copies_card_;
   TieInCard* tie_in_card_;
   TraceCard* trace_card_;
+  MachineCard* machine_card_;
+  OrderCard* order_card_;
+  SendCard* send_card_;
   bool tracing_ = false; // asked for, while there is a backing
   LettersCard* letters_;
   BendCard* bend_;
@@ -201,6 +221,7 @@ private:
   PiecesPanel* pieces_;
   CheckPanel* check_;
   GapStrip* strip_;
+  TimeStrip* time_strip_;
   JobsCard* jobs_card_;
   NewestWorker pictures_{15};
   QPointer<Walk> walk_;

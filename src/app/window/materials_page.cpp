@@ -134,7 +134,8 @@ QWidget* MaterialsPage::new_machine_row() {
   machine_->addItems({tr("Blade"), tr("Laser"), tr("Torch"), tr("Router")});
   machine_->setToolTip(tr("All but a blade step from node to node and drive arcs, which a DXF then has"));
   connect(machine_, &QComboBox::activated, this, [this](int i) {
-    change(chosen_, tr("Change a material's machine"), [&](Material& m) { m.machine = static_cast<Machine>(i); });
+    change(chosen_, tr("Change a material's machine"),
+           [&](Material& m) { m = with_machine(m, static_cast<Machine>(i)); });
   });
   const auto field = [&](MeasureKind kind, double Material::*value, const QString& step, const QString& tip) {
     auto* f = new MeasureField(kind, step);

@@ -1,0 +1,145 @@
+#include "app/cards/order_card.h"
+
+#include "app/style/words.h"
+
+#include <QSignalBlocker>
+#include <QTimer>
+
+namespace frelm {
+namespace {
+
+constexpr std::size_t most_listed = 3000;
+
+} // namespace
+
+OrderCard::OrderCard(Session& session, KnifePlan& knife, QWidget* parent)
+    : MaterialRowsCard(0, tr("Order"), session, knife, parent), list_(new QListWidget),
+      earlier_(new QPushButton(tr("Earlier"))), later_(new QPushButton(tr("Later"))),
+      own_(new QPushButton(tr("As planned"))), told_(note_label()) {
+  const auto one = [this](const Material&) { return shown().has_value(); };
+  const auto leads = [this](const Material& m) { return shown() && m.tool.lead != Lead::None; };
+  const auto tool = [](auto value) { return [value](auto& m) { return &(m.tool.*value); }; };
+  choice({tr("Start at"), tr("Where lines begin"), tr("Change where lines begin"),
+          tr("Hidden: in corners that point into the part, else at the lowest place")},
+         {tr("Corners"), tr("Hidden places")}, tool(&CutTool::seam), one);
+  choice({tr("Leads"), tr("The way in and out"), tr("Change the leads"),
+          tr("Out of the waste, and back into it; shorter or elsewhere where there is no room")},
+         {tr("None"), tr("Line"), tr("Arc")}, tool(&CutTool::lead), one);
+  number({tr("Length"), tr("Length of the leads"), tr("Change the leads"), {}},
+         {MeasureKind::Length, 0, most_lead, 0.5}, tool(&CutTool::lead_length), leads);
+  choice({tr("Part lies"), tr("Side of the part"), tr("Change the part's side"),
+          tr("On which side of the moving tool what stays lies")},
+         {tr("Either"), tr("Left"), tr("Right")}, tool(&CutTool::side), one);
+  list_->setAccessibleName(tr("Paths in order"));
+  list_->setDragDropMode(QAbstractItemView::InternalMove);
+  list_->setSelectionMode(QAbstractItemView::SingleSelection);
+  list_->setMouseTracking(true);
+  list_->setUniformItemSizes(true);
+  list_->setMinimumHeight(list_->fontMetrics().height() * 7);
+  add_wide(list_);
+  add_wide(in_row({{earlier_, 1}, {later_, 1}, {own_, 1}}));
+  add_wide(told_);
+  earlier_->setToolTip(tr("The chosen path is cut one place earlier; or drag it in the list"));
+  later_->setToolTip(tr("The chosen path is cut one place later; or drag it in the list"));
+  own_->setToolTip(tr("Forget the order by hand"));
+  connect(earlier_, &QPushButton::clicked, this, [this] { move_path(list_->currentRow(), -1); });
+  connect(later_, &QPushButton::clicked, this, [this] { move_path(list_->currentRow(), 1); });
+  connect(own_, &QPushButton::clicked, this, [this] {
+    Document d = session_.document();
+    d.order_by_hand.clear();
+    session_.apply(tr("Order as planned"), std::move(d));
+  });
+  connect(list_, &QListWidget::itemEntered, this,
+          [this](QListWidgetItem* item) { knife_.light(static_cast<std::size_t>(list_->row(item))); });
+  connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
+    earlier_->setEnabled(row > 0), later_->setEnabled(row >= 0 && row + 1 < list_->count());
+    if (row >= 0)
+      knife_.light(static_cast<std::size_t>(row));
+  });
+  // The list tells of the move before it is over.
+  connect(list_->model(), &QAbstractItemModel::rowsMoved, this,
+          [this] { QTimer::singleShot(0, this, &OrderCard::take_order); });
+  connect(list_->model(), &QAbstractItemModel::rowsRemoved, this, [this] {
+    if (filled_ != nullptr && static_cast<std::size_t>(list_->count()) == filled_->drive.plan.order.size())
+      QTimer::singleShot(0, this, &OrderCard::take_order);
+  });
+  connect(&knife_, &KnifePlan::changed, this, &OrderCard::refresh);
+  connect(&session_, &Session::only_changed, this, &OrderCard::refresh);
+}
+
+void OrderCard::fill() {
+  const QSignalBlocker quiet(list_), model(list_->model());
+  const int row = list_->currentRow();
+  list_->clear();
+  filled_ = knife_.plan();
+  if (filled_ == nullptr || filled_->drive.plan.order.size() > most_listed)
+    return;
+  std::map<PieceId, std::size_t> counts;
+  const Unit unit = session_.document().unit;
+  for (std::size_t i = 0; i < filled_->drive.plan.order.size(); ++i) {
+    const CutPath& path = filled_->lines.order[filled_->drive.of[i]];
+    const PieceId id = filled_->lines.sheet.pieces[path.piece].id;
+    const Piece* piece = session_.document().find(id);
+    const QString name = piece != nullptr ? piece_words(session_.document(), *piece) : QString();
+    auto* item = new QListWidgetItem(
+        tr("%1  %2 · %3 %4").arg(i + 1).arg(name, length_text(filled_->times.legs()[i].cut, unit), unit_name(unit)));
+    item->setToolTip(path.depth == 0 ? tr("An outer line")
+                                     : tr("An inner line: %n lie around it", nullptr, static_cast<int>(path.depth)));
+    item->setData(Qt::UserRole, static_cast<qulonglong>(i));
+    list_->addItem(item);
+  }
+  if (row >= 0 && row < list_->count())
+    list_->setCurrentRow(row);
+}
+
+void OrderCard::move_path(int row, int by) {
+  const int to = row + by;
+  if (row < 0 || to < 0 || to >= list_->count())
+    return;
+  {
+    const QSignalBlocker quiet(list_), model(list_->model());
+    list_->insertItem(to, list_->takeItem(row));
+    list_->setCurrentRow(to);
+  }
+  take_order();
+}
+
+void OrderCard::take_order() {
+  if (filled_ == nullptr || static_cast<std::size_t>(list_->count()) != filled_->drive.plan.order.size())
+    return;
+  Document d = session_.document();
+  std::vector<CutTurn> turns;
+  for (int row = 0; row < list_->count(); ++row) {
+    const std::size_t path = filled_->drive.of[list_->item(row)->data(Qt::UserRole).toULongLong()];
+    const CutTurn turn = filled_->turns[path];
+    if (std::find(turns.begin(), turns.end(), turn) == turns.end())
+      turns.push_back(turn);
+  }
+  // What of other materials was ordered stays as it was.
+  for (const CutTurn& t : d.order_by_hand)
+    if (std::find(turns.begin(), turns.end(), t) == turns.end())
+      turns.push_back(t);
+  d.order_by_hand = std::move(turns);
+  if (d == session_.document())
+    return fill();
+  session_.apply(tr("Order by hand"), std::move(d));
+}
+
+void OrderCard::refresh() {
+  show_rows(material());
+  if (filled_ != knife_.plan())
+    fill();
+  const std::size_t paths = filled_ != nullptr ? filled_->drive.plan.order.size() : 0;
+  const bool listed = paths > 0 && paths <= most_listed, by_hand = !session_.document().order_by_hand.empty();
+  list_->setVisible(listed);
+  earlier_->setVisible(listed), later_->setVisible(listed), own_->setVisible(by_hand);
+  earlier_->setEnabled(list_->currentRow() > 0);
+  later_->setEnabled(list_->currentRow() >= 0 && list_->currentRow() + 1 < list_->count());
+  told_->setText(paths > most_listed ? tr("%1 paths are too many to sort by hand.").arg(paths)
+                 : by_hand           ? tr("By hand, but inner lines before those around them.")
+                                     : QString());
+  told_->setVisible(!told_->text().isEmpty());
+  set_summary(by_hand ? tr("by hand") : tr("inside first"));
+}
+
+} // namespace frelm
