@@ -74,6 +74,10 @@ std::vector<Place> places_of(const AlongCopies& order, const Where& where) {
   return out;
 }
 
+std::vector<Place> places_of(const NestedCopies&, const Where&) {
+  return {}; // nested() finds them
+}
+
 // Never more than one too many.
 std::size_t copies_of(const StepCopies& order) {
   return std::min(order.count, most_copies + 1);
@@ -85,6 +89,9 @@ std::size_t copies_of(const RingCopies& order) {
   return std::min(order.count, most_copies + 1);
 }
 std::size_t copies_of(const AlongCopies& order) {
+  return std::min(order.count, most_copies + 1);
+}
+std::size_t copies_of(const NestedCopies& order) {
   return std::min(order.count, most_copies + 1);
 }
 
@@ -163,6 +170,35 @@ std::vector<PieceId> put_copy(Document& document, const Copying& copying, Vec by
   return out;
 }
 
+// The first of them is where what is there goes.
+Result<std::vector<Place>> nested(const Document& document, const Planned& plan, const NestedCopies& order,
+                                  const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+  CutSheet cut;
+  for (const PieceId id : plan.source) {
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Finish, Effort(stop));
+    if (!r)
+      return r.error();
+    add_cut_layers(cut, *document.find(id), *r, SheetSide::Seen);
+  }
+  Outline shape;
+  for (const CutPiece& p : cut.pieces)
+    shape.append(p.outline);
+  if (shape.empty())
+    return bad_input(FRELM_WORDS("core", "nothing of it is cut, so there is nothing to place"));
+  const PlacingWish wish{document.sheet.width, document.sheet.height, order.apart, order.margin, order.turn, stop, {}};
+  const Result<PlacedShapes> placed = place_shapes({shape}, {order.count}, wish);
+  if (!placed)
+    return placed.error();
+  std::vector<Place> out;
+  for (const PlacedCopy& c : placed->copies)
+    if (c.sheet == 0)
+      out.push_back({c.place(plan.box.centre()) - plan.box.centre(), degrees(std::atan2(c.place.b, c.place.a))});
+  if (placed->sheets > 1)
+    return bad_input(say(FRELM_WORDS("core", "the sheet has room for %1 of them; make it larger, or fewer"),
+                         std::to_string(out.size())));
+  return out;
+}
+
 } // namespace
 
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
@@ -174,7 +210,19 @@ Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids,
   const Document from = as == CopyAs::Linked ? linked_first(document, source) : document;
   const Copying copying = copying_of(from, source, as);
   Copied out{from, source};
-  for (const Place& place : places) {
+  std::vector<Place> to = places;
+  if (const auto* nest = std::get_if<NestedCopies>(&order)) {
+    const Result<std::vector<Place>> found = nested(document, *plan, *nest, evaluator, stop);
+    if (!found)
+      return found.error();
+    to = *found;
+    const Place own = to.front(); // of what is there, which the copies are made from
+    to.erase(to.begin());
+    out.document = move_pieces(std::move(out.document), source, own.by);
+    if (own.turn != 0)
+      out.document = turn_pieces(std::move(out.document), source, box.centre() + own.by, own.turn);
+  }
+  for (const Place& place : to) {
     if (stop.stop_requested())
       return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     const std::vector<PieceId> mine = put_copy(out.document, copying, place.by);

@@ -4,6 +4,7 @@
 
 #include "document/arrange.h"
 #include "document/evaluate.h"
+#include "geom/placing.h"
 
 #include <variant>
 
@@ -37,7 +38,14 @@ struct AlongCopies {
   bool upright = false; // else they turn with the line; where it goes to the right they stand as they are
   bool operator==(const AlongCopies&) const = default;
 };
-using CopyOrder = std::variant<StepCopies, GridCopies, RingCopies, AlongCopies>;
+// On the whole sheet so that little is wasted (geom/placing), what is there as well; it takes a while.
+struct NestedCopies {
+  std::size_t count = 6;         // with what is there
+  double apart = 5, margin = 10; // mm
+  MayTurn turn = MayTurn::Quarter;
+  bool operator==(const NestedCopies&) const = default;
+};
+using CopyOrder = std::variant<StepCopies, GridCopies, RingCopies, AlongCopies, NestedCopies>;
 
 enum class CopyAs { Free, Linked };
 struct Copied {
@@ -45,10 +53,11 @@ struct Copied {
   std::vector<PieceId> ids; // of the pieces that are there now, first the ones that were; without their guides
 };
 // Where they would stand, for the screen: letters and outlines as they are seated now, moved and turned as a whole. Of
-// more than can be shown at once, the first ones. Errors: those of copied.
+// more than can be shown at once, the first ones; none of nested ones, which take a while. Errors: those of copied.
 Result<Outline> copies_shown(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                              const DocumentEvaluator& evaluator);
-// Errors: nothing to copy, nothing to measure, no line picked last, more than `most_copies`, Cancelled.
+// Errors: nothing to copy, nothing to measure, no line picked last, more than `most_copies`, more than the sheet has
+// room for, Cancelled.
 Result<Copied> copied(const Document& document, const std::vector<PieceId>& ids, const CopyOrder& order,
                       const DocumentEvaluator& evaluator, CopyAs as = CopyAs::Free, const std::stop_token& stop = {});
 

@@ -143,4 +143,22 @@ Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, cons
   }
 }
 
+std::vector<GridPolygon> minkowski_difference(const GridPolygon& resting, const GridPolygon& moving) {
+  const auto path = [](const GridPolygon& p) {
+    ClipperLib::Path out;
+    for (const GridPoint& q : p)
+      out.emplace_back(q.x, q.y);
+    return out;
+  };
+  ClipperLib::Paths made;
+  ClipperLib::MinkowskiDiff(path(moving), path(resting), made); // the second less the first
+  std::vector<GridPolygon> out;
+  for (const ClipperLib::Path& ring : made) {
+    GridPolygon& p = out.emplace_back();
+    for (const ClipperLib::IntPoint& q : ring)
+      p.push_back({q.X, q.Y});
+  }
+  return out;
+}
+
 } // namespace frelm

@@ -24,4 +24,8 @@ using GridPolygon = std::vector<GridPoint>;
 Result<std::vector<GridPolygon>> clip_polygons(BooleanOp op, FillRule rule, const std::vector<GridPolygon>& polygons,
                                                std::size_t subjects);
 
+// All places p for which `moving`, put down with its origin at p, meets `resting`: outer rings of positive area, and
+// holes where it meets nothing of the other's edge.
+std::vector<GridPolygon> minkowski_difference(const GridPolygon& resting, const GridPolygon& moving);
+
 } // namespace frelm

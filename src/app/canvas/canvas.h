@@ -46,6 +46,8 @@ public:
   void show_made(const MadePicture& made);
   // Scrolls by as little as brings the box into sight; not while the whole sheet is shown.
   void reveal(const Box& box);
+  // What the Knife view shows over the pieces.
+  void set_knife(KnifePlan& knife);
 
 signals:
   void view_moved(); // scrolled or zoomed
@@ -61,9 +63,6 @@ signals:
   void refused(const QString& why);
   void hand_lifted();
   void part_drawn(const frelm::Box& on_sheet);
-
-  // What the Knife view shows over the pieces.
-  void set_knife(KnifePlan& knife);
 
 protected:
   bool event(QEvent* event) override;

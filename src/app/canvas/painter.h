@@ -10,7 +10,7 @@
 
 namespace frelm {
 
-enum class View { Ink, Lines, Knife };
+enum class View { Ink, Lines, Knife, Names };
 
 // Outlines as painter paths, kept while the outline lives.
 class PathCache {

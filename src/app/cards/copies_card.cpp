@@ -6,7 +6,8 @@ namespace frelm {
 
 CopiesCard::CopiesCard(Session& session, QWidget* parent)
     : Card(0, tr("Copies"), session, parent),
-      kind_(new ChoiceRow(tr("Order of the copies"), {tr("By a step"), tr("In rows"), tr("Around"), tr("Along")}, 4)),
+      kind_(new ChoiceRow(tr("Order of the copies"),
+                          {tr("By a step"), tr("In rows"), tr("Around"), tr("Along"), tr("Close")}, 3)),
       upright_(new QCheckBox(tr("Each stays upright"))), linked_(new QCheckBox(tr("Linked: change one, all follow"))),
       about_(new ChoiceRow(tr("Around what"), {tr("Sheet's middle"), tr("Last picked")})),
       make_(new QPushButton(tr("Make copies"))) {
@@ -35,6 +36,19 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
                              [](RingCopies& o, double v) { o.sweep = v; });
   along_ = field<AlongCopies>(MeasureKind::Count, tr("How many along the line"), 1, most,
                               [](AlongCopies& o, double v) { o.count = static_cast<std::size_t>(v); });
+  nested_ = field<NestedCopies>(MeasureKind::Count, tr("How many on the sheet"), 1, most,
+                                [](NestedCopies& o, double v) { o.count = static_cast<std::size_t>(v); });
+  apart_ = field<NestedCopies>(MeasureKind::Length, tr("Between copies"), 0, 1000,
+                               [](NestedCopies& o, double v) { o.apart = v; });
+  margin_ = field<NestedCopies>(MeasureKind::Length, tr("Margin of the sheet"), 0, 1000,
+                                [](NestedCopies& o, double v) { o.margin = v; });
+  may_turn_ = new ChoiceRow(tr("May be turned"), {tr("No"), tr("180°"), tr("90°"), tr("Freely")}, 4);
+  connect(may_turn_, &ChoiceRow::chosen, this, [this](int i) {
+    std::get<NestedCopies>(orders_[4]).turn = static_cast<MayTurn>(i);
+    changed();
+  });
+  kind_->button(4)->setToolTip(
+      tr("All over the sheet, as close by their outlines as they may stand; what is there moves along"));
   kind_->button(3)->setToolTip(tr("Along the guide or the outline that was picked last"));
   add_row(tr("Copies"), count_);
   add_row(tr("Step"), {step_across_, step_down_});
@@ -42,6 +56,10 @@ CopiesCard::CopiesCard(Session& session, QWidget* parent)
   add_row(tr("Columns"), {columns_, rows_count_});
   add_row(tr("Gaps"), {gap_across_, gap_down_});
   add_row(tr("Copies"), along_);
+  add_row(tr("In all"), nested_);
+  add_row(tr("Apart"), apart_);
+  add_row(tr("Margin"), margin_);
+  add_row(tr("Turned"), may_turn_);
   add_row(tr("In all"), around_);
   add_row(tr("Over"), sweep_);
   add_row(tr("About"), about_);
@@ -107,8 +125,11 @@ void CopiesCard::refresh() {
   for (QWidget* f : {static_cast<QWidget*>(around_), static_cast<QWidget*>(sweep_), static_cast<QWidget*>(about_)})
     show_row(f, kind == 2);
   show_row(along_, kind == 3);
-  upright_->setVisible(kind >= 2);
-  for (MeasureField* f : {step_across_, step_down_, gap_across_, gap_down_})
+  for (QWidget* f : {static_cast<QWidget*>(nested_), static_cast<QWidget*>(apart_), static_cast<QWidget*>(margin_),
+                     static_cast<QWidget*>(may_turn_)})
+    show_row(f, kind == 4);
+  upright_->setVisible(kind == 2 || kind == 3);
+  for (MeasureField* f : {step_across_, step_down_, gap_across_, gap_down_, apart_, margin_})
     f->set_unit(session_.document().unit);
   const auto& step = std::get<StepCopies>(orders_[0]);
   const auto& grid = std::get<GridCopies>(orders_[1]);
@@ -124,6 +145,11 @@ void CopiesCard::refresh() {
   along_->show_value(static_cast<double>(std::get<AlongCopies>(orders_[3]).count));
   around_->show_value(static_cast<double>(ring.count));
   sweep_->show_value(ring.sweep);
+  const auto& nest = std::get<NestedCopies>(orders_[4]);
+  nested_->show_value(static_cast<double>(nest.count));
+  apart_->show_value(nest.apart);
+  margin_->show_value(nest.margin);
+  may_turn_->show_choice(static_cast<int>(nest.turn));
   upright_->setChecked(ring.upright);
   about_->show_choice(ring.about_last ? 1 : 0);
   make_->setEnabled(!session_.selection().empty());

@@ -33,12 +33,15 @@ private:
   CopyOrder& order() { return orders_[static_cast<std::size_t>(kind_->choice())]; }
   void changed();
 
-  std::vector<CopyOrder> orders_{StepCopies{}, GridCopies{}, RingCopies{}, AlongCopies{}}; // as each was last
+  std::vector<CopyOrder> orders_{StepCopies{}, GridCopies{}, RingCopies{}, AlongCopies{},
+                                 NestedCopies{}}; // as each was last
   ChoiceRow* kind_;
   MeasureField *count_, *step_across_, *step_down_, *turn_;       // by a step
   MeasureField *columns_, *rows_count_, *gap_across_, *gap_down_; // in rows
   MeasureField *around_, *sweep_;                                 // around
   MeasureField* along_;                                           // along a line
+  MeasureField *nested_, *apart_, *margin_;                       // close together
+  ChoiceRow* may_turn_;
   QCheckBox *upright_, *linked_;
   ChoiceRow* about_;
   QPushButton* make_;

@@ -23,12 +23,14 @@ void set_unit(Desk& desk, Unit unit) {
 }
 
 void fill_view_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
-  const std::pair<const char*, QString> views[]{
-      {"view.ink", Desk::tr("&Ink")}, {"view.lines", Desk::tr("&Lines")}, {"view.knife", Desk::tr("&Knife")}};
-  for (int i = 0; i < 3; ++i)
+  const std::pair<const char*, QString> views[]{{"view.ink", Desk::tr("&Ink")},
+                                                {"view.lines", Desk::tr("&Lines")},
+                                                {"view.knife", Desk::tr("&Knife")},
+                                                {"view.names", Desk::tr("Na&mes")}};
+  for (int i = 0; i < 4; ++i)
     commands.add(menu, {.id = views[i].first,
                         .words = views[i].second,
-                        .keys = {QKeySequence(Qt::Key_F7 + i)},
+                        .keys = {i < 3 ? QKeySequence(Qt::Key_F7 + i) : QKeySequence("Shift+F9")},
                         .run = [&desk, i] { desk.canvas.set_view(static_cast<View>(i)); },
                         .on = [&desk, i] { return desk.canvas.view() == static_cast<View>(i); }});
   menu->addSeparator();

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/window/page.h"
+#include "document/document.h"
 #include "send/cut_log.h"
 
 namespace frelm {

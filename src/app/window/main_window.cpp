@@ -172,6 +172,7 @@ MainWindow::~MainWindow() {
   close_page();               // its fields read the session as they lose the focus
   check_->parts().end_work(); // which asks the session
   knife_.end();
+  names_.end();
   link_->end();
   if (const auto* copied = qobject_cast<const CopiedPieces*>(QApplication::clipboard()->mimeData()))
     QApplication::clipboard()->setMimeData(copied->written());
@@ -206,6 +207,7 @@ void MainWindow::build_cards(QWidget* place) {
                      static_cast<Card*>(copies_card_ = new CopiesCard(session_, column)),
                      static_cast<Card*>(tie_in_card_ = new TieInCard(session_, column)),
                      static_cast<Card*>(letter_card_ = new LetterCard(session_, column)),
+                     static_cast<Card*>(names_card_ = new NamesCard(session_, names_, column)),
                      static_cast<Card*>(machine_card_ = new MachineCard(session_, knife_, column)),
                      static_cast<Card*>(order_card_ = new OrderCard(session_, knife_, column)),
                      static_cast<Card*>(send_card_ = new SendCard(session_, knife_, *link_, column)),
@@ -437,6 +439,7 @@ void MainWindow::wire() {
           [this](const QString& path) { open_example(QFileInfo(path).completeBaseName()); });
   connect(autosave_.get(), &Autosave::problem, bar_, &QuestionBar::tell);
   wire_knife();
+  wire_names();
 }
 
 void MainWindow::set_appearance(Appearance appearance) {
@@ -480,31 +483,34 @@ void MainWindow::restyle() {
   check_->restyle();
   strip_->restyle();
   time_strip_->restyle();
+  names_view_->restyle();
   update();
 }
 
 void MainWindow::show_cards() {
   const Piece* piece = session_.selected();
   const ToolKind tool = canvas_->tool();
+  // These views have cards of their own.
+  const bool names = canvas_->view() == View::Names, knife = canvas_->view() == View::Knife, other = names || knife;
   const bool nodes = tool == ToolKind::Nodes,
              lines = tool == ToolKind::Snip || tool == ToolKind::Space || tool == ToolKind::Sand;
   const bool drawing = tool == ToolKind::Guide || lines;
   const bool backing = tool == ToolKind::Backing, measure = tool == ToolKind::Measure;
-  const bool knife = canvas_->view() == View::Knife; // what the knife does
   const bool pieces =
-      !drawing && !nodes && !backing && !measure && tool != ToolKind::Part && !knife; // the cards are about them
+      !drawing && !nodes && !backing && !measure && tool != ToolKind::Part && !other; // the cards are about them
+  names_card_->setVisible(names);
   for (Card* card :
        {static_cast<Card*>(machine_card_), static_cast<Card*>(order_card_), static_cast<Card*>(send_card_)})
     card->setVisible(knife && !drawing && !nodes && !backing && !measure);
   const bool lettering =
       piece != nullptr && piece->lettering() != nullptr && piece->lettering()->recipe.letters() != nullptr;
-  kind_card_->setVisible(tool == ToolKind::Guide);
-  nodes_card_->setVisible(nodes);
-  snip_card_->setVisible(tool == ToolKind::Snip);
-  space_card_->setVisible(tool == ToolKind::Space);
-  sand_card_->setVisible(tool == ToolKind::Sand);
-  measure_card_->setVisible(measure);
-  letter_card_->setVisible(letter_by_itself() && !nodes && !lines && !knife);
+  kind_card_->setVisible(tool == ToolKind::Guide && !names);
+  nodes_card_->setVisible(nodes && !names);
+  snip_card_->setVisible(tool == ToolKind::Snip && !names);
+  space_card_->setVisible(tool == ToolKind::Space && !names);
+  sand_card_->setVisible(tool == ToolKind::Sand && !names);
+  measure_card_->setVisible(measure && !names);
+  letter_card_->setVisible(letter_by_itself() && !nodes && !lines && !other);
   const bool block = piece != nullptr && piece->lettering() != nullptr && !lettering; // outlines bent as one
   const bool outline = piece != nullptr && piece->outline() != nullptr;
   for (Card* card : {static_cast<Card*>(letters_), static_cast<Card*>(spacing_)})
@@ -512,7 +518,7 @@ void MainWindow::show_cards() {
   finish_->setVisible((lettering || block) && pieces);
   bend_->setVisible((lettering || block || outline) && pieces);
   shown_as_ = {piece != nullptr ? piece->id : 0, piece != nullptr ? piece->content.index() : 0};
-  outline_card_->setVisible((block || outline) && !drawing && !backing && !measure && !knife);
+  outline_card_->setVisible((block || outline) && !drawing && !backing && !measure && !other);
   guide_card_->setVisible(piece != nullptr && piece->guide() != nullptr && pieces);
   if (session_.selection().size() != 2 && !tie_in_card_->has_answers())
     tie_in_card_->hide();
@@ -580,7 +586,7 @@ void MainWindow::show_backing_card() {
   backing_card_->show_by_hand(tool == ToolKind::Backing);
   const bool alone =
       tool == ToolKind::Backing || tool == ToolKind::Part || (tool == ToolKind::Select && session_.selection().empty());
-  backing_card_->setVisible(BackingCard::has_something(session_) && alone && canvas_->view() != View::Knife);
+  backing_card_->setVisible(BackingCard::has_something(session_) && alone && canvas_->view() <= View::Lines);
   trace_card_->show_drawing_part(tool == ToolKind::Part);
   const bool tracing = tracing_ && BackingCard::has_something(session_) && alone;
   trace_card_->setVisible(tracing);
@@ -629,17 +635,17 @@ void MainWindow::refresh_all() {
     if (card->isVisibleTo(this))
       card->refresh();
   for (Card* card :
-       {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_), static_cast<Card*>(many_card_),
-        static_cast<Card*>(start_card_), static_cast<Card*>(sheet_card_), static_cast<Card*>(nodes_card_),
-        static_cast<Card*>(letter_card_), static_cast<Card*>(snip_card_), static_cast<Card*>(space_card_),
-        static_cast<Card*>(sand_card_), static_cast<Card*>(measure_card_), static_cast<Card*>(backing_card_),
-        static_cast<Card*>(copies_card_), static_cast<Card*>(tie_in_card_), static_cast<Card*>(trace_card_),
-        static_cast<Card*>(machine_card_), static_cast<Card*>(order_card_), static_cast<Card*>(send_card_),
-        static_cast<Card*>(ruler_lines_card_)})
+       {static_cast<Card*>(outline_card_), static_cast<Card*>(guide_card_),      static_cast<Card*>(many_card_),
+        static_cast<Card*>(start_card_),   static_cast<Card*>(sheet_card_),      static_cast<Card*>(nodes_card_),
+        static_cast<Card*>(letter_card_),  static_cast<Card*>(snip_card_),       static_cast<Card*>(space_card_),
+        static_cast<Card*>(sand_card_),    static_cast<Card*>(measure_card_),    static_cast<Card*>(backing_card_),
+        static_cast<Card*>(copies_card_),  static_cast<Card*>(tie_in_card_),     static_cast<Card*>(trace_card_),
+        static_cast<Card*>(machine_card_), static_cast<Card*>(order_card_),      static_cast<Card*>(send_card_),
+        static_cast<Card*>(names_card_),   static_cast<Card*>(ruler_lines_card_)})
     if (card->isVisibleTo(this))
       card->refresh();
   release_->refresh();
-  release_->setVisible(canvas_->view() != View::Knife);
+  release_->setVisible(canvas_->view() <= View::Lines);
   top_->refresh();
   status_->refresh();
   if (!session_.dragging())

@@ -10,6 +10,7 @@
 #include "app/cards/letter_card.h"
 #include "app/cards/line_tool_card.h"
 #include "app/cards/measure_card.h"
+#include "app/cards/names_card.h"
 #include "app/cards/order_card.h"
 #include "app/cards/ruler_lines_card.h"
 #include "app/cards/send_card.h"
@@ -21,6 +22,7 @@
 #include "app/strip/time_strip.h"
 #include "app/window/columns.h"
 #include "app/window/job_memory.h"
+#include "app/window/names_view.h"
 #include "app/window/page.h"
 #include "app/window/recovery_list.h"
 #include "app/window/status_row.h"
@@ -71,7 +73,13 @@ public:
   CutterLink& link() { return *link_; }
   SendCard& send_card() { return *send_card_; }
   OrderCard& order_card() { return *order_card_; }
-  QString cut_log() const;    // the file
+  QString cut_log() const; // the file
+  NameRows& names() { return names_; }
+  NamesView& names_view() { return *names_view_; }
+  NamesCard& names_card() { return *names_card_; }
+  void open_names(const QString& path);
+  void take_names(const std::string& bytes, const QString& source); // empty: pasted
+  void export_rows(const QString& folder);
   void open_card(Card* card); // the others fold
   const CommandTable& commands() const { return commands_; }
   OutlineMaker& maker() { return maker_; }
@@ -129,7 +137,8 @@ private:
   void show_copies(bool on);
   static std::unique_ptr<CutterLink> new_link(Storage& storage);
   void wire_knife();
-  void show_knife(); // or no longer
+  void wire_names();
+  void show_view(); // the one that is chosen
   void send_job(const QString& address, int first);
   void send_to_file();
   void show_cut_log();
@@ -176,6 +185,7 @@ private:
   OutlineMaker maker_{session_};
   PictureTracer tracer_{session_};
   KnifePlan knife_{session_};
+  NameRows names_{session_};
   std::unique_ptr<CutterLink> link_;
   std::unique_ptr<Autosave> autosave_; // goes before the session that it reads
   Task task_, saving_;
@@ -199,6 +209,8 @@ private:
   CopiesCard* copies_card_;
   TieInCard* tie_in_card_;
   TraceCard* trace_card_;
+  NamesCard* names_card_;
+  NamesView* names_view_;
   MachineCard* machine_card_;
   OrderCard* order_card_;
   SendCard* send_card_;

@@ -30,10 +30,11 @@ TopRow::TopRow(Session& session, Canvas& canvas, const CommandTable& commands, Q
   undo_ = add_button(tr("Undo"), {});
   redo_ = add_button(tr("Redo"), {});
   line_->addWidget(upright_line());
-  view_ = new ChoiceRow(tr("View"), {tr("Ink"), tr("Lines"), tr("Knife")});
+  view_ = new ChoiceRow(tr("View"), {tr("Ink"), tr("Lines"), tr("Knife"), tr("Names")});
   view_->button(0)->setToolTip(tr("Filled, as it will look (F7)"));
   view_->button(1)->setToolTip(tr("Bare outlines with their nodes (F8)"));
   view_->button(2)->setToolTip(tr("What is cut, in which order and direction (F9)"));
+  view_->button(3)->setToolTip(tr("One design, a list of names (Shift+F9)"));
   view_->show_choice(0);
   line_->addWidget(view_);
   line_->addStretch(1);

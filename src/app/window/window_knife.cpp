@@ -28,7 +28,7 @@ std::unique_ptr<CutterLink> MainWindow::new_link(Storage& storage) {
 
 void MainWindow::wire_knife() {
   canvas_->set_knife(knife_);
-  connect(canvas_, &Canvas::view_changed, this, [this] { show_knife(); });
+  connect(canvas_, &Canvas::view_changed, this, [this] { show_view(); });
   send_card_->set_address(settings_->value(cutter_key, "practice").toString());
   connect(send_card_, &SendCard::address_chosen, this,
           [this](const QString& address) { settings_->setValue(cutter_key, address); });
@@ -42,10 +42,14 @@ void MainWindow::wire_knife() {
   });
 }
 
-void MainWindow::show_knife() {
-  const bool on = canvas_->view() == View::Knife;
-  knife_.set_wanted(on);
-  columns_->set_time_shown(on);
+void MainWindow::show_view() {
+  const View view = canvas_->view();
+  knife_.set_wanted(view == View::Knife);
+  columns_->set_time_shown(view == View::Knife);
+  names_.set_wanted(view == View::Names);
+  names_view_->setVisible(view == View::Names);
+  if (view == View::Names)
+    names_view_->setGeometry(canvas_->rect()), names_view_->lower();
   show_cards();
   refresh_all();
 }
