@@ -1,5 +1,5 @@
 // frelm-cli names JOB LIST.csv -o FOLDER [--format SUFFIX] [--part K/N] [--fit HOW] [--room MM] [--least-caps MM]
-//                 [--threads N] [--as-driven]
+//                 [--threads N] [--as-driven] [--nest [--width MM] [--length MM] [--between MM] [--margin MM]]
 #include "cli/open_job.h"
 #include "formats/csv_read.h"
 #include "formats/name_export.h"
@@ -21,7 +21,8 @@ struct NamesOptions {
   std::string job, list, folder, format = "svg", part, fit;
   std::optional<double> room, least_caps;
   unsigned threads = 0;
-  bool as_driven = false, progress = false;
+  bool as_driven = false, progress = false, nest = false;
+  NameSheets sheets;
 };
 
 // "2/5": the second of five.
@@ -89,7 +90,17 @@ Result<int> run_names(const NamesOptions& o, CommandContext& context) {
     };
   const DocumentEvaluator evaluator(*job->faces, std::numeric_limits<std::size_t>::max(),
                                     DocumentEvaluator::Warps::Exact, kept_bytes);
-  const Result<NameExport> done = export_names(document, list, evaluator, choice, context.storage, watch);
+  NestedNames nested;
+  Result<NameExport> done = Error{};
+  if (o.nest) {
+    const Result<NestedNames> made =
+        export_names_nested(document, list, evaluator, choice, o.sheets, context.storage, watch);
+    if (!made)
+      return made.error();
+    nested = *made;
+    done = nested.rows;
+  } else
+    done = export_names(document, list, evaluator, choice, context.storage, watch);
   if (!done)
     return done.error();
   Json failed = Json::array(), found = Json::array();
@@ -97,7 +108,9 @@ Result<int> run_names(const NamesOptions& o, CommandContext& context) {
     failed.push_back({{"row", f.row + 1}, {"why", f.why.message()}});
   for (const NameFound& f : done->found)
     found.push_back({{"row", f.row + 1}, {"what", english(words_of(f.finding))}});
-  const Json summary{{"rows", done->rows}, {"written", done->written}, {"failed", failed}, {"look_at", found}};
+  Json summary{{"rows", done->rows}, {"written", done->written}, {"failed", failed}, {"look_at", found}};
+  if (o.nest)
+    summary["sheets"] = nested.sheets, summary["used_mm"] = nested.used;
   context.out << summary.dump() << "\n";
   return done->failed.empty() ? 0 : 1;
 }
@@ -118,6 +131,11 @@ void add_names_command(CLI::App& app, CommandContext& context) {
   c->add_option("--least-caps", o->least_caps, "mm: lower capitals are told");
   c->add_option("--threads", o->threads, "0: as many as there are cores");
   c->add_flag("--as-driven", o->as_driven, "as the machine moves, by the job's materials");
+  c->add_flag("--nest", o->nest, "all rows on sheets, close together, a file a sheet");
+  c->add_option("--width", o->sheets.width, "mm of a sheet across, for --nest")->check(CLI::Range(1.0, 10'000.0));
+  c->add_option("--length", o->sheets.length, "mm of a sheet along; 0: a roll")->check(CLI::Range(0.0, 10'000.0));
+  c->add_option("--between", o->sheets.apart, "mm between names")->check(CLI::Range(0.0, 1000.0));
+  c->add_option("--margin", o->sheets.margin, "mm at the edges")->check(CLI::Range(0.0, 1000.0));
   c->add_flag("--progress", o->progress, "tell how far it is");
   c->callback([=, &context] { context.run = [=, &context] { return run_names(*o, context); }; });
 }

@@ -97,6 +97,7 @@ public:
     choose_starts();
     for (int round = 0; round < rounds && !stop_.stop_requested(); ++round) {
       find_neighbours();
+      look_.assign(lines_.size(), true);
       improve();
       choose_starts();
     }
@@ -204,6 +205,8 @@ private:
       place_[order_[i]] = i;
   }
 
+  // Only lines beside which something has changed are looked at (Bentley, Fast algorithms for geometric traveling
+  // salesman problems, 1992).
   void improve() {
     if (order_.empty())
       return;
@@ -212,13 +215,13 @@ private:
     for (int pass = 0; pass < most_passes; ++pass) {
       bool better = false;
       for (std::size_t i = 0; i < lines_.size(); ++i) {
+        if (!look_[i])
+          continue;
         if (stop_.stop_requested())
           return;
-        for (const std::size_t next : near_[i]) // what could come after i
-          if (moved_after(i, next) || turned_after(i, next)) {
-            better = true;
-            break;
-          }
+        const bool moved = std::any_of(near_[i].begin(), near_[i].end(), // what could come after i
+                                       [&](std::size_t next) { return moved_after(i, next) || turned_after(i, next); });
+        look_[i] = moved, better = better || moved;
       }
       if (!better)
         break;
@@ -247,6 +250,8 @@ private:
       renumber(0, n - 1);
       if (!may_move(first, first + a - 1, first + a + b - 1))
         continue;
+      for (const std::size_t at : {first, first + a, first + a + b})
+        look_beside(at);
       const auto from = order_.begin() + static_cast<std::ptrdiff_t>(first);
       std::rotate(from, from + static_cast<std::ptrdiff_t>(a), from + static_cast<std::ptrdiff_t>(a + b));
       improve();
@@ -282,6 +287,8 @@ private:
       }
       if (left - least <= least_gain || !may_move(first, last, target))
         continue;
+      for (const std::size_t at : {first, last + 1, after})
+        look_beside(at);
       lines_[next].chosen = begun;
       const auto b = order_.begin();
       const auto d = [](std::size_t v) { return static_cast<std::ptrdiff_t>(v); };
@@ -292,6 +299,13 @@ private:
       return true;
     }
     return false;
+  }
+  // What stands before and at a place of the order.
+  void look_beside(std::size_t place) {
+    if (place > 0)
+      look_[order_[place - 1]] = true;
+    if (place < order_.size())
+      look_[order_[place]] = true;
   }
   // Nothing is cut after what lies around it.
   bool may_move(std::size_t first, std::size_t last, std::size_t target) const {
@@ -320,6 +334,7 @@ private:
     for (std::size_t k = first; k <= last; ++k)
       if (const auto& a = nests_[order_[k]].around; a && place_[*a] >= first && place_[*a] <= last)
         return false;
+    look_beside(first), look_beside(last + 1);
     std::reverse(order_.begin() + static_cast<std::ptrdiff_t>(first),
                  order_.begin() + static_cast<std::ptrdiff_t>(last + 1));
     for (std::size_t k = first; k <= last; ++k)
@@ -337,6 +352,7 @@ private:
   std::stop_token stop_;
   std::vector<std::size_t> order_, place_;
   std::vector<std::vector<std::size_t>> near_;
+  std::vector<bool> look_; // by line
 };
 
 } // namespace

@@ -370,7 +370,7 @@ Result<PlacedShapes> place_shapes(const std::vector<Outline>& shapes, const std:
   for (const Outline& shape : shapes) {
     boxes.push_back(shape.bounds());
     std::vector<Polygon> polygons;
-    if (!shape.empty()) {
+    if (!shape.empty() && shapes.size() <= most_kinds) {
       const Result<OffsetResult> off =
           offset(shape, wish.apart / 2 + grown_by, {.tolerance = flat_shape, .stop = wish.stop});
       if (!off)
@@ -408,6 +408,8 @@ Result<PlacedShapes> place_shapes(const std::vector<Outline>& shapes, const std:
   Run best;
   const std::vector<std::size_t>* best_turns = nullptr;
   Better best_way = Better::Top;
+  if (shapes.size() > most_kinds)
+    turn_sets.clear();
   for (const auto& turns : turn_sets)
     for (const Better way : ways) {
       const Result<Run> run = placer.run(copies, turns, way, tried, false);

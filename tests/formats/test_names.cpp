@@ -301,6 +301,21 @@ private slots:
     }
     QVERIFY(written == 9 && parts.files == one.files);
   }
+  void all_on_one_sheet() {
+    const CircleJob job = circle_job("{name}", 40);
+    const NameList list = list_of({"name"}, {{"Marigold"}, {""}, {"Curlew"}, {"Teal"}, {"Lass"}});
+    Memory disk;
+    const auto done = export_names_nested(job.document, list, evaluator(), {"f", "svg"},
+                                          {.width = 400, .apart = 4, .margin = 8}, disk);
+    QVERIFY2(done.ok(), done.ok() ? "" : done.error().text().c_str());
+    QVERIFY(done->sheets == 1 && done->rows.written == 4 && done->rows.failed.size() == 1);
+    QVERIFY(disk.files.size() == 1 && disk.files.contains("f/sheet-1.svg") && done->used > 16);
+    // On small sheets several.
+    Memory small;
+    const auto more = export_names_nested(job.document, list, evaluator(), {"f", "dxf"},
+                                          {.width = 200, .length = 150, .apart = 4, .margin = 8}, small);
+    QVERIFY(more.ok() && more->sheets >= 2 && small.files.size() == more->sheets);
+  }
   void a_disk_that_is_full_and_a_cancel() {
     const CircleJob job = circle_job("{name}");
     const NameList list = list_of({"name"}, {{"A"}, {"B"}, {"C"}});

@@ -9,7 +9,7 @@
 namespace frelm {
 namespace {
 
-constexpr std::size_t most_listed = 2000; // rows in the table; all are in the grid
+constexpr std::size_t most_in_table = 2000; // rows in the table; all are in the grid
 
 } // namespace
 
@@ -91,7 +91,7 @@ void NamesCard::select_row(int row) {
 void NamesCard::fill() {
   const QSignalBlocker quiet(table_);
   filled_ = session_.document().names;
-  const std::size_t rows = filled_ != nullptr ? std::min(filled_->rows.size(), most_listed) : 0;
+  const std::size_t rows = filled_ != nullptr ? std::min(filled_->rows.size(), most_in_table) : 0;
   const std::size_t columns = filled_ != nullptr ? filled_->columns.size() : 0;
   table_->setRowCount(static_cast<int>(rows));
   table_->setColumnCount(static_cast<int>(columns));

@@ -8,7 +8,7 @@
 namespace frelm {
 namespace {
 
-constexpr std::size_t most_listed = 3000;
+constexpr std::size_t most_sorted = 3000;
 
 } // namespace
 
@@ -72,7 +72,7 @@ void OrderCard::fill() {
   const int row = list_->currentRow();
   list_->clear();
   filled_ = knife_.plan();
-  if (filled_ == nullptr || filled_->drive.plan.order.size() > most_listed)
+  if (filled_ == nullptr || filled_->drive.plan.order.size() > most_sorted)
     return;
   std::map<PieceId, std::size_t> counts;
   const Unit unit = session_.document().unit;
@@ -130,12 +130,12 @@ void OrderCard::refresh() {
   if (filled_ != knife_.plan())
     fill();
   const std::size_t paths = filled_ != nullptr ? filled_->drive.plan.order.size() : 0;
-  const bool listed = paths > 0 && paths <= most_listed, by_hand = !session_.document().order_by_hand.empty();
+  const bool listed = paths > 0 && paths <= most_sorted, by_hand = !session_.document().order_by_hand.empty();
   list_->setVisible(listed);
   earlier_->setVisible(listed), later_->setVisible(listed), own_->setVisible(by_hand);
   earlier_->setEnabled(list_->currentRow() > 0);
   later_->setEnabled(list_->currentRow() >= 0 && list_->currentRow() + 1 < list_->count());
-  told_->setText(paths > most_listed ? tr("%1 paths are too many to sort by hand.").arg(paths)
+  told_->setText(paths > most_sorted ? tr("%1 paths are too many to sort by hand.").arg(paths)
                  : by_hand           ? tr("By hand, but inner lines before those around them.")
                                      : QString());
   told_->setVisible(!told_->text().isEmpty());

@@ -1,5 +1,7 @@
 #include "app/menus/arrange_menu.h"
 
+#include "document/sheet_marks.h"
+
 #include "app/menus/place_menu.h"
 #include "document/copies.h"
 #include "document/links.h"
@@ -238,6 +240,25 @@ void add_ruler_lines(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .why_not = none});
 }
 
+// Of the selection, or of all.
+void mark(Desk& desk, const QString& step,
+          Result<Marked> (*make)(const Document&, const std::vector<PieceId>&, const DocumentEvaluator&,
+                                 const std::stop_token&)) {
+  std::vector<PieceId> ids = desk.session.selection();
+  if (ids.empty())
+    for (const auto& p : desk.session.document().pieces)
+      ids.push_back(p->id);
+  desk.start_step(
+      step, step,
+      [&desk, ids, make, document = desk.session.document()](const std::stop_token& stop) -> Result<Document> {
+        const Result<Marked> made = make(document, ids, desk.session.evaluator(), stop);
+        if (!made)
+          return made.error();
+        return made->document;
+      },
+      Desk::tr("The job was changed meanwhile, so nothing was added; try again"));
+}
+
 } // namespace
 
 void turn_selected(Desk& desk, double degrees) {
@@ -285,7 +306,7 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   commands.add(menu, {.id = "arrange.copies",
                       .words = Desk::tr("Cop&ies…"),
                       .keys = {QKeySequence("Ctrl+Shift+D")},
-                      .tip = Desk::tr("By a step, in rows and columns, around a middle, along a line"),
+                      .tip = Desk::tr("By a step, in rows and columns, around a middle, along a line, close together"),
                       .run = [&desk] { desk.show_copies(); },
                       .why_not = desk.needs_selection()});
   commands.add(menu, {.id = "arrange.park",
@@ -294,6 +315,42 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .tip = Desk::tr("As it is now, beside the sheet; it is not cut"),
                       .run = [&desk] { park(desk); },
                       .why_not = desk.needs_selection()});
+  QMenu* weeding = menu->addMenu(Desk::tr("Wee&ding and marks"));
+  using Mark = Result<Marked> (*)(const Document&, const std::vector<PieceId>&, const DocumentEvaluator&,
+                                  const std::stop_token&);
+  struct MarkRow {
+    const char* id;
+    QString words, tip, step;
+    Mark make;
+  };
+  const MarkRow marks[]{
+      {"arrange.weeding-box", Desk::tr("Weeding &box"), Desk::tr("Around the selection, or all, a box a material"),
+       Desk::tr("Weeding box"),
+       [](const Document& d, const std::vector<PieceId>& ids, const DocumentEvaluator& e, const std::stop_token& stop) {
+         return with_weeding_box(d, ids, e, usual_weeding_margin, stop);
+       }},
+      {"arrange.weeding-lines", Desk::tr("Weeding &lines"),
+       Desk::tr("Between lines of letters, never through one; within a weeding box from side to side"),
+       Desk::tr("Weeding lines"),
+       [](const Document& d, const std::vector<PieceId>& ids, const DocumentEvaluator& e, const std::stop_token& stop) {
+         return with_weeding_lines(d, ids, e, least_weeding_room, stop);
+       }},
+      {"arrange.register-marks", Desk::tr("&Register marks"),
+       Desk::tr("Four crosses, at the same places in every material"), Desk::tr("Register marks"),
+       [](const Document& d, const std::vector<PieceId>& ids, const DocumentEvaluator& e, const std::stop_token& stop) {
+         return with_register_marks(d, ids, e, usual_mark_size, usual_mark_distance, stop);
+       }}};
+  for (const MarkRow& row : marks)
+    commands.add(weeding, {.id = row.id,
+                           .words = row.words,
+                           .tip = row.tip,
+                           .run = [&desk, step = row.step, make = row.make] { mark(desk, step, make); },
+                           .why_not =
+                               [&desk] {
+                                 return desk.session.document().pieces.empty()
+                                            ? Desk::tr("There is nothing on the sheet")
+                                            : QString();
+                               }});
   add_links(commands, menu, desk);
   add_again(commands, menu, desk);
   add_turns(commands, menu->addMenu(Desk::tr("&Turn and mirror")), desk);

@@ -67,20 +67,24 @@ std::vector<HelpText> help_texts() {
 
 QString help_about(const QWidget* focus, const QString& otherwise) {
   static const std::map<QByteArray, QString> pages{
-      {"LettersCard", "card-letters"},     {"BendCard", "card-bend"},
-      {"SpacingCard", "card-spacing"},     {"FinishCard", "card-finish"},
-      {"LetterCard", "card-letters"},      {"OutlineCard", "card-outline"},
-      {"ManyCard", "card-several"},        {"CopiesCard", "card-copies"},
-      {"TieInCard", "card-tie-in"},        {"TraceCard", "card-trace"},
-      {"MeasureCard", "tool-measure"},     {"BackingCard", "card-backing"},
-      {"CameInCard", "card-came-in"},      {"RulerLinesCard", "card-ruler-lines"},
-      {"GuideCard", "tool-guide"},         {"GuideKindCard", "tool-guide"},
-      {"NodesCard", "tool-nodes"},         {"LineToolCard", "tool-snip"},
-      {"StartCard", "how-badge"},          {"JobsCard", "how-badge"},
-      {"SheetCard", "page-materials"},     {"GapStrip", "gap-strip"},
-      {"CheckPanel", "cut-check"},         {"PiecesPanel", "pieces"},
-      {"ExportPage", "page-export"},       {"ProofFormPage", "how-customer"},
-      {"MaterialsPage", "page-materials"}, {"HistoryPage", "page-steps"}};
+      {"LettersCard", "card-letters"},   {"BendCard", "card-bend"},
+      {"SpacingCard", "card-spacing"},   {"FinishCard", "card-finish"},
+      {"LetterCard", "card-letters"},    {"OutlineCard", "card-outline"},
+      {"ManyCard", "card-several"},      {"CopiesCard", "card-copies"},
+      {"TieInCard", "card-tie-in"},      {"TraceCard", "card-trace"},
+      {"MeasureCard", "tool-measure"},   {"BackingCard", "card-backing"},
+      {"CameInCard", "card-came-in"},    {"RulerLinesCard", "card-ruler-lines"},
+      {"GuideCard", "tool-guide"},       {"GuideKindCard", "tool-guide"},
+      {"NodesCard", "tool-nodes"},       {"LineToolCard", "tool-snip"},
+      {"MachineCard", "view-knife"},     {"OrderCard", "view-knife"},
+      {"TimeStrip", "view-knife"},       {"SendCard", "how-send"},
+      {"NamesCard", "view-names"},       {"NamesView", "view-names"},
+      {"LogPage", "how-send"},           {"StartCard", "how-badge"},
+      {"JobsCard", "how-badge"},         {"SheetCard", "page-materials"},
+      {"GapStrip", "gap-strip"},         {"CheckPanel", "cut-check"},
+      {"PiecesPanel", "pieces"},         {"ExportPage", "page-export"},
+      {"ProofFormPage", "how-customer"}, {"MaterialsPage", "page-materials"},
+      {"HistoryPage", "page-steps"}};
   for (const QWidget* w = focus; w != nullptr; w = w->parentWidget()) {
     const QByteArray name = QByteArray(w->metaObject()->className()).replace("frelm::", "");
     if (const auto it = pages.find(name); it != pages.end())

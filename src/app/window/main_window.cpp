@@ -62,8 +62,8 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
                     ? std::make_unique<QSettings>()
                     : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
       storage_(options.storage), session_(faces),
-      autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)),
-      link_(new_link(*storage_)) {
+      link_(new_link(*storage_)),
+      autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
   QAccessible::installFactory(&spoken_sheet);
   QAccessible::installFactory(&spoken_button);
   session_.set_preferences(read_preferences(*settings_));
