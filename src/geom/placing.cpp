@@ -80,13 +80,35 @@ double to_edge(const std::vector<Polygon>& polygons, Point p) {
   return out;
 }
 
+// A shape's outer lines, grown by half of what is to lie between. Letters that stand by each other become few polygons:
+// what lies between them is of no use to others.
+Result<std::vector<Polygon>> grown_polygons(const Outline& shape, const PlacingWish& wish) {
+  constexpr std::size_t few = 2;
+  const Box box = shape.bounds();
+  const double by = wish.apart / 2 + grown_by, largest = 0.5 * std::min(box.width(), box.height());
+  for (double close = 0;; close = close == 0 ? std::max(1.0, largest / 16) : 2 * close) {
+    Result<OffsetResult> off = offset(shape, by + close, {.tolerance = flat_shape, .stop = wish.stop});
+    if (off && close > 0)
+      off = offset(off->rings.front(), -close, {.tolerance = flat_shape, .stop = wish.stop});
+    if (!off)
+      return off.error();
+    std::vector<Polygon> out;
+    for (const Contour& c : off->rings.front().contours)
+      if (c.area() > 0)
+        out.push_back(simple(flatten(c, flat_shape)));
+    if (out.size() <= few || close > largest)
+      return out;
+  }
+}
+
 // A shape as it may be turned, its box at the origin.
 struct Turned {
   std::vector<Polygon> polygons;
-  double width = 0, height = 0, heavy = 0; // heavy: mm from the top of its box to where it weighs
-  Affine place;                            // from where the shape is drawn to here
+  Box own;          // of the shape itself, which has not grown
+  double heavy = 0; // mm from the top of its box to where it weighs
+  Affine place;     // from where the shape is drawn to here
 };
-Turned turned(const std::vector<Polygon>& polygons, double angle) {
+Turned turned(const Outline& shape, const std::vector<Polygon>& polygons, double angle) {
   Turned out;
   const Affine turn = Affine::rotation(angle);
   for (const Polygon& p : polygons) {
@@ -104,8 +126,9 @@ Turned turned(const std::vector<Polygon>& polygons, double angle) {
       area += cross(a, b) / 2, moment += cross(a, b) * (a.y + b.y) / 6;
     }
   }
-  out.width = box.width(), out.height = box.height(), out.heavy = area > 0 ? moment / area : box.height() / 2;
+  out.heavy = area > 0 ? moment / area : box.height() / 2;
   out.place = Affine::translation({-box.x0, -box.y0}) * turn;
+  out.own = shape.transformed(out.place).bounds();
   return out;
 }
 
@@ -133,7 +156,7 @@ Result<NoGo> no_go(const Turned& resting, const Turned& moving) {
           p.push_back({double(g.x) / clipper_units_per_mm, double(g.y) / clipper_units_per_mm});
         // Where it is a hole because one lies whole in the other it is filled; other holes are pockets.
         if (area_of(p) < 0) {
-          const Point in = lerp(p[0], p[1], 0.5) + unit(up_of(p[1] - p[0])) * -0.01;
+          const Point in = lerp(p[0], p[1], 0.5) + unit(up_of(p[1] - p[0])) * 0.01;
           const Point corner = in + m.front();
           if (winding({r}, corner) != 0 || winding({m}, r.front() - in) != 0)
             continue;
@@ -192,7 +215,7 @@ public:
       if (const Result<Done> done = put(*spot); !done)
         return done.error();
       out.copies.emplace_back(out.sheets - 1, *spot);
-      out.end = std::max(out.end, spot->at.y + shapes_[spot->shape][spot->turn].height);
+      out.end = std::max(out.end, spot->at.y + shapes_[spot->shape][spot->turn].own.y1);
       if (tell && wish_.progress)
         wish_.progress(double(k + 1) / double(copies.size()));
     }
@@ -208,16 +231,17 @@ private:
       for (const std::size_t t : turns_)
         if (const Turned& m = shapes_[s][t]; fits(m)) {
           auto& open = open_[{s, t}];
-          open.push_back({area_.x0, area_.y0});
-          open.push_back({area_.x1 - m.width, area_.y0});
+          open.push_back({area_.x0 - m.own.x0, area_.y0 - m.own.y0});
+          open.push_back({area_.x1 - m.own.x1, area_.y0 - m.own.y0});
         }
   }
   bool fits(const Turned& m) const {
-    return m.width <= area_.width() + 1e-9 && (wish_.length == 0 || m.height <= area_.height() + 1e-9);
+    return m.own.width() <= area_.width() + 1e-9 && (wish_.length == 0 || m.own.height() <= area_.height() + 1e-9);
   }
   bool inside(const Turned& m, Point p) const {
-    return p.x >= area_.x0 - 1e-6 && p.x <= area_.x1 - m.width + 1e-6 && p.y >= area_.y0 - 1e-6 &&
-           (wish_.length == 0 || p.y <= area_.y1 - m.height + 1e-6);
+    constexpr double slack = 1e-9; // mm
+    return p.x + m.own.x0 >= area_.x0 - slack && p.x + m.own.x1 <= area_.x1 + slack &&
+           p.y + m.own.y0 >= area_.y0 - slack && (wish_.length == 0 || p.y + m.own.y1 <= area_.y1 + slack);
   }
   std::optional<Spot> best(std::size_t shape, Better better) const {
     std::optional<Spot> out;
@@ -228,7 +252,9 @@ private:
         continue;
       const Turned& m = shapes_[shape][t];
       for (const Point p : open->second) {
-        const double key = better == Better::Top ? p.y + m.height : better == Better::Low ? p.y : p.y + m.heavy;
+        const double key = better == Better::Top   ? p.y + m.own.y1
+                           : better == Better::Low ? p.y + m.own.y0
+                                                   : p.y + m.heavy;
         if (const std::pair value{std::round(key * 1e3), p.x}; value < least)
           least = value, out = Spot{shape, t, p};
       }
@@ -236,6 +262,8 @@ private:
     return out;
   }
   Result<const NoGo*> between(Key resting, Key moving) {
+    if (wish_.stop.stop_requested())
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     const auto [it, fresh] = known_.try_emplace({resting, moving});
     if (fresh) {
       Result<NoGo> made = no_go(shapes_[resting.first][resting.second], shapes_[moving.first][moving.second]);
@@ -273,11 +301,11 @@ private:
         for (std::size_t k = 0; k < ring.size(); ++k) {
           const Point a = ring[k] + spot.at, b = ring[(k + 1) % ring.size()] + spot.at;
           fresh.push_back(a);
-          for (const double x : {area_.x0, area_.x1 - m.width})
+          for (const double x : {area_.x0 - m.own.x0, area_.x1 - m.own.x1})
             if ((a.x < x) != (b.x < x))
               fresh.push_back({x, lerp(a, b, (x - a.x) / (b.x - a.x)).y});
-          if ((a.y < area_.y0) != (b.y < area_.y0))
-            fresh.push_back({lerp(a, b, (area_.y0 - a.y) / (b.y - a.y)).x, area_.y0});
+          if (const double y = area_.y0 - m.own.y0; (a.y < y) != (b.y < y))
+            fresh.push_back({lerp(a, b, (y - a.y) / (b.y - a.y)).x, y});
           for (const std::size_t i : near)
             for (const Polygon& other : others[i]->rings)
               for (std::size_t j = 0; j < other.size(); ++j) {
@@ -369,19 +397,14 @@ Result<PlacedShapes> place_shapes(const std::vector<Outline>& shapes, const std:
                                                     : 12;
   for (const Outline& shape : shapes) {
     boxes.push_back(shape.bounds());
-    std::vector<Polygon> polygons;
-    if (!shape.empty() && shapes.size() <= most_kinds) {
-      const Result<OffsetResult> off =
-          offset(shape, wish.apart / 2 + grown_by, {.tolerance = flat_shape, .stop = wish.stop});
-      if (!off)
-        return off.error();
-      for (const Contour& c : off->rings.front().contours)
-        if (c.area() > 0)
-          polygons.push_back(simple(flatten(c, flat_shape)));
-    }
+    Result<std::vector<Polygon>> polygons = std::vector<Polygon>{};
+    if (!shape.empty() && shapes.size() <= most_kinds)
+      polygons = grown_polygons(shape, wish);
+    if (!polygons)
+      return polygons.error();
     std::vector<Turned>& turns = grown.emplace_back();
     for (int k = 0; k < steps; ++k)
-      turns.push_back(turned(polygons, 2 * pi * k / steps));
+      turns.push_back(turned(shape, *polygons, 2 * pi * k / steps));
   }
   std::vector<std::size_t> copies; // the largest first
   std::vector<std::size_t> by_size(shapes.size());
@@ -392,9 +415,7 @@ Result<PlacedShapes> place_shapes(const std::vector<Outline>& shapes, const std:
   for (const std::size_t i : by_size)
     if (!shapes[i].empty())
       copies.insert(copies.end(), counts[i], i);
-  // What is grown may reach beyond the margins by as much.
-  const double edge = wish.margin - wish.apart / 2 - grown_by;
-  const Box area{edge, edge, wish.width - edge, wish.length > 0 ? wish.length - edge : 1e9};
+  const Box area{wish.margin, wish.margin, wish.width - wish.margin, wish.length > 0 ? wish.length - wish.margin : 1e9};
   Nester placer(grown, wish, area);
   std::vector<std::vector<std::size_t>> turn_sets(1);
   for (int k = 0; k < steps; ++k)
@@ -431,7 +452,7 @@ Result<PlacedShapes> place_shapes(const std::vector<Outline>& shapes, const std:
         (!rows.fits || other.sheets < rows.sheets || (other.sheets == rows.sheets && other.end < rows.end)))
       rows = std::move(other);
   PlacedShapes out;
-  const double rows_end = rows.end + wish.margin, own_end = best.end + edge;
+  const double rows_end = rows.end + wish.margin, own_end = best.end + wish.margin;
   out.in_rows = rows.fits && rows.sheets == 1 ? rows_end : 0;
   if (!best.whole && !rows.fits)
     return bad_input(

@@ -145,7 +145,7 @@ private:
           return asked.error();
       }
     }
-    if (room_ != before || room_ == size_)
+    if (room_ != before || expected_.empty())
       moved_at_ = Clock::now();
     else if (Clock::now() - moved_at_ > seems_still)
       return ask_why(doing);
@@ -264,6 +264,7 @@ private:
       return in_path(ErrorCode::Unreadable, FRELM_WORDS("core", "the cutter did not get where path %1 ends; check the "
                                                                 "cable, then go on"));
     cut_now_ += path.cut;
+    moved_at_ = Clock::now();
     expected_.pop_front();
     ++next_;
     return Done{};

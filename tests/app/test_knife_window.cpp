@@ -40,7 +40,7 @@ struct Bench : WindowFixture {
     session().apply("drawn", std::move(d), std::vector<PieceId>{});
     settle();
     QTest::keyClick(&window, Qt::Key_F9);
-    QTest::qWaitFor([&] { return knife().current() && knife().plan() != nullptr; }, 10'000);
+    (void)QTest::qWaitFor([&] { return knife().current() && knife().plan() != nullptr; }, 10'000);
     settle();
   }
   KnifePlan& knife() { return window.knife(); }

@@ -125,6 +125,10 @@ void CutLayer::paint(QPainter& painter, const QTransform& to_screen, double px_p
     if (!always && (!free(box) || px_per_mm * legs[i].cut < 40))
       return;
     taken.push_back(box);
+    QColor ground = scheme().sheet; // so that it can be read across lines
+    ground.setAlphaF(0.85f);
+    painter.setBrush(ground);
+    painter.drawRoundedRect(box.adjusted(-1.5, 1, 1.5, -1), 3, 3);
     painter.setPen(scheme().sheet_ink);
     painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, number);
   };

@@ -368,11 +368,15 @@ void paint_uncut_names(QPainter& painter, const Scene& scene) {
                                     .arg(piece_words(scene.session.document(), *piece))
                               : QCoreApplication::translate("Knife", "%1: off, not cut")
                                     .arg(piece_words(scene.session.document(), *piece));
-    QRectF at(map(scene, {box.x0, box.y0}), QSizeF(metrics.horizontalAdvance(words), metrics.height()));
-    at.translate(0, -metrics.height() - 2);
+    // Inside, at the lower edge, where letters seldom stand.
+    QRectF at(0, 0, metrics.horizontalAdvance(words), metrics.height());
+    at.moveCenter(map(scene, {box.centre().x, box.y1}) - QPointF(0, metrics.height() / 2 + 4));
     if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(at); }))
       continue;
     taken.push_back(at);
+    QColor ground = scheme().sheet;
+    ground.setAlphaF(0.85f);
+    painter.fillRect(at.adjusted(-2, 0, 2, 0), ground);
     painter.drawText(at, Qt::AlignLeft | Qt::AlignVCenter, words);
   }
 }

@@ -95,6 +95,10 @@ MachineCard::MachineCard(Session& session, KnifePlan& knife, QWidget* parent)
   add_row(tr("Speed"), {speed, rise});
   connect(&knife_, &KnifePlan::changed, this, &MachineCard::refresh);
   connect(&session_, &Session::only_changed, this, &MachineCard::refresh);
+  connect(&session_, &Session::results_changed, this, [this] { // what is cut of which material
+    if (isVisible())
+      refresh();
+  });
 }
 
 void MachineCard::refresh() {

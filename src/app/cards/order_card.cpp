@@ -2,7 +2,7 @@
 
 #include "app/style/words.h"
 
-#include <QSignalBlocker>
+#include <QScopedValueRollback>
 #include <QTimer>
 
 namespace frelm {
@@ -53,22 +53,26 @@ OrderCard::OrderCard(Session& session, KnifePlan& knife, QWidget* parent)
           [this](QListWidgetItem* item) { knife_.light(static_cast<std::size_t>(list_->row(item))); });
   connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
     earlier_->setEnabled(row > 0), later_->setEnabled(row >= 0 && row + 1 < list_->count());
-    if (row >= 0)
+    if (row >= 0 && !filling_)
       knife_.light(static_cast<std::size_t>(row));
   });
   // The list tells of the move before it is over.
   connect(list_->model(), &QAbstractItemModel::rowsMoved, this,
           [this] { QTimer::singleShot(0, this, &OrderCard::take_order); });
-  connect(list_->model(), &QAbstractItemModel::rowsRemoved, this, [this] {
-    if (filled_ != nullptr && static_cast<std::size_t>(list_->count()) == filled_->drive.plan.order.size())
+  connect(list_->model(), &QAbstractItemModel::rowsRemoved, this, [this] { // a drag puts in, then takes out
+    if (!filling_ && filled_ != nullptr && static_cast<std::size_t>(list_->count()) == filled_->drive.plan.order.size())
       QTimer::singleShot(0, this, &OrderCard::take_order);
   });
   connect(&knife_, &KnifePlan::changed, this, &OrderCard::refresh);
   connect(&session_, &Session::only_changed, this, &OrderCard::refresh);
+  connect(&session_, &Session::results_changed, this, [this] {
+    if (isVisible())
+      refresh();
+  });
 }
 
 void OrderCard::fill() {
-  const QSignalBlocker quiet(list_), model(list_->model());
+  const QScopedValueRollback<bool> quiet(filling_, true);
   const int row = list_->currentRow();
   list_->clear();
   filled_ = knife_.plan();
@@ -97,7 +101,7 @@ void OrderCard::move_path(int row, int by) {
   if (row < 0 || to < 0 || to >= list_->count())
     return;
   {
-    const QSignalBlocker quiet(list_), model(list_->model());
+    const QScopedValueRollback<bool> quiet(filling_, true);
     list_->insertItem(to, list_->takeItem(row));
     list_->setCurrentRow(to);
   }

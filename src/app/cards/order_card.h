@@ -22,6 +22,7 @@ private:
   QPushButton *earlier_, *later_, *own_;
   QLabel* told_;
   std::shared_ptr<const PlannedCut> filled_;
+  bool filling_ = false; // what the list tells then is not the hand's
 };
 
 } // namespace frelm

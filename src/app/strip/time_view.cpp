@@ -10,16 +10,16 @@
 namespace frelm {
 namespace {
 
-constexpr double edge = 14;                       // px at both ends
-constexpr double bars_top = 14, bars_share = 0.5; // px, of the height
-constexpr double least_apart = 60;                // px between seconds that are written
+constexpr double edge = 14;                    // px at both ends
+constexpr double bars_top = 16, most_bar = 26; // px
+constexpr double least_apart = 60;             // px between seconds that are written
 
 } // namespace
 
 TimeView::TimeView(KnifePlan& knife, QWidget* parent) : QWidget(parent), knife_(knife) {
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
-  setMinimumHeight(64);
+  setMinimumHeight(static_cast<int>(bars_top + most_bar) + fontMetrics().height() + 6);
   setAccessibleName(tr("Line of time"));
   connect(&knife, &KnifePlan::changed, this, qOverload<>(&QWidget::update));
   connect(&knife, &KnifePlan::time_changed, this, qOverload<>(&QWidget::update));
@@ -48,7 +48,7 @@ void TimeView::paintEvent(QPaintEvent*) {
   font.setPointSizeF(font.pointSizeF() * 0.88);
   painter.setFont(font);
   const QFontMetricsF metrics(font);
-  const double bottom = height() - metrics.height() - 6, top = bars_top;
+  const double top = bars_top, bottom = std::min(height() - metrics.height() - 6, top + most_bar);
   const auto& plan = knife_.plan();
   if (plan == nullptr || plan->times.legs().empty())
     return;
@@ -66,11 +66,11 @@ void TimeView::paintEvent(QPaintEvent*) {
     const double round = b - from > 6 ? 2 : 0;
     const bool lit = knife_.lit() == i;
     if (done < b) {
-      painter.setBrush(lit ? scheme().teal : rest);
+      painter.setBrush(lit ? scheme().amber : rest);
       painter.drawRoundedRect(QRectF(from, top, b - from, bottom - top), round, round);
     }
     if (done > from) {
-      painter.setBrush(lit ? scheme().teal : scheme().text);
+      painter.setBrush(lit ? scheme().amber : scheme().teal);
       painter.drawRoundedRect(QRectF(from, top, done - from, bottom - top), round, round);
     }
     painted_to = b;
@@ -79,7 +79,7 @@ void TimeView::paintEvent(QPaintEvent*) {
   const double step = ruler_step(px_per_s, least_apart);
   painter.setPen(scheme().muted);
   for (double s = 0; s <= whole + 1e-9; s += step)
-    painter.drawText(QPointF(x_of(s), height() - metrics.descent() - 2),
+    painter.drawText(QPointF(x_of(s), bottom + metrics.ascent() + 6),
                      s < 60 ? tr("%1 s").arg(s)
                             : QStringLiteral("%1:%2").arg(int(s) / 60).arg(int(s) % 60, 2, 10, QChar('0')));
   const double x = x_of(now);

@@ -15,7 +15,7 @@ class TimeView : public QWidget {
 
 public:
   explicit TimeView(KnifePlan& knife, QWidget* parent = nullptr);
-  QSize sizeHint() const override { return {600, 84}; }
+  QSize sizeHint() const override { return {600, 72}; }
   double x_of(double seconds) const; // px
   double time_at(double x) const;
 

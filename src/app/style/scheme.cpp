@@ -63,7 +63,7 @@ QString sheet_of(const Scheme& s) {
     QToolButton:disabled, QPushButton:disabled { color: @faint; }
     QToolButton#choice { padding: 4px 4px; }
     QToolButton#pill { border-radius: 9px; padding: 0px 8px; }
-    QToolButton#tool { background: transparent; border: 1px solid transparent; padding: 5px 10px; }
+    QToolButton#tool { background: transparent; border: 1px solid transparent; padding: 5px 7px; }
     QToolButton#tool:hover { border-color: @lines; }
     QToolButton#tool:focus { border-color: @teal; }
     QToolButton#tool:checked { background: @tool_bg; color: @tool_fg; }

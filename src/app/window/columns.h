@@ -65,7 +65,7 @@ private:
   QByteArray three_; // how the splitter stood with three columns
   bool moved_ = false, tabbed_ = false, strip_wanted_folded_ = false;
   int strip_height_ = 130; // px, when it is open
-  int time_height_ = 150;  // px
+  int time_height_ = 116;  // px
 };
 
 } // namespace frelm

@@ -61,8 +61,7 @@ MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
       settings_(options.settings_file.isEmpty()
                     ? std::make_unique<QSettings>()
                     : std::make_unique<QSettings>(options.settings_file, QSettings::IniFormat)),
-      storage_(options.storage), session_(faces),
-      link_(new_link(*storage_)),
+      storage_(options.storage), session_(faces), link_(new_link(*storage_)),
       autosave_(std::make_unique<Autosave>(session_, *storage_, options.recovery_folder, options.autosave)) {
   QAccessible::installFactory(&spoken_sheet);
   QAccessible::installFactory(&spoken_button);
