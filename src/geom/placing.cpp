@@ -17,8 +17,7 @@ namespace frelm {
 namespace {
 
 constexpr double flat_shape = 0.05;    // mm
-constexpr double simple_within = 0.15; // mm, of polygons
-constexpr double grown_by = 0.22;      // mm more than half of what is to lie between: covers both
+constexpr double least_pocket = 0.5;   // mm²: smaller ones are rounding
 constexpr double touches = 0.004;      // mm: so far inside of another's places counts as touching
 constexpr std::size_t tried = 28;      // copies, in each of the ways
 enum class Better { Top, Low, Heavy }; // of two places: what ends lower, begins lower, weighs lower
@@ -40,26 +39,26 @@ Box box_of(const std::vector<Polygon>& polygons) {
   return out;
 }
 // Ramer, Douglas, Peucker.
-void simplify(const Polygon& p, std::size_t a, std::size_t b, Polygon& out) {
+void simplify(const Polygon& p, std::size_t a, std::size_t b, double within, Polygon& out) {
   double worst = 0;
   std::size_t at = a;
   for (std::size_t i = a + 1; i < b; ++i)
     if (const double d = distance_to_chord(p[a], p[b % p.size()], p[i]); d > worst)
       worst = d, at = i;
-  if (worst > simple_within) {
-    simplify(p, a, at, out);
-    simplify(p, at, b, out);
+  if (worst > within) {
+    simplify(p, a, at, within, out);
+    simplify(p, at, b, within, out);
   } else
     out.push_back(p[a]);
 }
-Polygon simple(const Polygon& p) {
+Polygon simple(const Polygon& p, double within) {
   std::size_t far = 0; // from the first: two ends that stay
   for (std::size_t i = 1; i < p.size(); ++i)
     if (distance(p[0], p[i]) > distance(p[0], p[far]))
       far = i;
   Polygon out;
-  simplify(p, 0, far, out);
-  simplify(p, far, p.size(), out);
+  simplify(p, 0, far, within, out);
+  simplify(p, far, p.size(), within, out);
   return out;
 }
 int winding(const std::vector<Polygon>& polygons, Point p) {
@@ -80,23 +79,33 @@ double to_edge(const std::vector<Polygon>& polygons, Point p) {
   return out;
 }
 
-// A shape's outer lines, grown by half of what is to lie between. Letters that stand by each other become few polygons:
-// what lies between them is of no use to others.
+// A shape's outer lines, grown by half of what is to lie between, as polygons of few corners, which lie outside of
+// that. Letters that stand by each other become few polygons: what lies between them is of no use to others.
 Result<std::vector<Polygon>> grown_polygons(const Outline& shape, const PlacingWish& wish) {
-  constexpr std::size_t few = 2;
+  constexpr std::size_t few = 2, few_corners = 48;
+  constexpr double finest = 0.15, coarsest = 20; // mm
   const Box box = shape.bounds();
-  const double by = wish.apart / 2 + grown_by, largest = 0.5 * std::min(box.width(), box.height());
-  for (double close = 0;; close = close == 0 ? std::max(1.0, largest / 16) : 2 * close) {
+  const double largest = 0.5 * std::min(box.width(), box.height());
+  double close = 0;
+  for (double within = finest;;) {
+    const double by = wish.apart / 2 + within + flat_shape + 0.02;
     Result<OffsetResult> off = offset(shape, by + close, {.tolerance = flat_shape, .stop = wish.stop});
     if (off && close > 0)
       off = offset(off->rings.front(), -close, {.tolerance = flat_shape, .stop = wish.stop});
     if (!off)
       return off.error();
     std::vector<Polygon> out;
+    std::size_t corners = 0;
     for (const Contour& c : off->rings.front().contours)
-      if (c.area() > 0)
-        out.push_back(simple(flatten(c, flat_shape)));
-    if (out.size() <= few || close > largest)
+      if (c.area() > 0) {
+        out.push_back(simple(flatten(c, flat_shape), within));
+        corners += out.back().size();
+      }
+    if (out.size() > few && close <= largest)
+      close = close == 0 ? std::max(1.0, largest / 16) : 2 * close;
+    else if (corners > few_corners && within < coarsest)
+      within *= 2;
+    else
       return out;
   }
 }
@@ -156,6 +165,8 @@ Result<NoGo> no_go(const Turned& resting, const Turned& moving) {
           p.push_back({double(g.x) / clipper_units_per_mm, double(g.y) / clipper_units_per_mm});
         // Where it is a hole because one lies whole in the other it is filled; other holes are pockets.
         if (area_of(p) < 0) {
+          if (area_of(p) > -least_pocket)
+            continue;
           const Point in = lerp(p[0], p[1], 0.5) + unit(up_of(p[1] - p[0])) * 0.01;
           const Point corner = in + m.front();
           if (winding({r}, corner) != 0 || winding({m}, r.front() - in) != 0)
@@ -170,9 +181,11 @@ Result<NoGo> no_go(const Turned& resting, const Turned& moving) {
     all = std::move(*united);
   }
   for (const GridPolygon& ring : all) {
-    Polygon& p = out.rings.emplace_back();
+    Polygon p;
     for (const GridPoint& g : ring)
       p.push_back({double(g.x) / clipper_units_per_mm, double(g.y) / clipper_units_per_mm});
+    if (area_of(p) > 0 || area_of(p) < -least_pocket)
+      out.rings.push_back(std::move(p));
   }
   out.box = box_of(out.rings);
   return out;
