@@ -186,13 +186,13 @@ void Canvas::paintEvent(QPaintEvent*) {
   paint_pieces_now_or_later(painter, surroundings_changed);
   painter.setClipRect(sheet_area());
   if (view_ == View::Knife) {
-    paint_uncut_names(painter, scene);
     if (knife_ != nullptr && !session_.dragging()) {
       constexpr double of_before = 0.35;
       painter.setOpacity(knife_->current() ? 1 : of_before);
       cut_layer_->paint(painter, scene.to_screen, px_per_mm_, sheet_area());
       painter.setOpacity(1);
     }
+    paint_uncut_names(painter, scene);
   }
   paint_bench(painter, scene, visible());
   if (tool_->shows_nodes()) {

@@ -370,7 +370,7 @@ void paint_uncut_names(QPainter& painter, const Scene& scene) {
                                     .arg(piece_words(scene.session.document(), *piece));
     // Inside, at the lower edge, where letters seldom stand.
     QRectF at(0, 0, metrics.horizontalAdvance(words), metrics.height());
-    at.moveCenter(map(scene, {box.centre().x, box.y1}) - QPointF(0, metrics.height() / 2 + 4));
+    at.moveCenter(map(scene, {box.centre().x, box.y1}) - QPointF(0, 1.6 * metrics.height()));
     if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(at); }))
       continue;
     taken.push_back(at);

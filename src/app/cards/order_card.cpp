@@ -35,6 +35,8 @@ OrderCard::OrderCard(Session& session, KnifePlan& knife, QWidget* parent)
   list_->setSelectionMode(QAbstractItemView::SingleSelection);
   list_->setMouseTracking(true);
   list_->setUniformItemSizes(true);
+  list_->setTextElideMode(Qt::ElideMiddle); // number and length stay to be seen
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   list_->setMinimumHeight(list_->fontMetrics().height() * 7);
   add_wide(list_);
   add_wide(in_row({{earlier_, 1}, {later_, 1}, {own_, 1}}));
@@ -73,7 +75,12 @@ OrderCard::OrderCard(Session& session, KnifePlan& knife, QWidget* parent)
 
 void OrderCard::fill() {
   const QScopedValueRollback<bool> quiet(filling_, true);
-  const int row = list_->currentRow();
+  const auto turn_at = [this](int row) -> std::optional<CutTurn> {
+    if (filled_ == nullptr || list_->item(row) == nullptr)
+      return std::nullopt;
+    return filled_->turns[filled_->drive.of[list_->item(row)->data(Qt::UserRole).toULongLong()]];
+  };
+  const std::optional<CutTurn> chosen = turn_at(list_->currentRow()); // it stays chosen, wherever it goes
   list_->clear();
   filled_ = knife_.plan();
   if (filled_ == nullptr || filled_->drive.plan.order.size() > most_sorted)
@@ -92,13 +99,28 @@ void OrderCard::fill() {
     item->setData(Qt::UserRole, static_cast<qulonglong>(i));
     list_->addItem(item);
   }
-  if (row >= 0 && row < list_->count())
-    list_->setCurrentRow(row);
+  for (int row = 0; chosen && row < list_->count(); ++row)
+    if (turn_at(row) == chosen) {
+      list_->setCurrentRow(row);
+      break;
+    }
 }
 
 void OrderCard::move_path(int row, int by) {
-  const int to = row + by;
-  if (row < 0 || to < 0 || to >= list_->count())
+  if (filled_ == nullptr || row < 0)
+    return;
+  // Past what lies inside of it, which goes along.
+  const std::vector<CutPath>& order = filled_->drive.plan.order;
+  const auto lies_in = [&](int inner) {
+    for (std::optional<std::size_t> at = static_cast<std::size_t>(inner); at; at = order[*at].inside)
+      if (*at == static_cast<std::size_t>(row))
+        return true;
+    return false;
+  };
+  int to = row + by;
+  while (to >= 0 && to < list_->count() && lies_in(to))
+    to += by;
+  if (to < 0 || to >= list_->count())
     return;
   {
     const QScopedValueRollback<bool> quiet(filling_, true);

@@ -53,6 +53,10 @@ public:
                       option.fontMetrics.elidedText(told, Qt::ElideRight, static_cast<int>(told_width)));
     painter->restore();
   }
+  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override { // the whole of its cell
+    const auto* view = qobject_cast<const QListView*>(option.widget);
+    return view != nullptr ? view->gridSize() : QSize(least_card, least_card);
+  }
   void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex&) const override {
     editor->setGeometry(text_rect(option).toRect());
   }
