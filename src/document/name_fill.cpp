@@ -146,7 +146,7 @@ private:
       r.spacing.length = room();
     });
   }
-  // At the blank that leaves the longer of the two lines shortest.
+  // At the blank that leaves the longer of the two lines shortest, where two lines can be set.
   Result<Done> part() {
     const TypedText text = recipe().letters()->text;
     std::size_t best = text.size(), least = text.size();
@@ -156,7 +156,12 @@ private:
     const bool has_lines = std::any_of(text.begin(), text.end(), [](const TypedChar& t) { return t.c == U'\n'; });
     if (best == text.size() || has_lines)
       return Done{};
-    return changed([&](Recipe& r) { r.letters()->text[best].c = U'\n'; });
+    const Document one_line = document_;
+    const std::shared_ptr<const SeatedText> seated = now_;
+    const Result<Done> parted = changed([&](Recipe& r) { r.letters()->text[best].c = U'\n'; });
+    if (!parted && parted.error().code != ErrorCode::Cancelled)
+      document_ = one_line, now_ = seated; // a guide too tight for two lines keeps one
+    return parted || parted.error().code != ErrorCode::Cancelled ? Result<Done>(Done{}) : parted;
   }
 
   Document& document_;

@@ -69,6 +69,7 @@ std::string write_choice(const ExportChoice& c) {
   Json json;
   json["paths"] = c.paths;
   json["knife"] = c.what.knife, json["pen"] = c.what.pen, json["split"] = c.split;
+  json["asDriven"] = c.as_driven;
   for (const Colour& left : c.what.left_out)
     json["leftOut"].push_back(to_hex(left));
   const ExportOptions& o = c.options;
@@ -95,6 +96,7 @@ ExportChoice read_choice(const std::string& text) {
       if (p.is_string())
         out.paths.push_back(p.get<std::string>());
   all.flag("knife", out.what.knife), all.flag("pen", out.what.pen), all.flag("split", out.split);
+  all.flag("asDriven", out.as_driven);
   all.colours("leftOut", out.what.left_out);
   const auto part = [&](const char* key) {
     const auto at = json.find(key);

@@ -147,6 +147,16 @@ ExportPage::ExportPage(Session& session, ExportChoice choice, QWidget* over)
   split_->setChecked(choice_.split);
   split_->setToolTip(tr("Each has the material's name, and the same frame, so that they fit on one another"));
   all->addWidget(split_, row++, 1);
+  auto* driven = new QCheckBox(tr("As the machine moves"));
+  driven->setChecked(choice_.as_driven);
+  const auto moves_off = [](const Material& m) { return !m.tool.follows_line(); };
+  const std::vector<Material>& materials = session_.document().materials;
+  driven->setEnabled(std::any_of(materials.begin(), materials.end(), moves_off));
+  driven->setToolTip(
+      driven->isEnabled()
+          ? tr("With the blade's tip, kerf, leads, overcut and passes of the Knife view; not in pictures")
+          : tr("No material has a tip, a kerf, leads, an overcut or passes; say so in the Knife view"));
+  all->addWidget(driven, row++, 1);
   label(tr("Size"));
   all->addWidget(size_, row++, 1);
   label(tr("File"), Qt::AlignTop);
@@ -172,6 +182,7 @@ ExportPage::ExportPage(Session& session, ExportChoice choice, QWidget* over)
   connect(knife_, &QCheckBox::toggled, this, [this](bool on) { choice_.what.knife = on, refresh(); });
   connect(pen_, &QCheckBox::toggled, this, [this](bool on) { choice_.what.pen = on, refresh(); });
   connect(split_, &QCheckBox::toggled, this, [this](bool on) { choice_.split = on, file_->set_replaces(!on); });
+  connect(driven, &QCheckBox::toggled, this, [this](bool on) { choice_.as_driven = on; });
   connect(go_, &QPushButton::clicked, this, &ExportPage::wanted_out);
   connect(&session_, &Session::results_changed, this, &ExportPage::refresh);
   connect(&session_, &Session::document_changed, this, &ExportPage::refresh);

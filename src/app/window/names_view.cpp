@@ -153,6 +153,7 @@ NamesView::NamesView(Session& session, NameRows& rows, QWidget* over) : QListVie
   setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
   setFrameShape(QFrame::NoFrame);
   setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+  setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn); // cards keep their size
   over->installEventFilter(this);
   hide();
   restyle();
@@ -172,7 +173,7 @@ bool NamesView::eventFilter(QObject* object, QEvent* event) {
 }
 
 void NamesView::size_cards() {
-  const int room = viewport()->width() - 2, least = std::max(least_card, fontMetrics().averageCharWidth() * 30);
+  const int room = viewport()->width() - 8, least = std::max(least_card, fontMetrics().averageCharWidth() * 30);
   const int columns = std::max(1, room / least);
   const QSize card(room / columns, static_cast<int>(room / columns * 0.6));
   if (card != gridSize())

@@ -46,6 +46,7 @@ void MainWindow::show_view() {
   const View view = canvas_->view();
   knife_.set_wanted(view == View::Knife);
   columns_->set_time_shown(view == View::Knife);
+  strip_->setVisible(view <= View::Lines); // of names there are many runs
   names_.set_wanted(view == View::Names);
   names_view_->setVisible(view == View::Names);
   if (view == View::Names)
@@ -109,7 +110,18 @@ void MainWindow::send_to_file() {
   choice.paths = {(path.endsWith(".plt") ? path : path + ".plt").toStdString()};
   choice.as_driven = true, choice.split = false;
   choice.what = {session_.only_material(), {}, true, false};
-  export_as(choice);
+  desk_->start_task<Exported>( // which is no export that would be done again
+      tr("Exporting"),
+      [this, document = session_.document(), choice](const std::stop_token& stop) {
+        return export_job(document, session_.evaluator(), choice, *storage_,
+                          {stop, [this](double share) { task_.tell_progress(share); }});
+      },
+      [this](const Result<Exported>& done) {
+        if (done)
+          bar_->tell(tr("Exported to %1").arg(QString::fromStdString(done->paths.front())));
+        else
+          desk_->report(done.error());
+      });
 }
 
 void MainWindow::show_cut_log() {
