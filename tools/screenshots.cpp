@@ -4,6 +4,7 @@
 #include "settle.h"
 
 #include <QApplication>
+#include <QElapsedTimer>
 #include <QLineEdit>
 #include <QPainter>
 #include <QSvgRenderer>
@@ -87,7 +88,18 @@ int main(int argc, char** argv) {
   window.close_page();
   window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm");
   window.canvas().set_view(View::Knife);
+  const auto wait = [&](const std::function<bool()>& until) {
+    QElapsedTimer timer;
+    for (timer.start(); !until() && timer.elapsed() < 20'000;)
+      QApplication::processEvents(QEventLoop::AllEvents, 20);
+  };
+  wait([&] { return window.knife().current(); });
+  window.knife().set_time(0.55 * window.knife().plan()->times.seconds());
   take("badge-knife");
+  window.open_file(data_folder("demo") + "/pontoon-names.frelm");
+  window.canvas().set_view(View::Names);
+  wait([&] { return window.names().known() == window.names().count(); });
+  take("names");
   window.canvas().set_view(View::Ink);
   window.open_file(data_folder("demo") + "/tide-spiral.frelm");
   for (const auto& p : window.session().document().pieces)
@@ -132,12 +144,10 @@ int main(int argc, char** argv) {
   window.session().select({});
   window.canvas().set_tool(ToolKind::Guide);
   take("guide-kinds");
-  // Several pieces with one finish; what a weld would make; a space that a click would take.
+  // What an offset would make; a space that a click would take.
   window.open_file(data_folder("demo") + "/pier-tag.frelm");
   window.canvas().set_tool(ToolKind::Select);
   window.session().select({window.session().document().pieces.back()->id});
-  window.commands().action("lettering.card.4")->trigger();
-  take("pier-tag");
   window.commands().action("lettering.apart")->trigger();
   settle(window);
   emit window.commands().action(outline_command_id(OutlineCommand::OffsetAsPiece))->hovered();

@@ -75,6 +75,7 @@ void MainWindow::fill_examples(QMenu* menu) {
       {"tide-spiral", tr("Tide rhyme on a spiral")},
       {"slow-ribbon", tr("Ribbon's lower edge")},
       {"pontoon-frame", tr("Pontoon frame")},
+      {"pontoon-names", tr("Pontoon badges: one design, nine names")},
       {"creek-plaque", tr("Creek plaque: even gaps, joins kept")},
       {"slow-wake", tr("Slow wake: between the edges of a ribbon")},
       {"herring-tag", tr("Herring tag: a word that fills a shape")},
