@@ -12,8 +12,9 @@ namespace {
 constexpr double least_way = 10;       // px: shorter ways from line to line are not drawn
 constexpr std::size_t most_ways = 600; // beyond, only those that are long
 constexpr double long_way = 60;        // px
-constexpr double tip_shown = 1.5;      // px that a blade trails, from which on its axis has a line of its own
-constexpr double reach = 6;            // px
+constexpr std::size_t most_marked = 300;
+constexpr double tip_shown = 1.5; // px that a blade trails, from which on its axis has a line of its own
+constexpr double reach = 6;       // px
 
 QPolygonF on_screen(const std::vector<Point>& line, const QTransform& to_screen) {
   QPolygonF out;
@@ -108,13 +109,16 @@ void CutLayer::paint(QPainter& painter, const QTransform& to_screen, double px_p
   const auto free = [&](const QRectF& box) {
     return std::none_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); });
   };
+  // Of hundreds only those that are large on the screen have marks: more come as one zooms in.
+  const bool hundreds = legs.size() > most_marked;
+  const double least_marked = hundreds ? 70 : 0, least_numbered = hundreds ? 160 : 40; // px along the line
   const auto begins = [&](std::size_t i, bool always) {
     const QPointF p = px(legs[i].line.front());
     const QString number = QString::number(i + 1);
     const QRectF dot(p - QPointF(3.5, 3.5), QSizeF(7, 7));
     const QRectF box(p.x() - metrics.horizontalAdvance(number) - 6, p.y() - metrics.height() - 1,
                      metrics.horizontalAdvance(number), metrics.height());
-    if (!clip.contains(p) || (!always && !free(dot)))
+    if (!clip.contains(p) || (!always && (!free(dot) || px_per_mm * legs[i].cut < least_marked)))
       return;
     painter.setPen(Qt::NoPen);
     painter.setBrush(scheme().brick);
@@ -122,7 +126,7 @@ void CutLayer::paint(QPainter& painter, const QTransform& to_screen, double px_p
     const QPointF d(path.heading.x, path.heading.y), side(-d.y(), d.x());
     painter.drawPolygon(QPolygonF{p + d * 9, p + side * 3.5, p - side * 3.5});
     taken.push_back(dot);
-    if (!always && (!free(box) || px_per_mm * legs[i].cut < 40))
+    if (!always && (!free(box) || px_per_mm * legs[i].cut < least_numbered))
       return;
     taken.push_back(box);
     QColor ground = scheme().sheet; // so that it can be read across lines
