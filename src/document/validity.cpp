@@ -434,7 +434,8 @@ void name_faults(const NameList& list, std::vector<Fault>& out) {
     sound = sound && row.size() == list.columns.size() && std::all_of(row.begin(), row.end(), good);
   std::set<PieceId> ruled;
   for (const NameRule& r : list.rules)
-    sound = sound && ruled.insert(r.piece).second && r.room >= 0 && r.room <= largest_number && r.least_caps >= 0 && r.least_caps <= largest_number;
+    sound = sound && ruled.insert(r.piece).second && r.room >= 0 && r.room <= largest_number && r.least_caps >= 0 &&
+            r.least_caps <= largest_number;
   if (!sound)
     wrong(FRELM_WORDS("core", "has a row or a rule that can't be"));
 }

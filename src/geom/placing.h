@@ -1,9 +1,9 @@
 // Shapes placed on a sheet or a roll so that little of it is wasted: by their outlines, turned where they may be.
 //
-// mm. The sheet is `width` across (x from 0) and `length` along (y from 0; 0: a roll that goes on). What is placed keeps
-// `margin` from its edges and `apart` from each other, measured between outlines, holes filled. Of several ways (which
-// shape stands how, what of two places is the better one) the one is taken that ends soonest, or rows and columns where
-// these end no later; of more than `most_kinds` shapes only these are tried.
+// mm. The sheet is `width` across (x from 0) and `length` along (y from 0; 0: a roll that goes on). What is placed
+// keeps `margin` from its edges and `apart` from each other, measured between outlines, holes filled. Of several ways
+// (which shape stands how, what of two places is the better one) the one is taken that ends soonest, or rows and
+// columns where these end no later; of more than `most_kinds` shapes only these are tried.
 //
 // Sources: the places at which one polygon touches another without crossing it as their Minkowski difference (Art, An
 // approach to the two-dimensional irregular cutting stock problem, 1966); each next one at the lowest such place
