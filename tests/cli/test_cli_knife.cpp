@@ -47,7 +47,8 @@ private slots:
     const QJsonObject plan = QJsonDocument::fromJson(read(dir.filePath("o.json"))).object();
     const QJsonArray paths = plan["paths"].toArray();
     QCOMPARE(paths.size(), plain.json()["paths"].toInt());
-    QVERIFY(std::abs(over.json()["cut_mm"].toDouble() - plain.json()["cut_mm"].toDouble() - 2 * paths.size()) < 0.5);
+    QVERIFY(std::abs(over.json()["cut_mm"].toDouble() - plain.json()["cut_mm"].toDouble() - 2 * double(paths.size())) <
+            0.5);
     for (const QJsonValue& p : paths) {
       const QJsonArray moves = p["moves"].toArray();
       QVERIFY(p["closed"].toBool() && moves.size() > 4 && moves[0] != moves.last());
