@@ -18,7 +18,8 @@ using Json = nlohmann::ordered_json;
 constexpr std::size_t kept_bytes = std::size_t{48} << 20; // rows have little in common but the rest of the job
 
 struct NamesOptions {
-  std::string job, list, folder, format = "svg", part, fit;
+  std::string job, list, folder, format = "svg", part;
+  std::optional<NameFit> fit;
   std::optional<double> room, least_caps;
   unsigned threads = 0;
   bool as_driven = false, progress = false, nest = false;
@@ -40,17 +41,11 @@ bool read_part(const std::string& text, NameExportChoice& choice) {
   return true;
 }
 
-std::optional<NameFit> fit_of(const std::string& name) {
-  const std::pair<const char*, NameFit> known[]{{"keep", NameFit::Keep},
-                                                {"shrink", NameFit::Shrink},
-                                                {"spread", NameFit::Spread},
-                                                {"tighten", NameFit::Tighten},
-                                                {"two-lines", NameFit::TwoLines}};
-  for (const auto& [n, fit] : known)
-    if (name == n)
-      return fit;
-  return std::nullopt;
-}
+const std::map<std::string, NameFit> fits_by_name{{"keep", NameFit::Keep},
+                                                  {"shrink", NameFit::Shrink},
+                                                  {"spread", NameFit::Spread},
+                                                  {"tighten", NameFit::Tighten},
+                                                  {"two-lines", NameFit::TwoLines}};
 
 Result<int> run_names(const NamesOptions& o, CommandContext& context) {
   const Result<OpenJob> job = open_job(o.job, context);
@@ -70,7 +65,7 @@ Result<int> run_names(const NamesOptions& o, CommandContext& context) {
     if (p->lettering() == nullptr || !has_places(*p->lettering()))
       continue;
     NameRule rule = document.names != nullptr ? rule_for(*document.names, p->id) : rule_for(list, p->id);
-    rule.fit = fit_of(o.fit).value_or(rule.fit);
+    rule.fit = o.fit.value_or(rule.fit);
     rule.room = o.room.value_or(rule.room), rule.least_caps = o.least_caps.value_or(rule.least_caps);
     list.rules.push_back(rule);
   }
@@ -126,7 +121,7 @@ void add_names_command(CLI::App& app, CommandContext& context) {
   c->add_option("--format", o->format, "svg, dxf, pdf, eps, plt or png")->capture_default_str();
   c->add_option("--part", o->part, "K/N: every N-th row from the K-th on, so that several machines share a list");
   c->add_option("--fit", o->fit, "what has no room; else as the job says, or shrink")
-      ->check(CLI::IsMember({"keep", "shrink", "spread", "tighten", "two-lines"}));
+      ->transform(CLI::CheckedTransformer(fits_by_name));
   c->add_option("--room", o->room, "mm along the line; else the guide's length");
   c->add_option("--least-caps", o->least_caps, "mm: lower capitals are told");
   c->add_option("--threads", o->threads, "0: as many as there are cores");

@@ -22,16 +22,15 @@ struct PlanCommandOptions {
   std::shared_ptr<ToolOptions> tool;
 };
 
-// `drawn`: what the paths of a driven plan follow; null: they are the lines themselves.
-Json paths_json(const CutPlan& plan, const CutPlan* drawn, const std::vector<std::size_t>& of, bool moves) {
+Json paths_json(const CutPlan& lines, const DrivenPlan& drive, bool moves) {
   Json out = Json::array();
-  for (const CutPath& p : plan.order) {
+  const CutPlan& plan = drive.plan;
+  for (std::size_t i = 0; i < plan.order.size(); ++i) {
+    const CutPath &p = plan.order[i], &line = lines.order[drive.of[i]];
     const CutPiece& piece = plan.sheet.pieces[p.piece];
     const Contour& c = piece.outline.contours[p.contour];
-    const CutPath& line = drawn != nullptr ? drawn->order[of[out.size()]] : p;
-    const CutSheet& lines = drawn != nullptr ? drawn->sheet : plan.sheet;
     out.push_back({{"start", {p.start.x, p.start.y}},
-                   {"closed", lines.pieces[line.piece].outline.contours[line.contour].closed},
+                   {"closed", lines.sheet.pieces[line.piece].outline.contours[line.contour].closed},
                    {"inside", p.inside ? Json(*p.inside) : Json(nullptr)},
                    {"length", c.length()},
                    {"piece", piece.id},
@@ -64,18 +63,15 @@ Result<int> run_plan(const PlanCommandOptions& o, CommandContext& context) {
     return sheet.error();
   const PlanChoice what{{}, {}, true, o.pen};
   const CutPlan lines = cut_plan(std::move(*sheet), document.materials, what);
-  DrivenPlan drive;
-  if (o.tool->any()) {
-    Result<DrivenPlan> of_tools = driven(lines, document.materials);
-    if (!of_tools)
-      return of_tools.error();
-    drive = std::move(*of_tools);
-  }
-  const CutPlan& plan = o.tool->any() ? drive.plan : lines;
+  // What is not asked for as it is driven follows its lines.
+  const Result<DrivenPlan> drive = driven(lines, o.tool->any() ? document.materials : std::vector<Material>{});
+  if (!drive)
+    return drive.error();
+  const CutPlan& plan = drive->plan;
   const CutTime time = cut_time(plan, document.materials);
   Json summary{{"cut_mm", time.cut}, {"travel_mm", time.travel}, {"seconds", time.seconds}};
   if (o.tool->any())
-    summary["gone"] = drive.gone.size(), summary["without_lead"] = drive.without_lead.size();
+    summary["gone"] = drive->gone.size(), summary["without_lead"] = drive->without_lead.size();
   for (const std::string& path : o.outputs) {
     if (!path.ends_with(".json")) {
       const ExportChoice choice{{path}, what, false, usual_options(document), o.job, o.tool->any()};
@@ -83,7 +79,7 @@ Result<int> run_plan(const PlanCommandOptions& o, CommandContext& context) {
         return done.error();
       continue;
     }
-    Json whole{{"paths", paths_json(plan, o.tool->any() ? &lines : nullptr, drive.of, o.moves)}};
+    Json whole{{"paths", paths_json(lines, *drive, o.moves)}};
     whole.update(summary);
     if (const Result<Done> done = context.storage.write(path, whole.dump(1) + "\n"); !done)
       return done.error();

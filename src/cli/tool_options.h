@@ -13,7 +13,10 @@ namespace frelm {
 
 struct ToolOptions {
   bool as_driven = false; // also where nothing else is said: by the job's own materials
-  std::string machine, lead, seam, side;
+  std::optional<Machine> machine;
+  std::optional<Lead> lead;
+  std::optional<Seam> seam;
+  std::optional<PartSide> side;
   std::optional<double> tip, swivel, overcut, kerf, lead_length, speed, acceleration;
   std::optional<int> passes;
   bool any() const;

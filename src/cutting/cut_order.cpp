@@ -442,12 +442,15 @@ std::vector<CutPath> ordered_by_hand(const CutSheet& sheet, std::vector<CutPath>
   return sorted;
 }
 
+Contour begun_at(Contour contour, std::size_t first) {
+  std::vector<Segment>& s = contour.segments;
+  std::rotate(s.begin(), s.begin() + static_cast<std::ptrdiff_t>(first), s.end());
+  return contour;
+}
+
 Contour as_cut(const CutSheet& sheet, const CutPath& path) {
-  Contour out = sheet.pieces[path.piece].outline.contours[path.contour];
-  if (path.reversed)
-    return out.reversed();
-  std::rotate(out.segments.begin(), out.segments.begin() + static_cast<std::ptrdiff_t>(path.first), out.segments.end());
-  return out;
+  const Contour& c = sheet.pieces[path.piece].outline.contours[path.contour];
+  return path.reversed ? c.reversed() : begun_at(c, path.first);
 }
 
 } // namespace frelm

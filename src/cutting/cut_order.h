@@ -34,6 +34,8 @@ std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::siz
 std::vector<CutPath> ordered_by_hand(const CutSheet& sheet, std::vector<CutPath> order);
 // What a path is called in an order by hand.
 CutTurn turn_of(const CutSheet& sheet, const CutPath& path);
+// A closed contour begun at another of its segments.
+Contour begun_at(Contour contour, std::size_t first);
 // The contour of a path, begun as the order has it.
 Contour as_cut(const CutSheet& sheet, const CutPath& path);
 

@@ -14,11 +14,6 @@ namespace {
 
 constexpr std::size_t places_tried = 32; // to begin at, for a lead
 
-Contour begun_at(const Contour& c, std::size_t first) {
-  Contour out = c;
-  std::rotate(out.segments.begin(), out.segments.begin() + static_cast<std::ptrdiff_t>(first), out.segments.end());
-  return out;
-}
 std::size_t node_nearest(const Contour& c, Point p) {
   std::size_t out = 0;
   for (std::size_t i = 1; i < c.segments.size(); ++i)
@@ -120,21 +115,22 @@ private:
 
   // Nodes, and middles between them, the nearest to the line's beginning first.
   static std::vector<Contour> beginnings(const Contour& c) {
-    struct Place {
+    struct Beginning {
       std::size_t segment = 0;
       bool middle = false;
       double off = 0;
     };
-    std::vector<Place> places;
+    std::vector<Beginning> places;
     const Point first = c.segments.front().p0;
     for (std::size_t i = 0; i < c.segments.size(); ++i) {
       places.push_back({i, false, distance(c.segments[i].p0, first)});
       places.push_back({i, true, distance(c.segments[i].at(0.5), first)});
     }
-    std::stable_sort(places.begin(), places.end(), [](const Place& a, const Place& b) { return a.off < b.off; });
+    std::stable_sort(places.begin(), places.end(),
+                     [](const Beginning& a, const Beginning& b) { return a.off < b.off; });
     places.resize(std::min(places.size(), places_tried));
     std::vector<Contour> out;
-    for (const Place& p : places) {
+    for (const Beginning& p : places) {
       Contour& begun = out.emplace_back(begun_at(c, p.segment));
       if (p.middle) {
         const Segment whole = begun.segments.front();
@@ -146,8 +142,9 @@ private:
   }
 
   std::vector<Segment> closed_route(std::size_t path, const Contour& whole) {
-    // The part lies inside of an outer line, and so to the right where that runs clockwise on screen.
-    const bool waste_right = (whole.area() > 0) != is_outer(path);
+    // The part lies inside of an outer line, and so to the right where that runs clockwise on screen; also of the holes
+    // that its offset may have, which run the other way.
+    const bool waste_right = (line(path).area() > 0) != is_outer(path);
     Contour c = whole;
     std::optional<Segment> in;
     if (leads_) {
@@ -224,6 +221,19 @@ Result<DrivenPlan> driven(const CutPlan& plan, const std::vector<Material>& mate
     place[out.of[k]] = k;
   for (CutPath& p : out.plan.order)
     p.inside = p.inside ? place[*p.inside] : std::nullopt;
+  return out;
+}
+
+Result<JobDriven> job_driven(const Document& document, const DocumentEvaluator& evaluator, const PlanChoice& choice,
+                             const std::stop_token& stop) {
+  Result<CutSheet> sheet = cut_sheet(document, evaluator, stop);
+  if (!sheet)
+    return sheet.error();
+  JobDriven out{cut_plan(std::move(*sheet), document.materials, choice, stop), {}};
+  Result<DrivenPlan> drive = driven(out.lines, document.materials, stop);
+  if (!drive)
+    return drive.error();
+  out.drive = std::move(*drive);
   return out;
 }
 

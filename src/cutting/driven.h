@@ -22,4 +22,12 @@ struct DrivenPlan {
 Result<DrivenPlan> driven(const CutPlan& plan, const std::vector<Material>& materials,
                           const std::stop_token& stop = {});
 
+// From a job: as its lines are drawn, and as the machines move over them. Errors: those of cut_sheet and driven.
+struct JobDriven {
+  CutPlan lines;
+  DrivenPlan drive; // of these
+};
+Result<JobDriven> job_driven(const Document& document, const DocumentEvaluator& evaluator, const PlanChoice& choice,
+                             const std::stop_token& stop = {});
+
 } // namespace frelm

@@ -118,8 +118,8 @@ std::vector<Finding> check_materials(const Document& document, const DocumentEva
     } looks[]{{m->least_stroke, NarrowSide::Strokes, FindingKind::StrokesThin,
                FRELM_WORDS("core", "%1: 1 stroke under %3 in %4, the thinnest %5"),
                FRELM_WORDS("core", "%1: %2 strokes under %3 in %4, the thinnest %5")},
-              {m->least_gap, NarrowSide::Gaps, FindingKind::GapsThin,
-               FRELM_WORDS("core", "%1: 1 gap under %3 in %4, the narrowest %5"),
+              {std::max(m->least_gap, m->tool.kerf), NarrowSide::Gaps, // less than the kerf is lost in it
+               FindingKind::GapsThin, FRELM_WORDS("core", "%1: 1 gap under %3 in %4, the narrowest %5"),
                FRELM_WORDS("core", "%1: %2 gaps under %3 in %4, the narrowest %5")}};
     for (const auto& look : looks)
       if (look.least > 0)

@@ -70,6 +70,10 @@ void History::measure(std::size_t step) {
   for (const auto& p : s.document.pieces)
     if (!had.contains(p.get()))
       s.bytes += bytes_of(*p);
+  if (const auto& names = s.document.names; names != nullptr && names != steps_[step - 1].document.names)
+    for (const auto& row : names->rows)
+      for (const std::string& cell : row)
+        s.bytes += sizeof cell + cell.size();
   std::set<const PictureFile*> pictures;
   for (const Backing& b : steps_[step - 1].document.backings)
     pictures.insert(b.picture.get());

@@ -26,7 +26,7 @@ std::u32string trimmed(std::u32string text) {
 
 const std::string* cell(const NameList& list, std::size_t row, const std::string& column) {
   for (std::size_t i = 0; i < list.columns.size(); ++i)
-    if (to_utf8(cased(trimmed(from_utf8(list.columns[i])), Capitals::Lower)) == column)
+    if (column_key(list.columns[i]) == column)
       return &list.rows[row][i];
   return nullptr;
 }
@@ -174,6 +174,10 @@ private:
 };
 
 } // namespace
+
+std::string column_key(const std::string& name) {
+  return to_utf8(cased(trimmed(from_utf8(name)), Capitals::Lower));
+}
 
 std::vector<NamePlace> name_places(const std::u32string& text) {
   std::vector<NamePlace> out;

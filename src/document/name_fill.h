@@ -18,6 +18,8 @@ struct NamePlace {
   std::u32string otherwise;
   bool capitals = false;
 };
+// What a column or a place is found by: small letters, no blanks at the ends.
+std::string column_key(const std::string& name);
 std::vector<NamePlace> name_places(const std::u32string& text);
 // What columns the letterings of a job ask for, in the order in which they come, each once; without "number".
 std::vector<std::string> wanted_columns(const Document& document);

@@ -1,6 +1,6 @@
 #include "formats/csv_read.h"
 
-#include "lettering/set_text.h"
+#include "document/name_fill.h"
 #include "type/face.h"
 
 #include <algorithm>
@@ -8,14 +8,6 @@
 
 namespace frelm {
 namespace {
-
-std::string small(const std::string& text) {
-  std::string out = to_utf8(cased(from_utf8(text), Capitals::Lower));
-  while (!out.empty() && (out.back() == ' ' || out.back() == '\t'))
-    out.pop_back();
-  out.erase(0, std::min(out.find_first_not_of(" \t"), out.size()));
-  return out;
-}
 
 std::string from_latin(std::string_view bytes) {
   std::u32string out;
@@ -111,15 +103,15 @@ Result<ReadList> read_name_list(std::string_view bytes, const std::vector<std::s
         say(FRELM_WORDS("core", "more than %1 columns; leave out what is not set"), std::to_string(most_name_columns)),
         {}};
   const std::vector<std::string>& first = rows.rows.front();
-  out.had_names = std::any_of(first.begin(), first.end(), [&](const std::string& c) {
-    return small(c) == "number" || std::find(columns.begin(), columns.end(), small(c)) != columns.end();
+  const bool had_names = std::any_of(first.begin(), first.end(), [&](const std::string& c) {
+    return column_key(c) == "number" || std::find(columns.begin(), columns.end(), column_key(c)) != columns.end();
   });
   for (std::size_t i = 0; i < widest; ++i)
-    out.list.columns.push_back(out.had_names && i < first.size() ? first[i]
-                               : !out.had_names && i < columns.size()
+    out.list.columns.push_back(had_names && i < first.size() ? first[i]
+                               : !had_names && i < columns.size()
                                    ? columns[i]
                                    : std::string("column ").append(std::to_string(i + 1)));
-  if (out.had_names)
+  if (had_names)
     rows.rows.erase(rows.rows.begin());
   for (auto& row : rows.rows)
     row.resize(widest);

@@ -15,8 +15,7 @@ namespace frelm {
 
 struct ReadList {
   NameList list;
-  bool had_names = false; // the first row named the columns
-  bool latin = false;     // it was no UTF-8
+  bool latin = false; // it was no UTF-8
 };
 // `columns`: what the places of the job ask for. Where one of the first row's cells is among these, that row names the
 // columns; else they are these, in order, and further ones "column 3", … . Errors: not a list (a quote that doesn't

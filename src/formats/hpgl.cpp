@@ -110,14 +110,18 @@ Result<HpglProgram> hpgl_program(const CutPlan& plan, const HpglOptions& options
   return out;
 }
 
+std::string program_text(const HpglProgram& program) {
+  std::string out = program.begin;
+  for (const HpglPath& p : program.paths)
+    out += p.bytes;
+  return out + program.end;
+}
+
 Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options) {
   const Result<HpglProgram> program = hpgl_program(plan, options);
   if (!program)
     return program.error();
-  std::string out = program->begin;
-  for (const HpglPath& p : program->paths)
-    out += p.bytes;
-  return out + program->end;
+  return program_text(*program);
 }
 
 } // namespace frelm

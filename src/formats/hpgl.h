@@ -41,6 +41,7 @@ struct HpglSpeed {
 // Errors: a place beyond what the units can count.
 Result<HpglProgram> hpgl_program(const CutPlan& plan, const HpglOptions& options = {},
                                  const std::vector<HpglSpeed>& speeds = {});
+std::string program_text(const HpglProgram& program); // the whole of it
 Result<std::string> write_hpgl(const CutPlan& plan, const HpglOptions& options = {});
 
 } // namespace frelm

@@ -2,6 +2,7 @@
 // the line's middle.
 #include "geom/nesting.h"
 
+#include "geom/winding.h"
 #include <boost/geometry.hpp>
 #include <boost/geometry/geometries/box.hpp>
 #include <boost/geometry/geometries/point_xy.hpp>
@@ -17,19 +18,6 @@ using TreePoint = bg::model::d2::point_xy<double>;
 using TreeBox = bg::model::box<TreePoint>;
 
 constexpr double flat_enough = 0.01; // mm
-
-// Nonzero winding of a polygon: kept, since one line lies around many.
-bool holds(const std::vector<Point>& polygon, Point p) {
-  int winding = 0;
-  for (std::size_t i = 0; i < polygon.size(); ++i) {
-    const Point a = polygon[i], b = polygon[(i + 1) % polygon.size()];
-    if ((a.y <= p.y) == (b.y <= p.y))
-      continue;
-    if ((cross(b - a, p - a) > 0) == (a.y < b.y))
-      winding += a.y < b.y ? 1 : -1;
-  }
-  return winding != 0;
-}
 
 } // namespace
 
@@ -68,7 +56,7 @@ std::vector<Nest> nesting(std::span<const Contour* const> lines, const std::stop
     for (const auto& [box, j] : around) {
       if (polygons[j].empty())
         polygons[j] = flatten(*lines[j], flat_enough);
-      if (!holds(polygons[j], middle))
+      if (winding_of(polygons[j], middle) == 0)
         continue;
       out[i] = {j, out[j].depth + 1};
       break;

@@ -6,6 +6,7 @@
 #include "geom/along.h"
 #include "geom/clipper_adapter.h"
 #include "geom/offset.h"
+#include "geom/winding.h"
 
 #include <algorithm>
 #include <array>
@@ -64,11 +65,7 @@ Polygon simple(const Polygon& p, double within) {
 int winding(const std::vector<Polygon>& polygons, Point p) {
   int out = 0;
   for (const Polygon& ring : polygons)
-    for (std::size_t i = 0; i < ring.size(); ++i) {
-      const Point a = ring[i], b = ring[(i + 1) % ring.size()];
-      if ((a.y <= p.y) != (b.y <= p.y) && (cross(b - a, p - a) > 0) == (a.y < b.y))
-        out += a.y < b.y ? 1 : -1;
-    }
+    out += winding_of(ring, p);
   return out;
 }
 double to_edge(const std::vector<Polygon>& polygons, Point p) {
@@ -169,7 +166,7 @@ Result<NoGo> no_go(const Turned& resting, const Turned& moving) {
             continue;
           const Point in = lerp(p[0], p[1], 0.5) + unit(up_of(p[1] - p[0])) * 0.01;
           const Point corner = in + m.front();
-          if (winding({r}, corner) != 0 || winding({m}, r.front() - in) != 0)
+          if (winding_of(r, corner) != 0 || winding_of(m, r.front() - in) != 0)
             continue;
         }
         all.push_back(std::move(ring));
@@ -201,16 +198,16 @@ public:
   Nester(const std::vector<std::vector<Turned>>& shapes, const PlacingWish& wish, Box area)
       : shapes_(shapes), wish_(wish), area_(area) {}
 
-  struct Run {
+  struct Trial {
     std::vector<std::pair<std::size_t, Spot>> copies; // with its sheet
     std::size_t sheets = 0;
     double end = 0; // of the last sheet, in the area
     bool whole = false;
   };
   // The first `most` of the copies, turned by some of the turns.
-  Result<Run> run(const std::vector<std::size_t>& copies, const std::vector<std::size_t>& turns, Better better,
-                  std::size_t most, bool tell) {
-    Run out;
+  Result<Trial> run(const std::vector<std::size_t>& copies, const std::vector<std::size_t>& turns, Better better,
+                    std::size_t most, bool tell) {
+    Trial out;
     turns_ = turns;
     begin_sheet();
     out.sheets = 1;
@@ -435,25 +432,25 @@ Result<PlacedShapes> place_shapes(const std::vector<Outline>& shapes, const std:
     turn_sets[0].push_back(static_cast<std::size_t>(k));
   for (int k = 0; steps > 2 && k < steps / 2; ++k) // one, and upside down
     turn_sets.push_back({static_cast<std::size_t>(k), static_cast<std::size_t>(k + steps / 2)});
-  using Run = Nester::Run;
-  const auto sooner = [](const Run& a, const Run& b) {
+  using Trial = Nester::Trial;
+  const auto sooner = [](const Trial& a, const Trial& b) {
     return a.whole != b.whole ? a.whole : a.sheets != b.sheets ? a.sheets < b.sheets : a.end < b.end - 1e-6;
   };
-  Run best;
+  Trial best;
   const std::vector<std::size_t>* best_turns = nullptr;
   Better best_way = Better::Top;
   if (shapes.size() > most_kinds)
     turn_sets.clear();
   for (const auto& turns : turn_sets)
     for (const Better way : ways) {
-      const Result<Run> run = placer.run(copies, turns, way, tried, false);
+      const Result<Trial> run = placer.run(copies, turns, way, tried, false);
       if (!run)
         return run.error();
       if (best_turns == nullptr || sooner(*run, best))
         best = *run, best_turns = &turns, best_way = way;
     }
   if (copies.size() > tried && best.whole) {
-    Result<Run> all = placer.run(copies, *best_turns, best_way, copies.size(), true);
+    Result<Trial> all = placer.run(copies, *best_turns, best_way, copies.size(), true);
     if (!all)
       return all.error();
     best = std::move(*all);

@@ -4,15 +4,11 @@ namespace frelm {
 
 Result<ToSend> to_send(const Document& document, const DocumentEvaluator& evaluator, const SendChoice& choice,
                        const std::stop_token& stop) {
-  Result<CutSheet> sheet = cut_sheet(document, evaluator, stop);
-  if (!sheet)
-    return sheet.error();
-  Result<DrivenPlan> drive =
-      driven(cut_plan(std::move(*sheet), document.materials, choice.what, stop), document.materials, stop);
-  if (!drive)
-    return drive.error();
+  Result<JobDriven> job = job_driven(document, evaluator, choice.what, stop);
+  if (!job)
+    return job.error();
   ToSend out;
-  out.drive = std::move(*drive);
+  out.drive = std::move(job->drive);
   out.time = cut_time(out.drive.plan, document.materials);
   std::vector<HpglSpeed> speeds;
   for (const PlanLayer& layer : out.drive.plan.layers) {
@@ -28,13 +24,6 @@ Result<ToSend> to_send(const Document& document, const DocumentEvaluator& evalua
   if (out.program.paths.empty())
     return bad_input(FRELM_WORDS("core", "nothing of the job is cut"), {});
   return out;
-}
-
-std::string program_text(const HpglProgram& program) {
-  std::string out = program.begin;
-  for (const HpglPath& p : program.paths)
-    out += p.bytes;
-  return out + program.end;
 }
 
 } // namespace frelm

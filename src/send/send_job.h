@@ -21,7 +21,4 @@ struct ToSend {
 Result<ToSend> to_send(const Document& document, const DocumentEvaluator& evaluator, const SendChoice& choice,
                        const std::stop_token& stop = {});
 
-// The whole of it as one text, as a file for the cutter.
-std::string program_text(const HpglProgram& program);
-
 } // namespace frelm

@@ -1,9 +1,8 @@
 #include "send/sender.h"
 
+#include <algorithm>
 #include <charconv>
 #include <deque>
-#include <fmt/format.h>
-#include <numeric>
 #include <thread>
 
 namespace frelm {
@@ -21,7 +20,10 @@ constexpr long paused_there = 16, no_material = 32;
 class Sender {
 public:
   Sender(const HpglProgram& program, std::size_t first, CutterWire& wire, const SendWatch& watch)
-      : program_(program), wire_(wire), watch_(watch), next_(first), sending_(first) {}
+      : program_(program), wire_(wire), watch_(watch), next_(first), sending_(first) {
+    for (std::size_t i = 0; i < first; ++i)
+      before_ += program.paths[i].cut;
+  }
 
   SendReport run() {
     const Clock::time_point begun = Clock::now();
@@ -45,8 +47,9 @@ private:
     for (const std::size_t n = program_.paths.size(); sending_ < n; ++sending_) {
       if (const Result<Done> ready = wait_until_at_most(most_ahead - 1); !ready)
         return ready.error();
-      expected_.push_back(sending_);
-      if (const Result<Done> sent = send(program_.paths[sending_].bytes + "OA;OE;\n"); !sent)
+      const std::string bytes = program_.paths[sending_].bytes + "OA;OE;\n";
+      expected_.push_back({sending_, sent_, sent_ + static_cast<long>(bytes.size())});
+      if (const Result<Done> sent = send(bytes); !sent)
         return sent.error();
     }
     if (const Result<Done> ready = wait_until_at_most(0); !ready)
@@ -110,7 +113,7 @@ private:
       const std::string_view part = bytes.substr(0, static_cast<std::size_t>(free));
       if (const Result<Done> done = put(part); !done)
         return done.error();
-      room_ -= static_cast<long>(part.size());
+      room_ -= static_cast<long>(part.size()), sent_ += static_cast<long>(part.size());
       bytes.remove_prefix(part.size());
     }
     return Done{};
@@ -247,7 +250,7 @@ private:
   }
 
   Result<Done> path_done(long error) {
-    const HpglPath& path = program_.paths[expected_.front()];
+    const HpglPath& path = program_.paths[expected_.front().path];
     const Placed at = placed_.front();
     placed_.pop_front();
     if (error == 6 || error == 3)
@@ -270,14 +273,18 @@ private:
     return Done{};
   }
 
+  // What is cut of the path it is at is what it has taken out of its buffer of that.
   void tell(SendDoing doing) {
     if (!watch_.progress)
       return;
-    SendState state{doing, std::min(next_, program_.paths.empty() ? 0 : program_.paths.size() - 1), 0};
-    for (std::size_t i = told_; i < next_; ++i)
-      cut_before_ += program_.paths[i].cut;
-    told_ = next_;
-    state.cut = cut_before_;
+    SendState state{doing, std::min(next_, program_.paths.empty() ? 0 : program_.paths.size() - 1), before_ + cut_now_};
+    if (!expected_.empty()) {
+      const Expected& at = expected_.front();
+      const double taken = double(sent_ - (size_ - room_) - at.first) / double(at.last - at.first);
+      state.cut += std::clamp(taken, 0.0, 1.0) * program_.paths[at.path].cut;
+    }
+    told_ = std::max(told_, state.cut); // what it has taken and lost again is no step back
+    state.cut = told_;
     watch_.progress(state);
   }
 
@@ -294,7 +301,12 @@ private:
   std::size_t next_, sending_;
   long size_ = 0, room_ = 0, why_ = 0;
   std::string heard_;
-  std::deque<std::size_t> expected_; // paths that were sent and are not known to be cut
+  struct Expected {
+    std::size_t path = 0;
+    long first = 0, last = 0; // of all bytes that were sent
+  };
+  std::deque<Expected> expected_; // paths that were sent and are not known to be cut
+  long sent_ = 0;                 // bytes that take room
   bool asked_room_ = false, asked_line_ = false, asked_why_ = false;
   struct Placed {
     long x = 0, y = 0;
@@ -303,8 +315,7 @@ private:
   std::deque<Placed> placed_; // of the first of these it is told where they ended; whether it understood comes next
   Clock::time_point moved_at_ = Clock::now();
   std::optional<Clock::time_point> still_since_;
-  double cut_now_ = 0, cut_before_ = 0;
-  std::size_t told_ = 0;
+  double before_ = 0, cut_now_ = 0, told_ = 0; // mm: of the paths before the first one, since, and as it was told
 };
 
 } // namespace

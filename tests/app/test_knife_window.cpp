@@ -2,7 +2,6 @@
 #include "document/edits.h"
 #include "document/job_file.h"
 #include "formats/export.h"
-#include "geom/along.h"
 #include "send/cutter_process.h"
 #include "support/drawn.h"
 #include "window_fixture.h"
@@ -75,30 +74,6 @@ struct Bench : WindowFixture {
     return all;
   }
 };
-
-std::vector<std::vector<Point>> planned_lines(const ToSend& work) {
-  const Box& frame = work.drive.plan.sheet.frame;
-  std::vector<std::vector<Point>> out;
-  for (const HpglPath& p : work.program.paths) {
-    std::vector<Point>& line = out.emplace_back();
-    for (const Point q : p.places)
-      line.push_back({q.x - frame.x0, frame.y1 - q.y});
-  }
-  return out;
-}
-double off(const std::vector<std::vector<Point>>& drawn, const std::vector<std::vector<Point>>& plan) {
-  if (drawn.size() != plan.size())
-    return 1e9;
-  double worst = 0;
-  for (std::size_t i = 0; i < drawn.size(); ++i)
-    for (const Point p : drawn[i]) {
-      double best = 1e9;
-      for (std::size_t k = 1; k < plan[i].size(); ++k)
-        best = std::min(best, distance_to_chord(plan[i][k - 1], plan[i][k], p));
-      worst = std::max(worst, best);
-    }
-  return worst;
-}
 
 } // namespace
 
@@ -266,7 +241,7 @@ private slots:
     QVERIFY(f.sent());
     QVERIFY(!f.window.link().report().stopped);
     QVERIFY2(f.told().contains("All 16 paths are cut"), qPrintable(f.told()));
-    QVERIFY(off(strokes_of(cutter.end_when_ready()), planned_lines(*f.window.link().work())) <= 0.025);
+    QVERIFY(off(strokes_of(cutter.end_when_ready()), test::planned(*f.window.link().work())) <= 0.025);
     // The log has it.
     DiskStorage disk;
     const auto log = read_cut_log(disk, f.window.cut_log().toStdString());
@@ -291,7 +266,7 @@ private slots:
     f.choose_cutter(cutter);
     f.press(QString("Go on from path %1").arg(next + 1));
     QVERIFY(f.sent() && !f.window.link().report().stopped);
-    std::vector<std::vector<Point>> rest = planned_lines(*f.window.link().work());
+    std::vector<std::vector<Point>> rest = test::planned(*f.window.link().work());
     rest.erase(rest.begin(), rest.begin() + static_cast<std::ptrdiff_t>(next));
     QVERIFY(off(strokes_of(cutter.end_when_ready()), rest) <= 0.025);
   }

@@ -10,7 +10,8 @@
 #include <QTemporaryDir>
 #include <QTest>
 
-#include "geom/point.h"
+#include "geom/along.h"
+#include "send/send_job.h"
 
 namespace frelm::test {
 
@@ -57,6 +58,38 @@ inline std::vector<std::vector<Point>> strokes_of(const QJsonObject& drawing) {
       line.push_back({p[0].toDouble(), p[1].toDouble()});
   }
   return out;
+}
+
+// Where the cutter is to draw: mm from its own origin, y up.
+inline std::vector<std::vector<Point>> planned(const ToSend& work) {
+  const Box& frame = work.drive.plan.sheet.frame;
+  std::vector<std::vector<Point>> out;
+  for (const HpglPath& p : work.program.paths) {
+    std::vector<Point>& line = out.emplace_back();
+    for (const Point q : p.places)
+      line.push_back({q.x - frame.x0, frame.y1 - q.y});
+  }
+  return out;
+}
+inline double farthest(const std::vector<Point>& places, const std::vector<Point>& line) {
+  double worst = 0;
+  for (const Point p : places) {
+    double best = 1e9;
+    for (std::size_t i = 1; i < line.size(); ++i)
+      best = std::min(best, distance_to_chord(line[i - 1], line[i], p));
+    worst = std::max(worst, best);
+  }
+  return worst;
+}
+// How far the strokes are from the plan's, path by path, from `first` on.
+inline double off(const std::vector<std::vector<Point>>& drawn, const std::vector<std::vector<Point>>& plan,
+                  std::size_t first = 0) {
+  if (drawn.size() != plan.size() - first)
+    return 1e9;
+  double worst = 0;
+  for (std::size_t i = 0; i < drawn.size(); ++i)
+    worst = std::max({worst, farthest(drawn[i], plan[first + i]), farthest(plan[first + i], drawn[i])});
+  return worst;
 }
 
 } // namespace frelm::test

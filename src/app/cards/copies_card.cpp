@@ -7,7 +7,7 @@ namespace frelm {
 CopiesCard::CopiesCard(Session& session, QWidget* parent)
     : Card(0, tr("Copies"), session, parent),
       kind_(new ChoiceRow(tr("Order of the copies"),
-                          {tr("By a step"), tr("In rows"), tr("Around"), tr("Along"), tr("Close")}, 3)),
+                          {tr("By a step"), tr("In rows"), tr("Around"), tr("Along"), tr("Nested")}, 3)),
       upright_(new QCheckBox(tr("Each stays upright"))), linked_(new QCheckBox(tr("Linked: change one, all follow"))),
       about_(new ChoiceRow(tr("Around what"), {tr("Sheet's middle"), tr("Last picked")})),
       make_(new QPushButton(tr("Make copies"))) {

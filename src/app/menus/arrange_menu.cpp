@@ -306,7 +306,7 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   commands.add(menu, {.id = "arrange.copies",
                       .words = Desk::tr("Cop&ies…"),
                       .keys = {QKeySequence("Ctrl+Shift+D")},
-                      .tip = Desk::tr("By a step, in rows and columns, around a middle, along a line, close together"),
+                      .tip = Desk::tr("By a step, in rows and columns, around a middle, along a line, nested on the sheet"),
                       .run = [&desk] { desk.show_copies(); },
                       .why_not = desk.needs_selection()});
   commands.add(menu, {.id = "arrange.park",

@@ -2,6 +2,7 @@
 
 #include <QRegularExpression>
 #include <QSerialPortInfo>
+#include <QTimer>
 
 namespace frelm {
 namespace {
@@ -11,7 +12,21 @@ constexpr int start_within = 3000; // ms
 } // namespace
 
 CutterLink::CutterLink(Storage& storage, QString practice_program, QObject* parent)
-    : QObject(parent), storage_(storage), practice_program_(std::move(practice_program)) {}
+    : QObject(parent), storage_(storage), practice_program_(std::move(practice_program)) {
+  practice_.setProcessChannelMode(QProcess::MergedChannels);
+  connect(&practice_, &QProcess::readyReadStandardOutput, this, [this] {
+    practice_said_ += QString::fromUtf8(practice_.readAll());
+    if (practice_at_.isEmpty())
+      practice_at_ = QRegularExpression("127\\.0\\.0\\.1:\\d+(?=\\n)").match(practice_said_).captured(0);
+    if (starting_ && !practice_at_.isEmpty())
+      send_to("tcp:" + practice_at_.toStdString());
+  });
+  connect(&practice_, &QProcess::errorOccurred, this, &CutterLink::not_started);
+  connect(&practice_, &QProcess::finished, this, [this] {
+    practice_said_.clear(), practice_at_.clear();
+    not_started();
+  });
+}
 
 CutterLink::~CutterLink() {
   end();
@@ -22,7 +37,8 @@ CutterLink::~CutterLink() {
 }
 
 void CutterLink::end() {
-  cancel();
+  starting_ = false;
+  thread_.request_stop();
   if (thread_.joinable())
     thread_.join();
 }
@@ -36,44 +52,46 @@ std::vector<CutterAddress> CutterLink::found() {
   return out;
 }
 
-std::optional<std::string> CutterLink::practice_address() {
-  if (practice_.state() != QProcess::Running) {
-    practice_.setProcessChannelMode(QProcess::MergedChannels);
-    practice_.start(practice_program_, {"--quiet"});
-    QString said;
-    while (!said.contains('\n') && practice_.waitForReadyRead(start_within))
-      said += QString::fromUtf8(practice_.readAll());
-    practice_at_ = QRegularExpression("127\\.0\\.0\\.1:\\d+").match(said).captured(0);
-  }
-  return practice_at_.isEmpty() ? std::nullopt : std::optional("tcp:" + practice_at_.toStdString());
+void CutterLink::start_practice() {
+  starting_ = true;
+  practice_.start(practice_program_, {"--quiet"});
+  QTimer::singleShot(start_within, this, &CutterLink::not_started);
+}
+
+void CutterLink::not_started() {
+  if (!std::exchange(starting_, false))
+    return;
+  running_ = false;
+  report_.stopped =
+      Error{ErrorCode::NotFound, FRELM_WORDS("core", "the practice cutter can't be started; is it installed?"), {}};
+  emit changed();
 }
 
 void CutterLink::send(std::shared_ptr<const ToSend> work, const std::string& address, std::size_t first,
                       CutLogEntry entry, const std::string& log_file) {
   if (running_)
     return;
-  std::string to = address;
   report_ = {}, report_.next = first;
-  work_ = work, address_ = address;
+  work_ = std::move(work), address_ = address;
   state_ = {SendDoing::Cutting, first, 0};
-  if (address == "practice") {
-    const auto practice = practice_address();
-    if (!practice) {
-      report_.stopped =
-          Error{ErrorCode::NotFound, FRELM_WORDS("core", "the practice cutter can't be started; is it installed?"), {}};
-      emit changed();
-      return;
-    }
-    to = *practice;
-  }
+  begun_ = {first, std::move(entry), log_file};
   running_ = true, pause_ = false;
   emit changed();
+  if (address != "practice")
+    send_to(address);
+  else if (practice_at_.isEmpty())
+    start_practice();
+  else
+    send_to("tcp:" + practice_at_.toStdString());
+}
+
+void CutterLink::send_to(const std::string& to) {
+  starting_ = false;
   if (thread_.joinable())
-    thread_.join();
-  thread_ = std::jthread([this, work = std::move(work), to, first, entry = std::move(entry),
-                          log_file](const std::stop_token& stop) mutable {
+    thread_.join(); // it has told that it is done
+  thread_ = std::jthread([this, to, work = work_, begun = begun_](const std::stop_token& stop) mutable {
     SendReport report;
-    report.next = first;
+    report.next = begun.first;
     const Result<std::unique_ptr<CutterWire>> wire = open_wire(to);
     if (!wire)
       report.stopped = wire.error();
@@ -92,13 +110,14 @@ void CutterLink::send(std::shared_ptr<const ToSend> work, const std::string& add
           emit changed();
         });
       };
-      report = send_program(work->program, first, **wire, watch);
+      report = send_program(work->program, begun.first, **wire, watch);
     }
+    CutLogEntry& entry = begun.entry;
     entry.when = time_now(), entry.paths = report.next, entry.whole_paths = work->program.paths.size();
     entry.cut = report.cut, entry.seconds = report.seconds;
     entry.ended = report.stopped ? report.stopped->text() : "";
-    if (!log_file.empty() && (report.next > first || !report.stopped))
-      if (const Result<Done> logged = add_to_cut_log(storage_, log_file, entry); !logged && !report.stopped)
+    if (!begun.log_file.empty() && (report.next > begun.first || !report.stopped))
+      if (const Result<Done> logged = add_to_cut_log(storage_, begun.log_file, entry); !logged && !report.stopped)
         report.stopped = logged.error();
     mailbox_.post([this, report] {
       report_ = report, running_ = false, pause_ = false;
@@ -113,6 +132,12 @@ void CutterLink::pause(bool on) {
 }
 
 void CutterLink::cancel() {
+  if (std::exchange(starting_, false)) {
+    running_ = false;
+    report_.stopped = Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+    emit changed();
+    return;
+  }
   thread_.request_stop();
 }
 

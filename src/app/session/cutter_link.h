@@ -48,10 +48,12 @@ signals:
   void changed(); // state or report
 
 private:
-  std::optional<std::string> practice_address(); // started if it isn't; nothing: it can't be
+  void start_practice(); // which says where it is
+  void send_to(const std::string& address);
+  void not_started();
 
   Storage& storage_;
-  QString practice_program_, practice_at_;
+  QString practice_program_, practice_said_, practice_at_;
   QProcess practice_;
   bool running_ = false;
   std::atomic<bool> pause_ = false;
@@ -59,6 +61,13 @@ private:
   SendReport report_;
   std::shared_ptr<const ToSend> work_;
   std::string address_;
+  struct Begun { // what is sent, while its cutter starts
+    std::size_t first = 0;
+    CutLogEntry entry;
+    std::string log_file;
+  };
+  Begun begun_;
+  bool starting_ = false;
   Mailbox mailbox_;
   std::jthread thread_; // the last member: it ends before what it uses
 };

@@ -9,17 +9,13 @@ constexpr int frame_ms = 16;
 
 Result<PlannedCut> planned(const Document& document, const PlanChoice& choice, const DocumentEvaluator& evaluator,
                            const std::stop_token& stop) {
-  Result<CutSheet> sheet = cut_sheet(document, evaluator, stop);
-  if (!sheet)
-    return sheet.error();
+  Result<JobDriven> job = job_driven(document, evaluator, choice, stop);
+  if (!job)
+    return job.error();
   PlannedCut out;
-  out.lines = cut_plan(std::move(*sheet), document.materials, choice, stop);
+  out.lines = std::move(job->lines), out.drive = std::move(job->drive);
   for (const CutPath& p : out.lines.order)
     out.turns.push_back(turn_of(out.lines.sheet, p));
-  Result<DrivenPlan> drive = driven(out.lines, document.materials, stop);
-  if (!drive)
-    return drive.error();
-  out.drive = std::move(*drive);
   out.times = CutTimeline(out.drive.plan, document.materials);
   for (const CutPath& p : out.drive.plan.order) {
     const Material* m = material_of(document.materials, p.colour);
@@ -40,6 +36,7 @@ KnifePlan::KnifePlan(Session& session, QObject* parent) : QObject(parent), sessi
       ask();
   });
   connect(&session_, &Session::only_changed, this, [this] {
+    current_ = false;
     if (wanted_)
       ask();
   });
@@ -100,11 +97,6 @@ void KnifePlan::set_time(double seconds) {
   time_ = std::clamp(seconds, 0.0, whole);
   at_end_ = time_ >= whole;
   emit time_changed();
-}
-
-void KnifePlan::to_path(std::size_t path) {
-  if (plan_ != nullptr && path < plan_->times.legs().size())
-    set_time(plan_->times.legs()[path].down);
 }
 
 void KnifePlan::play(bool on) {

@@ -36,7 +36,6 @@ public:
   double time() const { return time_; } // s; the end of all while nobody has moved it
   CutMoment now() const;
   void set_time(double seconds);
-  void to_path(std::size_t path); // where its line begins
   bool playing() const { return clock_.isActive(); }
   void play(bool on); // from the beginning where it stands at the end
   double speed() const { return speed_; }
