@@ -1,4 +1,5 @@
 // How machines move: the blade's tip on the outline, half the kerf beside it, leads that touch nothing that stays.
+#include "cutting/check.h"
 #include "cutting/cut_time.h"
 #include "cutting/dragged_blade.h"
 #include "cutting/driven.h"
@@ -161,6 +162,36 @@ private slots:
     QCOMPARE(drive->gone.size(), std::size_t{1});
     QCOMPARE(drive->plan.order.size(), std::size_t{1});
     QVERIFY(!drive->plan.order.front().inside);
+  }
+
+  void a_gap_under_the_kerf_is_told() {
+    Document d;
+    d.sheet = {300, 200};
+    d.materials = {{"Tin", {}}};
+    Piece p;
+    p.content = OutlinePiece{
+        std::make_shared<const Outline>(drawn(box(20, 20, 40, 40) + box(61, 20, 40, 40))), Finish{{}}, nullptr, {}};
+    d = add_piece(std::move(d), std::move(p)).document;
+    const auto told = [&] {
+      const std::vector<Finding> all = check(d, evaluator()).findings;
+      return std::any_of(all.begin(), all.end(), [](const Finding& f) { return f.kind == FindingKind::GapsThin; });
+    };
+    QVERIFY(!told());
+    d.materials[0].tool.kerf = 0.8;
+    QVERIFY(!told());
+    d.materials[0].tool.kerf = 1.2; // the gap is 1 mm
+    QVERIFY(told());
+  }
+  void what_the_kerf_closes_off_gets_its_lead_in_the_waste() {
+    // A C with a mouth of 1 mm: its offset by half of 3 mm is closed there, and has a hole.
+    const auto closed = driven(plan_of(drawn("M140 99.5A40 40 0 1 0 140 100.5H125A25 25 0 1 1 125 99.5Z")),
+                               with_tool({.kerf = 3, .lead = Lead::Line, .lead_length = 4}));
+    QCOMPARE(closed->plan.order.size(), std::size_t{2});
+    QVERIFY(closed->without_lead.empty());
+    for (std::size_t i = 0; i < 2; ++i) {
+      const double from_middle = distance(line_of(closed->plan, i).front(), {100, 100});
+      QVERIFY2(from_middle < 22 || from_middle > 43, fmt::format("{}", from_middle).c_str());
+    }
   }
 
   void leads_touch_nothing_that_stays_data() {
