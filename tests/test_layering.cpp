@@ -78,6 +78,32 @@ private slots:
     QCOMPARE(QDir(FRELM_SOURCE_DIR "/src/app").entryList(QDir::Dirs | QDir::NoDotAndDotDot).size(), allowed.size());
   }
 
+  // Two types of one name in one program: the linker takes the members that the compiler made for either of them, and
+  // what is released is the wrong thing.
+  void a_name_is_one_type() {
+    const QRegularExpression type("^(?:struct|class|union|enum(?: class| struct)?) ([\\w:]+)\\b[^;()=]*\\{");
+    QMap<QString, QString> places;
+    QDirIterator it(FRELM_SOURCE_DIR "/src", {"*.h", "*.cpp"}, QDir::Files, QDirIterator::Subdirectories);
+    while (it.hasNext()) {
+      QFile file(it.next());
+      QVERIFY(file.open(QIODevice::ReadOnly));
+      bool of_this_file_only = false;
+      for (const QString& line : QString::fromUtf8(file.readAll()).split('\n')) {
+        if (line == "namespace {")
+          of_this_file_only = true;
+        else if (line == "} // namespace")
+          of_this_file_only = false;
+        const auto match = type.match(line);
+        if (of_this_file_only || !match.hasMatch())
+          continue;
+        const QString name = match.captured(1);
+        QVERIFY2(!places.contains(name), qPrintable(name + ": " + places.value(name) + " and " + file.fileName()));
+        places[name] = file.fileName();
+      }
+    }
+    QVERIFY(places.size() > 200);
+  }
+
   void no_path_of_a_machine_is_in_the_sources() {
     for (const char* folder : {"/src", "/tests", "/tools", "/docs", "/bench"}) {
       QDirIterator it(QString(FRELM_SOURCE_DIR) + folder, {"*.h", "*.cpp", "*.md", "*.txt"}, QDir::Files,

@@ -189,7 +189,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     if (knife_ != nullptr && !session_.dragging()) {
       constexpr double of_before = 0.35;
       painter.setOpacity(knife_->current() ? 1 : of_before);
-      cut_layer_->paint(painter, scene.to_screen, px_per_mm_, sheet_area());
+      knife_layer_->paint(painter, scene.to_screen, px_per_mm_, sheet_area());
       painter.setOpacity(1);
     }
     paint_uncut_names(painter, scene);
@@ -232,7 +232,7 @@ void Canvas::paintEvent(QPaintEvent*) {
 
 void Canvas::set_knife(KnifePlan& knife) {
   knife_ = &knife;
-  cut_layer_ = std::make_unique<CutLayer>(knife);
+  knife_layer_ = std::make_unique<KnifeLayer>(knife);
   connect(&knife, &KnifePlan::changed, this, qOverload<>(&QWidget::update));
   connect(&knife, &KnifePlan::time_changed, this, qOverload<>(&QWidget::update));
   connect(&knife, &KnifePlan::lit_changed, this, qOverload<>(&QWidget::update));
@@ -492,7 +492,7 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
     return;
   hand_at_ = tool_event(*event);
   if (view_ == View::Knife && knife_ != nullptr && !pressed_)
-    knife_->light(cut_layer_->path_at(event->position(), transform(), px_per_mm_));
+    knife_->light(knife_layer_->path_at(event->position(), transform(), px_per_mm_));
   carry_out(hand().move(session_, hand_at_, pressed_));
 }
 

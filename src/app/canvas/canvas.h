@@ -3,7 +3,7 @@
 
 #include "app/canvas/backing_pictures.h"
 #include "app/canvas/carried_layers.h"
-#include "app/canvas/cut_layer.h"
+#include "app/canvas/knife_layer.h"
 #include "app/canvas/picture_maker.h"
 #include "app/canvas/resting_layers.h"
 #include "app/canvas/tool_table.h"
@@ -115,7 +115,7 @@ private:
 
   Session& session_;
   KnifePlan* knife_ = nullptr;
-  std::unique_ptr<CutLayer> cut_layer_;
+  std::unique_ptr<KnifeLayer> knife_layer_;
   PathCache paths_;
   BackingPictures backings_;
   QPixmap backdrop_;

@@ -11,9 +11,9 @@
 
 namespace frelm {
 
-class CutLayer {
+class KnifeLayer {
 public:
-  explicit CutLayer(const KnifePlan& knife) : knife_(knife) {}
+  explicit KnifeLayer(const KnifePlan& knife) : knife_(knife) {}
   void paint(QPainter& painter, const QTransform& to_screen, double px_per_mm, const QRectF& clip);
   // The path whose line passes within some px of this place (px).
   std::optional<std::size_t> path_at(QPointF px, const QTransform& to_screen, double px_per_mm) const;

@@ -1,4 +1,4 @@
-#include "app/canvas/cut_layer.h"
+#include "app/canvas/knife_layer.h"
 
 #include "app/style/scheme.h"
 #include "cutting/dragged_blade.h"
@@ -32,7 +32,7 @@ QPen cut_pen() {
 
 } // namespace
 
-void CutLayer::paint_whole(QSize size, double ratio, const QTransform& to_screen, std::size_t count) {
+void KnifeLayer::paint_whole(QSize size, double ratio, const QTransform& to_screen, std::size_t count) {
   const std::shared_ptr<const PlannedCut>& plan = knife_.plan();
   const bool same = of_ == plan && to_screen_ == to_screen && whole_.size() == size && dark_ == scheme().dark &&
                     whole_.devicePixelRatio() == ratio;
@@ -63,7 +63,7 @@ void CutLayer::paint_whole(QSize size, double ratio, const QTransform& to_screen
   }
 }
 
-void CutLayer::paint(QPainter& painter, const QTransform& to_screen, double px_per_mm, const QRectF& clip) {
+void KnifeLayer::paint(QPainter& painter, const QTransform& to_screen, double px_per_mm, const QRectF& clip) {
   const std::shared_ptr<const PlannedCut>& plan = knife_.plan();
   if (plan == nullptr || plan->times.legs().empty())
     return;
@@ -156,7 +156,7 @@ void CutLayer::paint(QPainter& painter, const QTransform& to_screen, double px_p
   painter.restore();
 }
 
-std::optional<std::size_t> CutLayer::path_at(QPointF at, const QTransform& to_screen, double px_per_mm) const {
+std::optional<std::size_t> KnifeLayer::path_at(QPointF at, const QTransform& to_screen, double px_per_mm) const {
   const std::shared_ptr<const PlannedCut>& plan = knife_.plan();
   if (plan == nullptr)
     return std::nullopt;
