@@ -88,15 +88,18 @@ private slots:
       QFile file(it.next());
       QVERIFY(file.open(QIODevice::ReadOnly));
       bool of_this_file_only = false;
+      QString space;
       for (const QString& line : QString::fromUtf8(file.readAll()).split('\n')) {
         if (line == "namespace {")
           of_this_file_only = true;
         else if (line == "} // namespace")
           of_this_file_only = false;
+        else if (line.startsWith("namespace "))
+          space = line.section(' ', 1, 1);
         const auto match = type.match(line);
         if (of_this_file_only || !match.hasMatch())
           continue;
-        const QString name = match.captured(1);
+        const QString name = space + "::" + match.captured(1);
         QVERIFY2(!places.contains(name), qPrintable(name + ": " + places.value(name) + " and " + file.fileName()));
         places[name] = file.fileName();
       }
