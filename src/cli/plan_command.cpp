@@ -52,19 +52,18 @@ Result<int> run_plan(const PlanCommandOptions& o, CommandContext& context) {
     return job.error();
   const DocumentEvaluator evaluator(*job->faces);
   Document document = job->document;
-  if (o.tool->any()) {
+  if (o.tool->changes()) {
     Result<Document> with = with_tools(std::move(document), *o.tool);
     if (!with)
       return with.error();
     document = std::move(*with);
   }
-  Result<CutSheet> sheet = cut_sheet(document, evaluator);
-  if (!sheet)
-    return sheet.error();
-  const PlanChoice what{{}, {}, true, o.pen};
-  const CutPlan lines = cut_plan(std::move(*sheet), document.materials, what);
+  const PlanChoice what{{}, {}, true, o.pen, o.tool->panel.value_or(0)};
+  const Result<CutPlan> lines = job_plan(document, evaluator, what);
+  if (!lines)
+    return lines.error();
   // What is not asked for as it is driven follows its lines.
-  const Result<DrivenPlan> drive = driven(lines, o.tool->any() ? document.materials : std::vector<Material>{});
+  const Result<DrivenPlan> drive = driven(*lines, o.tool->any() ? document.materials : std::vector<Material>{});
   if (!drive)
     return drive.error();
   const CutPlan& plan = drive->plan;
@@ -79,7 +78,7 @@ Result<int> run_plan(const PlanCommandOptions& o, CommandContext& context) {
         return done.error();
       continue;
     }
-    Json whole{{"paths", paths_json(lines, *drive, o.moves)}};
+    Json whole{{"paths", paths_json(*lines, *drive, o.moves)}};
     whole.update(summary);
     if (const Result<Done> done = context.storage.write(path, whole.dump(1) + "\n"); !done)
       return done.error();

@@ -31,11 +31,11 @@ Result<int> run_send(const SendOptions& o, CommandContext& context) {
   if (!job)
     return job.error();
   const Result<Document> document =
-      o.tool->any() ? with_tools(job->document, *o.tool) : Result<Document>(job->document);
+      o.tool->changes() ? with_tools(job->document, *o.tool) : Result<Document>(job->document);
   if (!document)
     return document.error();
   SendChoice choice;
-  choice.what.pen = o.pen;
+  choice.what.pen = o.pen, choice.what.panel = o.tool->panel.value_or(0);
   if (!o.material.empty()) {
     const Result<Colour> colour = colour_of(o.material, *document);
     if (!colour)

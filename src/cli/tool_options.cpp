@@ -26,6 +26,9 @@ void apply(Material& m, const ToolOptions& o) {
   CutTool& t = m.tool;
   take(t.tip, o.tip), take(t.swivel, o.swivel), take(t.overcut, o.overcut), take(t.kerf, o.kerf);
   take(t.lead, o.lead), take(t.lead_length, o.lead_length), take(t.passes, o.passes), take(t.seam, o.seam);
+  take(m.width, o.roll), take(m.panel_overlap, o.panels);
+  if (o.roll)
+    m.length = 0;
   take(t.side, o.side), take(t.speed, o.speed), take(t.acceleration, o.acceleration);
 }
 
@@ -34,6 +37,10 @@ void apply(Material& m, const ToolOptions& o) {
 bool ToolOptions::any() const {
   return as_driven || machine || lead || seam || side || tip || swivel || overcut || kerf || lead_length || speed ||
          acceleration || passes;
+}
+
+bool ToolOptions::changes() const {
+  return any() || roll || panels;
 }
 
 std::shared_ptr<ToolOptions> add_tool_options(CLI::App& c) {
@@ -52,6 +59,9 @@ std::shared_ptr<ToolOptions> add_tool_options(CLI::App& c) {
   c.add_option("--side", o->side, "of the tool on which the part lies")->transform(CLI::CheckedTransformer(sides));
   c.add_option("--speed", o->speed, "mm/s");
   c.add_option("--acceleration", o->acceleration, "mm/s²");
+  c.add_option("--roll", o->roll, "mm: all materials are rolls so wide");
+  c.add_option("--panels", o->panels, "mm: work larger than its material is cut in panels that overlap so far");
+  c.add_option("--panel", o->panel, "only this one of the panels, from 1 on");
   return o;
 }
 

@@ -19,7 +19,10 @@ struct ToolOptions {
   std::optional<PartSide> side;
   std::optional<double> tip, swivel, overcut, kerf, lead_length, speed, acceleration;
   std::optional<int> passes;
-  bool any() const;
+  std::optional<double> roll, panels; // width of the materials, overlap of their panels; not as driven by themselves
+  std::optional<std::size_t> panel;   // one of them
+  bool any() const;     // as driven
+  bool changes() const; // the materials
 };
 std::shared_ptr<ToolOptions> add_tool_options(CLI::App& command);
 // Every colour that is cut gets a material with these. Errors: out of range.

@@ -23,7 +23,8 @@ enum class Cure {
   TurnHoles,
   DropDoubles,
   TieParts,
-  FewerNodes
+  FewerNodes,
+  CutInPanels
 };
 
 enum class FindingKind {
@@ -97,6 +98,7 @@ struct CheckReport {
 CheckReport check(const Document& document, const DocumentEvaluator& evaluator, std::stop_token stop = {});
 // The document with the cure applied. Errors: it can't finish what it begins (letters too small before they fit, a
 // guide that grows without end), and then nothing is changed; Cancelled.
+// CutInPanels is of materials, whatever the piece.
 Result<Document> cured(const Document& document, PieceId piece, Cure cure, const DocumentEvaluator& evaluator,
                        std::stop_token stop = {});
 Words cure_name(Cure cure);

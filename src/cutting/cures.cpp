@@ -2,6 +2,8 @@
 // is carried out in rounds: change by the ratio or the rest, seat again, look whether the finding is gone. What can't
 // finish changes nothing.
 #include "cutting/cures.h"
+
+#include "cutting/panels.h"
 #include "cutting/order_check.h"
 #include "geom/said.h"
 
@@ -191,6 +193,26 @@ Result<Document> with_step(const Document& document, const Piece& piece, const F
   return edit_piece(document, piece.id, [&](Piece& p) { add_fitting_step(*p.finish(), what, height, p.colour); });
 }
 
+// Every material that what is cut of it is too large for, where panels help.
+Result<Document> in_panels(Document document, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+  const Result<CutSheet> sheet = cut_sheet(document, evaluator, stop);
+  if (!sheet)
+    return sheet.error();
+  bool any = false;
+  for (const MaterialUse& use : used_materials(*sheet, document.materials))
+    for (Material& m : document.materials) {
+      if (m.colour != use.colour || m.panel_overlap > 0)
+        continue;
+      Material with = m;
+      with.panel_overlap = usual_panel_overlap;
+      if (panel_count(use.box, with) > 1)
+        m = with, any = true;
+    }
+  if (!any)
+    return bad_input(FRELM_WORDS("core", "panels don't help: the material is too narrow for them, or all of it fits"));
+  return document;
+}
+
 // What stands there twice, of all outlines of the piece's colour.
 Result<Document> without_doubles_of(const Document& document, const Piece& piece) {
   std::vector<PieceId> ids;
@@ -232,6 +254,8 @@ GuideShape lengthened(const GuideShape& shape, double length, double by) {
 
 Result<Document> cured(const Document& document, PieceId id, Cure cure, const DocumentEvaluator& evaluator,
                        std::stop_token stop) {
+  if (cure == Cure::CutInPanels)
+    return in_panels(document, evaluator, stop);
   const Piece* piece = document.find(id);
   if (piece == nullptr)
     return bad_input(FRELM_WORDS("core", "the piece is no longer there"));
@@ -293,6 +317,8 @@ Result<Document> cured(const Document& document, PieceId id, Cure cure, const Do
     return with_step(document, *piece, TieStep{}, evaluator);
   case Cure::FewerNodes:
     return with_step(document, *piece, thin_step_for(document.materials, piece->colour), evaluator);
+  case Cure::CutInPanels: // no piece's
+    break;
   case Cure::SpreadOver:
     return edit_piece(document, id, [](Piece& p) {
       p.lettering()->recipe.spacing.mode = SpacingMode::Spread;
@@ -328,6 +354,8 @@ Words cure_name(Cure cure) {
     return FRELM_WORDS("core", "Colours apart");
   case Cure::TidyNodes:
     return FRELM_WORDS("core", "Tidy the nodes");
+  case Cure::CutInPanels:
+    return FRELM_WORDS("core", "Cut it in panels");
   case Cure::TurnHoles:
     return FRELM_WORDS("core", "Turn them into holes");
   case Cure::DropDoubles:
@@ -344,8 +372,9 @@ const char* cure_id(Cure cure) {
   static constexpr const char* ids[] = {"switch-weld-on", "send-to-guide", "move-onto-sheet", "narrow-face",
                                         "shrink-letters", "tighten",       "lengthen-guide",  "spread-over",
                                         "keep-joined",    "even-gaps",     "colours-apart",   "tidy-nodes",
-                                        "turn-holes",     "drop-doubles",  "tie-parts",       "fewer-nodes"};
-  static_assert(std::size(ids) == static_cast<std::size_t>(Cure::FewerNodes) + 1);
+                                        "turn-holes",     "drop-doubles",  "tie-parts",       "fewer-nodes",
+                                        "cut-in-panels"};
+  static_assert(std::size(ids) == static_cast<std::size_t>(Cure::CutInPanels) + 1);
   return ids[static_cast<std::size_t>(cure)];
 }
 

@@ -400,7 +400,7 @@ std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::siz
 
 CutTurn turn_of(const CutSheet& sheet, const CutPath& path) {
   const CutPiece& piece = sheet.pieces[path.piece];
-  return {piece.id, piece.layer, path.contour};
+  return {piece.id, piece.layer + (piece.panel > 0 ? "/" + std::to_string(piece.panel) : std::string()), path.contour};
 }
 
 std::vector<CutPath> ordered_by_hand(const CutSheet& sheet, std::vector<CutPath> order) {

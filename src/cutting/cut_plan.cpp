@@ -1,33 +1,53 @@
 #include "cutting/cut_plan.h"
 
+#include "cutting/panels.h"
+
 #include <algorithm>
 
 namespace frelm {
 namespace {
 
-// The layers of what is in the sheet, in `known` first.
-CutPlan planned(CutSheet sheet, std::vector<PlanLayer> known, const std::vector<Material>& materials,
-                const std::stop_token& stop) {
+std::string layer_name(const std::vector<Material>& materials, Colour colour, Destination to) {
+  const Material* m = material_of(materials, colour);
+  return (m == nullptr || m->name.empty() ? to_hex(colour) : m->name) + (to == Destination::Pen ? ", pen" : "");
+}
+
+// What decides where a piece goes: knife or pen, the material's place in the list, or after it as it comes, the panel.
+struct LayerKey {
+  bool pen = false;
+  std::size_t material = 0, panel = 0;
+  auto operator<=>(const LayerKey&) const = default;
+};
+
+// The layers of what is in the sheet.
+CutPlan planned(CutSheet sheet, const std::vector<Material>& materials, const std::stop_token& stop) {
   CutPlan out;
-  std::vector<std::size_t> used(known.size(), 0);
-  std::vector<std::size_t> of;
+  std::vector<Colour> colours;
+  for (const Material& m : materials)
+    colours.push_back(m.colour);
+  std::vector<LayerKey> keys;
   for (const CutPiece& p : sheet.pieces) {
-    const auto it = std::find_if(known.begin(), known.end(), [&](const PlanLayer& l) {
-      return l.colour == p.colour && l.destination == p.destination;
-    });
-    const auto at = static_cast<std::size_t>(it - known.begin());
-    if (it == known.end())
-      known.push_back({p.colour, p.destination, to_hex(p.colour) + (p.destination == Destination::Pen ? ", pen" : "")}),
-          used.push_back(0);
-    ++used[at];
-    of.push_back(at);
+    const auto it = std::find(colours.begin(), colours.end(), p.colour);
+    keys.push_back({p.destination == Destination::Pen, static_cast<std::size_t>(it - colours.begin()), p.panel});
+    if (it == colours.end())
+      colours.push_back(p.colour);
   }
-  std::vector<std::size_t> place(known.size());
-  for (std::size_t i = 0; i < known.size(); ++i)
-    if (used[i] > 0)
-      place[i] = out.layers.size(), out.layers.push_back(std::move(known[i]));
-  for (const std::size_t at : of)
-    out.layer_of.push_back(place[at]);
+  std::vector<LayerKey> layers = keys;
+  std::sort(layers.begin(), layers.end());
+  layers.erase(std::unique(layers.begin(), layers.end()), layers.end());
+  std::vector<std::size_t> panels(colours.size(), 0);
+  for (std::size_t i = 0; i < keys.size(); ++i)
+    panels[keys[i].material] = std::max(panels[keys[i].material], sheet.pieces[i].panels);
+  for (const LayerKey& k : layers) {
+    const Destination to = k.pen ? Destination::Pen : Destination::Knife;
+    std::string name = layer_name(materials, colours[k.material], to);
+    if (k.panel > 0)
+      name += ", panel " + std::to_string(k.panel) + " of " + std::to_string(panels[k.material]);
+    out.layers.push_back({colours[k.material], to, std::move(name), k.panel, k.panel > 0 ? panels[k.material] : 0});
+  }
+  for (const LayerKey& k : keys)
+    out.layer_of.push_back(
+        static_cast<std::size_t>(std::lower_bound(layers.begin(), layers.end(), k) - layers.begin()));
   out.sheet = std::move(sheet);
   for (std::size_t layer = 0; layer < out.layers.size(); ++layer) {
     std::vector<std::size_t> pieces;
@@ -62,12 +82,23 @@ CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const P
     return !goes || p.outline.empty() || (choice.only && p.colour != *choice.only) ||
            std::find(choice.left_out.begin(), choice.left_out.end(), p.colour) != choice.left_out.end();
   });
-  std::vector<PlanLayer> known;
-  for (const Destination to : {Destination::Knife, Destination::Pen})
-    for (const Material& m : materials)
-      known.push_back(
-          {m.colour, to, (m.name.empty() ? to_hex(m.colour) : m.name) + (to == Destination::Pen ? ", pen" : "")});
-  return planned(std::move(sheet), std::move(known), materials, stop);
+  return planned(std::move(sheet), materials, stop);
+}
+
+Result<CutPlan> job_plan(const Document& document, const DocumentEvaluator& evaluator, const PlanChoice& choice,
+                         const std::stop_token& stop, const std::function<void(double)>& progress) {
+  Result<CutSheet> sheet = cut_sheet(document, evaluator, stop, SheetSide::Cut, progress);
+  if (!sheet)
+    return sheet.error();
+  // Before anything is left out, so that knife and pen get the same panels.
+  if (const Result<Done> parted = part_in_panels(*sheet, document.materials, stop); !parted)
+    return parted.error();
+  if (choice.panel > 0)
+    std::erase_if(sheet->pieces, [&](const CutPiece& p) { return p.panel > 0 && p.panel != choice.panel; });
+  CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice, stop);
+  if (stop.stop_requested())
+    return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
+  return plan;
 }
 
 std::vector<CutPlan> split(const CutPlan& plan) {

@@ -9,7 +9,9 @@ namespace frelm {
 struct PlanLayer {
   Colour colour;
   Destination destination = Destination::Knife;
-  std::string name; // of the material, else of the colour ("#9b2f45"); with ", pen" for what is drawn
+  // Of the material, else of the colour ("#9b2f45"); with ", pen" for what is drawn, ", panel 2 of 3" for a panel.
+  std::string name;
+  std::size_t panel = 0, panels = 0; // 0: not in panels
 };
 
 struct CutPlan {
@@ -23,12 +25,16 @@ struct PlanChoice {
   std::optional<Colour> only;   // one material
   std::vector<Colour> left_out; // materials that stay
   bool knife = true, pen = true;
+  std::size_t panel = 0; // one of the panels, of materials cut in panels; 0: all
 };
 
 // Layers in the order of the materials, then as they come; the knife's before the pen's. Lines begin where the knife
 // goes in. Stopped: an order by nesting alone.
 CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const PlanChoice& choice = {},
                  const std::stop_token& stop = {});
+// The whole way from a job: its cut sheet, larger work in panels (cutting/panels). Errors: those of both, Cancelled.
+Result<CutPlan> job_plan(const Document& document, const DocumentEvaluator& evaluator, const PlanChoice& choice,
+                         const std::stop_token& stop = {}, const std::function<void(double)>& progress = {});
 // One plan a layer, each with the whole frame.
 std::vector<CutPlan> split(const CutPlan& plan);
 

@@ -226,10 +226,10 @@ Result<DrivenPlan> driven(const CutPlan& plan, const std::vector<Material>& mate
 
 Result<JobDriven> job_driven(const Document& document, const DocumentEvaluator& evaluator, const PlanChoice& choice,
                              const std::stop_token& stop) {
-  Result<CutSheet> sheet = cut_sheet(document, evaluator, stop);
-  if (!sheet)
-    return sheet.error();
-  JobDriven out{cut_plan(std::move(*sheet), document.materials, choice, stop), {}};
+  Result<CutPlan> lines = job_plan(document, evaluator, choice, stop);
+  if (!lines)
+    return lines.error();
+  JobDriven out{std::move(*lines), {}};
   Result<DrivenPlan> drive = driven(out.lines, document.materials, stop);
   if (!drive)
     return drive.error();

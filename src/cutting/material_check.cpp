@@ -1,5 +1,6 @@
 #include "cutting/material_check.h"
 #include "cutting/finding_words.h"
+#include "cutting/panels.h"
 #include "geom/few_nodes.h"
 
 #include <cmath>
@@ -133,7 +134,7 @@ std::vector<Finding> check_materials(const Document& document, const DocumentEva
   }
   for (const auto& [colour, box] : taken) {
     const Material* m = material_of(document.materials, colour);
-    if (!fits(*m, box.width(), box.height()))
+    if (!fits(*m, box.width(), box.height()) && panel_count(box, *m) == 0)
       out.push_back({Weight::Look,
                      FindingKind::TooLarge,
                      m->length > 0 ? say(FRELM_WORDS("core", "%1: %2 × %3 on a sheet of %4 × %5"), m->name,
@@ -142,7 +143,7 @@ std::vector<Finding> check_materials(const Document& document, const DocumentEva
                                          mm(box.height()), mm(m->width)),
                      0,
                      box,
-                     {}});
+                     {Cure::CutInPanels}});
   }
   return out;
 }

@@ -212,6 +212,8 @@ struct CutPiece {
   Destination destination = Destination::Knife;
   Outline outline;
   std::string layer = {}; // "ring-1"; empty where the piece has one layer
+  // Which part, from 1 on, of work that is cut in so many panels (cutting/panels).
+  std::size_t panel = 0, panels = 0;
 };
 struct CutSheet {
   Box frame; // the sheet, mm

@@ -9,7 +9,7 @@
 
 namespace frelm {
 
-inline constexpr int job_file_version = 15;
+inline constexpr int job_file_version = 16;
 
 // Of a valid document: UTF-8 bytes that read back equal, with the shapes of all letters used. Faces that can't be found
 // keep the shapes the document carries.

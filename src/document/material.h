@@ -17,6 +17,7 @@ struct Document;
 struct CutSheet;
 
 inline constexpr std::size_t most_materials = 64, longest_material_name = 60;
+inline constexpr double most_panel_overlap = 500; // mm
 
 // What cuts it. A knife is drawn through the sheet; the others step from node to node, and drive arcs.
 enum class Machine { Blade, Laser, Torch, Router };
@@ -33,6 +34,7 @@ struct Material {
   double nodes_per_100 = 0, nodes_apart = 0; // nodes of 100 mm of line at most; mm from node to node; 0: not said
   bool mirrored = false;                     // left and right change places where it is cut
   CutTool tool = {};
+  double panel_overlap = 0; // of the panels that work larger than its sheet is cut in; 0: in none
   bool operator==(const Material&) const = default;
 };
 

@@ -50,7 +50,8 @@ Json materials(const std::vector<Material>& list) {
                    {"nodes_per_100", m.nodes_per_100},
                    {"nodes_apart", m.nodes_apart},
                    {"mirrored", m.mirrored},
-                   {"tool", tool_json(m.tool)}});
+                   {"tool", tool_json(m.tool)},
+                   {"panel_overlap", m.panel_overlap}});
   return out;
 }
 
@@ -67,6 +68,8 @@ Material material(const At& m) {
   }
   if (m.has("tool")) // since version 15
     out.tool = read_tool(m["tool"]);
+  if (m.has("panel_overlap")) // since version 16
+    out.panel_overlap = m["panel_overlap"].number();
   return out;
 }
 

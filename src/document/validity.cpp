@@ -486,6 +486,8 @@ std::vector<Fault> faults(const Document& document, const Document* known_good) 
           within(t.kerf, most_kerf) && within(t.lead_length, most_lead) && t.passes >= 1 && t.passes <= most_passes &&
           within(t.speed, largest_number) && within(t.acceleration, largest_number)))
       materials(FRELM_WORDS("core", "has a tool that is out of range"));
+    if (!within(m.panel_overlap, most_panel_overlap))
+      materials(FRELM_WORDS("core", "is out of range"));
   }
   backing_faults(document, out);
   bench_faults(document, out);

@@ -44,6 +44,24 @@ std::string split_path(const std::string& path, const std::vector<CutPlan>& part
   return path.substr(0, dot).append("-").append(name).append(path, dot);
 }
 
+// What is cut, or what is seen, in pictures.
+Result<CutPlan> plan_of(const Document& document, const DocumentEvaluator& evaluator, const ExportChoice& choice,
+                        SheetSide side, const std::stop_token& stop, const std::function<void(double)>& progress) {
+  if (side == SheetSide::Seen) {
+    Result<CutSheet> sheet = cut_sheet(document, evaluator, stop, side, progress);
+    if (!sheet)
+      return sheet.error();
+    return cut_plan(std::move(*sheet), document.materials, choice.what, stop);
+  }
+  Result<CutPlan> lines = job_plan(document, evaluator, choice.what, stop, progress);
+  if (!lines || !choice.as_driven)
+    return lines;
+  Result<DrivenPlan> drive = driven(*lines, document.materials, stop);
+  if (!drive)
+    return drive.error();
+  return std::move(drive->plan);
+}
+
 } // namespace
 
 ExportOptions usual_options(const Document& document) {
@@ -127,22 +145,13 @@ Result<Exported> export_job(const Document& document, const DocumentEvaluator& e
     const SheetSide side = format->picture ? SheetSide::Seen : SheetSide::Cut;
     if (plans.contains(side))
       continue;
-    Result<CutSheet> sheet = cut_sheet(document, evaluator, watch.stop, side, [&](double share) {
+    const Result<CutPlan> plan = plan_of(document, evaluator, choice, side, watch.stop, [&](double share) {
       if (watch.progress && plans.empty())
         watch.progress(share * shown_of_evaluation);
     });
-    if (!sheet)
-      return sheet.error();
-    CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice.what, watch.stop);
-    if (choice.as_driven && side == SheetSide::Cut) {
-      Result<DrivenPlan> drive = driven(plan, document.materials, watch.stop);
-      if (!drive)
-        return drive.error();
-      plan = std::move(drive->plan);
-    }
-    if (watch.stop.stop_requested())
-      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
-    plans[side] = choice.split ? split(plan) : std::vector{plan};
+    if (!plan)
+      return plan.error();
+    plans[side] = choice.split ? split(*plan) : std::vector{*plan};
     if (plans[side].empty())
       return bad_input(FRELM_WORDS("core", "nothing of the job is chosen to go out"), as_it_is(choice.paths.front()));
   }

@@ -51,7 +51,7 @@ void MaterialRowsCard::edit_subject(const QString& step, bool stepped, const std
 }
 
 MachineCard::MachineCard(Session& session, KnifePlan& knife, QWidget* parent)
-    : MaterialRowsCard(0, tr("Machine"), session, knife, parent), which_(new ChoiceBox), all_(note_label()) {
+    : MaterialRowsCard(0, tr("Machine"), session, knife, parent), which_(new ChoiceBox), panel_(new ChoiceBox), all_(note_label()) {
   which_->setAccessibleName(tr("Material"));
   which_->setMinimumContentsLength(1);
   which_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -93,6 +93,14 @@ MachineCard::MachineCard(Session& session, KnifePlan& knife, QWidget* parent)
                           {MeasureKind::Count, 0, 1e6, 100});
   bind(rise, tr("Change an acceleration"), {MeasureKind::Count, 0, 1e6, 100}, tool(&CutTool::acceleration), one);
   add_row(tr("Speed"), {speed, rise});
+  number({tr("Panels"), tr("Overlap of panels"), tr("Change the panels"),
+          tr("What is larger than its sheet or roll is cut in panels that overlap so far; 0: it is not")},
+         {MeasureKind::Length, 0, most_panel_overlap, 1}, [](auto& m) { return &m.panel_overlap; },
+         [this](const Material& m) { return shown() && m.width > 0; });
+  panel_->setAccessibleName(tr("Which panel"));
+  panel_->setToolTip(tr("The one that is shown, sent and written to a file"));
+  add_row(tr("Panel"), panel_);
+  connect(panel_, &QComboBox::activated, this, [this](int i) { knife_.show_panel(static_cast<std::size_t>(i)); });
   connect(&knife_, &KnifePlan::changed, this, &MachineCard::refresh);
   connect(&session_, &Session::only_changed, this, &MachineCard::refresh);
   connect(&session_, &Session::results_changed, this, [this] { // what is cut of which material
@@ -124,6 +132,13 @@ void MachineCard::refresh() {
   all_->setVisible(all.size() > 1 && !shown());
   const Material m = material();
   show_rows(m);
+  const std::size_t panels = knife_.plan() != nullptr ? knife_.plan()->panels : 0;
+  show_row(panel_, panels > 1);
+  panel_->clear();
+  panel_->addItem(tr("All %1").arg(panels));
+  for (std::size_t i = 1; i <= panels; ++i)
+    panel_->addItem(tr("%1 of %2").arg(i).arg(panels));
+  panel_->setCurrentIndex(static_cast<int>(knife_.panel()));
   const CutPace pace = pace_of(session_.document().materials, m.colour);
   set_summary(!shown()                                        ? QString()
               : m.machine == Machine::Blade && m.tool.tip > 0 ? tr("%1 mm tip").arg(m.tool.tip)

@@ -30,7 +30,7 @@ public:
   QWidget* first_field() override { return which_; }
 
 private:
-  ChoiceBox* which_;
+  ChoiceBox *which_, *panel_;
   std::vector<std::optional<Colour>> choices_;
   QLabel* all_;
 };

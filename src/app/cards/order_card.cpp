@@ -4,11 +4,12 @@
 
 #include <QScopedValueRollback>
 #include <QTimer>
+#include <set>
 
 namespace frelm {
 namespace {
 
-constexpr std::size_t most_sorted = 3000;
+constexpr std::size_t most_sorted = 20'000;
 
 } // namespace
 
@@ -85,13 +86,15 @@ void OrderCard::fill() {
   filled_ = knife_.plan();
   if (filled_ == nullptr || filled_->drive.plan.order.size() > most_sorted)
     return;
-  std::map<PieceId, std::size_t> counts;
+  std::map<PieceId, QString> names;
   const Unit unit = session_.document().unit;
   for (std::size_t i = 0; i < filled_->drive.plan.order.size(); ++i) {
     const CutPath& path = filled_->lines.order[filled_->drive.of[i]];
     const PieceId id = filled_->lines.sheet.pieces[path.piece].id;
-    const Piece* piece = session_.document().find(id);
-    const QString name = piece != nullptr ? piece_words(session_.document(), *piece) : QString();
+    const auto [known, fresh] = names.try_emplace(id);
+    if (const Piece* piece = fresh ? session_.document().find(id) : nullptr)
+      known->second = piece_words(session_.document(), *piece);
+    const QString& name = known->second;
     auto* item = new QListWidgetItem(
         tr("%1  %2 · %3 %4").arg(i + 1).arg(name, length_text(filled_->times.legs()[i].cut, unit), unit_name(unit)));
     item->setToolTip(path.depth == 0 ? tr("An outer line")
@@ -135,15 +138,16 @@ void OrderCard::take_order() {
     return;
   Document d = session_.document();
   std::vector<CutTurn> turns;
+  std::set<CutTurn> listed;
   for (int row = 0; row < list_->count(); ++row) {
     const std::size_t path = filled_->drive.of[list_->item(row)->data(Qt::UserRole).toULongLong()];
     const CutTurn turn = filled_->turns[path];
-    if (std::find(turns.begin(), turns.end(), turn) == turns.end())
+    if (listed.insert(turn).second)
       turns.push_back(turn);
   }
   // What of other materials was ordered stays as it was.
   for (const CutTurn& t : d.order_by_hand)
-    if (std::find(turns.begin(), turns.end(), t) == turns.end())
+    if (!listed.contains(t))
       turns.push_back(t);
   d.order_by_hand = std::move(turns);
   if (d == session_.document())

@@ -82,7 +82,9 @@ void SendCard::refresh() {
   const std::size_t paths = knife_.plan() != nullptr ? knife_.plan()->drive.plan.order.size() : 0;
   send_->setVisible(!running);
   send_->setEnabled(paths > 0 && knife_.current());
-  send_->setText(session_.only_material() ? tr("Send this material") : tr("Send all"));
+  send_->setText(knife_.panel() > 0             ? tr("Send panel %1").arg(knife_.panel())
+                  : session_.only_material() ? tr("Send this material")
+                                             : tr("Send all"));
   send_->setToolTip(tr("%n paths", nullptr, static_cast<int>(paths)));
   file_->setEnabled(paths > 0);
   const std::shared_ptr<const ToSend>& work = link_.work();

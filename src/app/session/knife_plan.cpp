@@ -16,6 +16,8 @@ Result<PlannedCut> planned(const Document& document, const PlanChoice& choice, c
   out.lines = std::move(job->lines), out.drive = std::move(job->drive);
   for (const CutPath& p : out.lines.order)
     out.turns.push_back(turn_of(out.lines.sheet, p));
+  for (const PlanLayer& l : out.lines.layers)
+    out.panels = std::max(out.panels, l.panels);
   out.times = CutTimeline(out.drive.plan, document.materials);
   for (const CutPath& p : out.drive.plan.order) {
     const Material* m = material_of(document.materials, p.colour);
@@ -56,6 +58,14 @@ void KnifePlan::set_wanted(bool wanted) {
     ask();
 }
 
+void KnifePlan::show_panel(std::size_t panel) {
+  if (panel == panel_)
+    return;
+  panel_ = panel, current_ = false;
+  if (wanted_)
+    ask();
+}
+
 void KnifePlan::end() {
   wanted_ = false;
   clock_.stop();
@@ -64,6 +74,7 @@ void KnifePlan::end() {
 
 void KnifePlan::ask() {
   PlanChoice choice;
+  choice.panel = panel_;
   choice.only = session_.only_material();
   answer_.ask(
       [this, choice, document = session_.document()](const std::stop_token& stop) -> std::optional<Found> {
@@ -77,6 +88,8 @@ void KnifePlan::ask() {
       },
       [this](Found found) {
         plan_ = std::move(found.plan), why_not_ = found.why_not, current_ = true;
+        if (plan_ != nullptr && panel_ > plan_->panels) // fewer of them than were: all are shown again
+          return show_panel(0);
         const double whole = plan_ != nullptr ? plan_->times.seconds() : 0;
         time_ = at_end_ ? whole : std::min(time_, whole);
         if (plan_ == nullptr)

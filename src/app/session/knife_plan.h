@@ -18,6 +18,7 @@ struct PlannedCut {
   DrivenPlan drive;           // as the machines move
   CutTimeline times;          // of the drive
   std::vector<double> tips;   // mm that the blade trails, of each path
+  std::size_t panels = 0;     // the most that a material is cut in
 };
 
 class KnifePlan : public QObject {
@@ -27,6 +28,9 @@ public:
   explicit KnifePlan(Session& session, QObject* parent = nullptr);
 
   void set_wanted(bool wanted);
+  // One of the panels of work that is cut in panels, 0: all.
+  std::size_t panel() const { return panel_; }
+  void show_panel(std::size_t panel);
   void end(); // before the session goes
   // As last worked out; null: nothing yet.
   const std::shared_ptr<const PlannedCut>& plan() const { return plan_; }
@@ -59,6 +63,7 @@ private:
 
   Session& session_;
   bool wanted_ = false, current_ = false, at_end_ = true;
+  std::size_t panel_ = 0;
   std::shared_ptr<const PlannedCut> plan_;
   Said why_not_;
   double time_ = 0, speed_ = 8;

@@ -87,7 +87,7 @@ void MainWindow::send_job(const QString& address, int first) {
   }
   SendChoice choice;
   choice.what.only = only;
-  choice.what.pen = false;
+  choice.what.pen = false, choice.what.panel = knife_.panel();
   desk_->start_task<ToSend>(
       tr("Working out the cut"),
       [this, document = session_.document(), choice](const std::stop_token& stop) {
@@ -109,7 +109,7 @@ void MainWindow::send_to_file() {
   ExportChoice choice = remembered_export();
   choice.paths = {(path.endsWith(".plt") ? path : path + ".plt").toStdString()};
   choice.as_driven = true, choice.split = false;
-  choice.what = {session_.only_material(), {}, true, false};
+  choice.what = {session_.only_material(), {}, true, false, knife_.panel()};
   desk_->start_task<Exported>( // which is no export that would be done again
       tr("Exporting"),
       [this, document = session_.document(), choice](const std::stop_token& stop) {
