@@ -1,8 +1,9 @@
-// frelm-cli send JOB --to tcp:HOST:PORT|serial:DEVICE[:BAUD]|file:PATH [--from PATH] [--sheet MATERIAL] [--pen]
+// frelm-cli send JOB --to tcp:HOST:PORT|serial:DEVICE[:BAUD]|file:PATH|queue:NAME [--from PATH] [--sheet MATERIAL] [--pen]
 //                [--patience S] [--log FILE] [the tool's options]
 #include "cli/open_job.h"
 #include "cli/tool_options.h"
 #include "send/cut_log.h"
+#include "send/print_queue.h"
 #include "send/send_job.h"
 
 #include <CLI/CLI.hpp>
@@ -54,6 +55,8 @@ Result<int> run_send(const SendOptions& o, CommandContext& context) {
     rest.paths.erase(rest.paths.begin(), rest.paths.begin() + static_cast<std::ptrdiff_t>(o.from - 1));
     if (const Result<Done> done = context.storage.write(o.to.substr(5), program_text(rest)); !done)
       return done.error();
+  } else if (o.to.starts_with(queue_prefix)) {
+    report = queue_program(work->program, o.from - 1, o.to.substr(queue_prefix.size()));
   } else {
     const Result<std::unique_ptr<CutterWire>> wire = open_wire(o.to);
     if (!wire)
@@ -96,7 +99,7 @@ void add_send_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<SendOptions>();
   CLI::App* c = app.add_subcommand("send", "Send a job to a cutter, as its materials' tools move");
   c->add_option("JOB", o->job, ".frelm file, or an SVG with a job in it")->required();
-  c->add_option("--to", o->to, "tcp:HOST:PORT, serial:DEVICE[:BAUD] or file:PATH")->required();
+  c->add_option("--to", o->to, "tcp:HOST:PORT, serial:DEVICE[:BAUD], file:PATH, or queue:NAME, a printer queue")->required();
   c->add_option("--from", o->from, "the path to go on from, as go_on_from told")->capture_default_str();
   c->add_option("--sheet", o->material, "one material, by its name or as #rrggbb");
   c->add_flag("--pen", o->pen, "what the pen draws as well");

@@ -400,7 +400,10 @@ std::vector<CutPath> cut_order(const CutSheet& sheet, const std::vector<std::siz
 
 CutTurn turn_of(const CutSheet& sheet, const CutPath& path) {
   const CutPiece& piece = sheet.pieces[path.piece];
-  return {piece.id, piece.layer + (piece.panel > 0 ? "/" + std::to_string(piece.panel) : std::string()), path.contour};
+  std::string layer = piece.layer;
+  if (piece.panel > 0)
+    layer.append("/").append(std::to_string(piece.panel));
+  return {piece.id, std::move(layer), path.contour};
 }
 
 std::vector<CutPath> ordered_by_hand(const CutSheet& sheet, std::vector<CutPath> order) {

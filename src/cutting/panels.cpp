@@ -23,13 +23,13 @@ constexpr double beside = seam_mark_distance + seam_mark_size;
 
 // A stretch parted into so many, each at most `most` long with its overlaps. 0: can't be.
 std::size_t parts_of_stretch(double length, double most, double overlap) {
-  constexpr double slack = 1e-6;
-  if (most == 0 || length <= most + slack)
+  constexpr double rounding = 1e-6;
+  if (most == 0 || length <= most + rounding)
     return 1;
   const double reach = std::max(overlap, seam_mark_size); // of a panel, over both sides of a seam
   if (most - 2 * reach <= 0)
     return 0;
-  const double n = std::ceil((length - reach - slack) / (most - reach));
+  const double n = std::ceil((length - reach - rounding) / (most - reach));
   return n <= double(most_panels) ? static_cast<std::size_t>(n) : 0;
 }
 

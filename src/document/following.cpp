@@ -159,10 +159,15 @@ Document detached(const Document& before, Document after) {
   free_origins(before, after);
   std::erase_if(after.set_aside, [&](const SetAside& s) { return s.piece != 0 && after.find(s.piece) == nullptr; });
   std::erase_if(after.order_by_hand, [&](const CutTurn& t) { return after.find(t.piece) == nullptr; });
-  const auto lost = [&](const NameRule& r) { return after.find(r.piece) == nullptr; };
-  if (after.names != nullptr && std::any_of(after.names->rules.begin(), after.names->rules.end(), lost)) {
-    NameList kept = *after.names;
-    std::erase_if(kept.rules, lost);
+  const auto gone = [&](PieceId id) { return after.find(id) == nullptr; };
+  const auto rule_lost = [&](const NameRule& r) { return gone(r.piece); };
+  const auto hand_lost = [&](const NameByHand& h) { return gone(h.piece) || gone(h.by); };
+  if (const NameList* names = after.names.get();
+      names != nullptr && (std::any_of(names->rules.begin(), names->rules.end(), rule_lost) ||
+                           std::any_of(names->by_hand.begin(), names->by_hand.end(), hand_lost))) {
+    NameList kept = *names;
+    std::erase_if(kept.rules, rule_lost);
+    std::erase_if(kept.by_hand, hand_lost);
     after.names = std::make_shared<const NameList>(std::move(kept));
   }
   return without_lost_marks(without_idle_groups(std::move(after)));

@@ -1,6 +1,7 @@
 // The text is filled in, seated, and measured against the room along its line; size and gaps follow until it fits.
 #include "document/name_fill.h"
 
+#include "document/copies.h"
 #include "document/edits.h"
 #include "geom/short_number.h"
 #include "type/face.h"
@@ -56,6 +57,46 @@ Result<std::u32string> filled(const std::u32string& text, const NameList& list, 
   }
   plain(text.size());
   return out;
+}
+
+// The lettering beside the sheet that this text in the place of `piece` has its changes from; where its line was broken
+// to make it fit it is the same text. Null: none.
+const Lettering* made_by_hand(const Document& document, const NameList& list, PieceId piece,
+                              const std::u32string& text, PieceId* where = nullptr) {
+  const auto same = [](char32_t a, char32_t b) { return a == b || (a == U'\n' && b == U' '); };
+  for (auto h = list.by_hand.rbegin(); h != list.by_hand.rend(); ++h) {
+    const Piece* by = h->piece == piece ? document.find(h->by) : nullptr;
+    const Lettering* lettering = by != nullptr ? by->lettering() : nullptr;
+    if (lettering == nullptr || lettering->recipe.letters() == nullptr)
+      continue;
+    const std::u32string its = plain_text(lettering->recipe.letters()->text);
+    if (std::equal(its.begin(), its.end(), text.begin(), text.end(), same)) {
+      if (where != nullptr)
+        *where = h->by;
+      return lettering;
+    }
+  }
+  return nullptr;
+}
+
+// What hands did to one text, done to the same text with other characters' ids.
+void take_over(Recipe& recipe, const Recipe& by) {
+  const TypedText &from = by.letters()->text, &to = recipe.letters()->text;
+  const auto id_of = [&](std::uint64_t id) -> std::uint64_t {
+    for (std::size_t i = 0; i < from.size(); ++i)
+      if (from[i].id == id)
+        return to[i].id;
+    return 0;
+  };
+  for (LetterAlternate a : by.letters()->alternates)
+    if ((a.id = id_of(a.id)) != 0)
+      recipe.letters()->alternates.push_back(a);
+  for (LetterTweak t : by.tweaks)
+    if ((t.id = id_of(t.id)) != 0)
+      recipe.tweaks.push_back(t);
+  for (PairTweak p : by.pairs)
+    if ((p.left = id_of(p.left)) != 0 && (p.right = id_of(p.right)) != 0)
+      recipe.pairs.push_back(p);
 }
 
 // A lettering of a document, seated again and again with other measures.
@@ -264,6 +305,8 @@ Result<FilledRow> with_row(const Document& document, const NameList& list, std::
       Recipe& recipe = p.lettering()->recipe;
       recipe.letters()->text = typed;
       recipe.letters()->alternates.clear(), recipe.tweaks.clear(), recipe.pairs.clear();
+      if (const Lettering* hand = made_by_hand(document, list, shared->id, *text))
+        take_over(recipe, hand->recipe), out.by_hand = true;
     });
     if (trimmed(*text).empty()) {
       out.findings.push_back({NameTrouble::Empty, shared->id, 0});
@@ -275,6 +318,52 @@ Result<FilledRow> with_row(const Document& document, const NameList& list, std::
       return Error{fitted.error().code, fitted.error().what,
                    say(FRELM_WORDS("core", "row %1"), std::to_string(row + 1))};
   }
+  return out;
+}
+
+Result<RowAside> row_aside(const Document& document, std::size_t row, const DocumentEvaluator& evaluator,
+                           const std::stop_token& stop) {
+  const NameList list = document.names != nullptr ? *document.names : NameList{};
+  Result<FilledRow> filled_row = with_row(document, list, row, evaluator, stop);
+  if (!filled_row)
+    return filled_row.error();
+  RowAside out{std::move(filled_row->document), {}};
+  NameList after = list;
+  for (const auto& shared : document.pieces) {
+    if (shared->lettering() == nullptr || !has_places(*shared->lettering()))
+      continue;
+    const Result<std::u32string> text = filled(plain_text(shared->lettering()->recipe.letters()->text), list, row);
+    if (!text)
+      return text.error();
+    PieceId there = 0;
+    if (made_by_hand(document, list, shared->id, *text, &there) != nullptr) {
+      out.ids.push_back(there);
+      continue;
+    }
+    if (trimmed(*text).empty())
+      continue;
+    if (after.by_hand.size() >= most_names_by_hand)
+      return bad_input(FRELM_WORDS("core", "too many names stand beside the sheet; delete some of them"));
+    Result<Copied> made = parked(out.document, {shared->id}, evaluator);
+    if (!made)
+      return made.error();
+    out.document = std::move(made->document);
+    out.ids.push_back(made->ids.front());
+    after.by_hand.push_back({shared->id, made->ids.front()});
+  }
+  if (out.ids.empty())
+    return bad_input(FRELM_WORDS("core", "the row has no letters to change"),
+                     say(FRELM_WORDS("core", "row %1"), std::to_string(row + 1)));
+  if (after == list) { // all of it stands there
+    out.document = document;
+    return out;
+  }
+  // On the sheet all is as it was.
+  for (auto& piece : out.document.pieces)
+    for (const auto& was : document.pieces)
+      if (was->id == piece->id)
+        piece = was;
+  out.document.names = std::make_shared<const NameList>(std::move(after));
   return out;
 }
 

@@ -2,9 +2,9 @@
 //
 // A place is {name}: the row's text in the column of that name, whatever its case. {NAME}, all in capitals, sets it in
 // capitals; {name or Guest} stands for Guest where the row has nothing there; {number}, where no column is called so,
-// is the row's number from 1 on. {{ is a brace. Blanks at both ends of a text don't count. Letters, gaps and shapes
-// changed by hand belong to the text they were made on: a row keeps them where its text is the very text of the
-// lettering, which then has no places.
+// is the row's number from 1 on. {{ is a brace. Blanks at both ends of a text don't count. Gaps, places and shapes of
+// letters changed by hand belong to the text they were made on: what was done to the text with the places is for none
+// of the rows; a row that was put beside the sheet gives what hands do to it there to all rows of that very text.
 #pragma once
 
 #include "document/evaluate.h"
@@ -39,9 +39,19 @@ Said words_of(const NameFinding& finding);
 struct FilledRow {
   Document document;
   std::vector<NameFinding> findings;
+  bool by_hand = false; // one of its texts has what hands did to it
 };
 // Errors: no such row, a place that no column fills, what can't be set (its guide is gone, no face); Cancelled.
 Result<FilledRow> with_row(const Document& document, const NameList& list, std::size_t row,
                            const DocumentEvaluator& evaluator, const std::stop_token& stop = {});
+
+// A row's letterings beside the sheet, off the knife, as they come out, for the hand to work on.
+struct RowAside {
+  Document document;
+  std::vector<PieceId> ids; // those letterings; of a text that stands there already, that one
+};
+// Errors: those of with_row, nothing with a place, too many stand there.
+Result<RowAside> row_aside(const Document& document, std::size_t row, const DocumentEvaluator& evaluator,
+                           const std::stop_token& stop = {});
 
 } // namespace frelm

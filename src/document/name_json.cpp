@@ -11,6 +11,8 @@ Json name_list(const NameList& list) {
   for (const NameRule& r : list.rules)
     out["rules"].push_back(
         {{"piece", r.piece}, {"fit", name_of(r.fit)}, {"room", r.room}, {"least_caps", r.least_caps}});
+  for (const NameByHand& h : list.by_hand)
+    out["by_hand"].push_back({{"piece", h.piece}, {"by", h.by}});
   return out;
 }
 
@@ -29,6 +31,9 @@ NameList name_list(const At& at) {
     const At r = at["rules"].item(i);
     out.rules.push_back({r["piece"].whole(), r["fit"].choice<NameFit>(), r["room"].number(), r["least_caps"].number()});
   }
+  if (at.has("by_hand")) // since version 16
+    for (std::size_t i = 0; i < at["by_hand"].size(); ++i)
+      out.by_hand.push_back({at["by_hand"].item(i)["piece"].whole(), at["by_hand"].item(i)["by"].whole()});
   return out;
 }
 

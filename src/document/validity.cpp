@@ -426,7 +426,8 @@ void bench_faults(const Document& document, std::vector<Fault>& out) {
 
 void name_faults(const NameList& list, std::vector<Fault>& out) {
   const auto wrong = [&](Said why) { out.push_back({0, "names", std::move(why)}); };
-  if (list.rows.size() > most_name_rows || list.columns.size() > most_name_columns)
+  if (list.rows.size() > most_name_rows || list.columns.size() > most_name_columns ||
+      list.by_hand.size() > most_names_by_hand)
     wrong(FRELM_WORDS("core", "has too many"));
   const auto good = [](const std::string& text) { return is_utf8(text) && text.size() <= longest_name_cell; };
   bool sound = good(list.source) && std::all_of(list.columns.begin(), list.columns.end(), good);

@@ -114,7 +114,7 @@ Result<ChildAnswer> run_child(const std::string& program, const std::vector<std:
   words.insert(words.end(), arguments.begin(), arguments.end());
   pid_t child = 0;
   const int failed =
-      posix_spawn(&child, program.c_str(), &files, &how, pointers(words).data(), pointers(around).data());
+      posix_spawnp(&child, program.c_str(), &files, &how, pointers(words).data(), pointers(around).data());
   posix_spawn_file_actions_destroy(&files);
   posix_spawnattr_destroy(&how);
   theirs.shut();

@@ -216,6 +216,36 @@ private slots:
     QVERIFY(f.planned());
     QCOMPARE(f.order().size(), std::size_t{4});
   }
+  void larger_than_its_roll() {
+    Document d = rings(12);
+    d.materials = shipped_materials();
+    d.materials.front().colour = d.pieces.front()->colour, d.materials.front().width = 35;
+    std::erase_if(d.materials, [&](const Material& m) {
+      return &m != &d.materials.front() && m.colour == d.materials.front().colour;
+    });
+    Bench f(d); // 535 × 40 mm on a roll of 35 mm
+    const auto panels = [&] { return f.knife().plan()->panels; };
+    QCOMPARE(panels(), std::size_t{0});
+    QCOMPARE(f.session().check().findings.front().kind, FindingKind::TooLarge);
+    f.type_measure("Overlap of panels", "5");
+    QVERIFY(f.planned());
+    QCOMPARE(panels(), std::size_t{2});
+    const std::size_t all = f.knife().plan()->drive.plan.order.size();
+    auto* which = f.find<QComboBox>("Which panel");
+    which->setCurrentIndex(which->findText("2 of 2"));
+    emit which->activated(which->currentIndex());
+    QVERIFY(f.planned());
+    QCOMPARE(f.knife().panel(), std::size_t{2});
+    QVERIFY(f.knife().plan()->drive.plan.order.size() < all && panels() == 2);
+    QVERIFY(f.button("Send panel 2") != nullptr);
+    const QString file = f.dir.filePath("panels.frelm");
+    QVERIFY(f.save(file) && f.window.open_file(file) && f.document().materials.front().panel_overlap == 5);
+    while (f.session().history().can_undo())
+      f.session().undo();
+    f.type_measure("Overlap of panels", "0");
+    QVERIFY(f.planned());
+    QVERIFY(f.knife().panel() == 0 && panels() == 0); // nothing is left out for good
+  }
   void a_path_under_the_hand_is_lit() {
     Bench f(rings(2));
     const QPoint on = f.px({60, 150}); // the first ring's outer line

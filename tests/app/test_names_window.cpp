@@ -1,4 +1,5 @@
 // Many names by hand: places typed, a list opened and pasted, a row corrected, how it fits, a file a row.
+#include "document/gap_edits.h"
 #include "document/job_file.h"
 #include "document/validity.h"
 #include "window_fixture.h"
@@ -154,6 +155,50 @@ private slots:
     QVERIFY2(f.window.bar().text().contains("2 of 3 rows written") &&
                  f.window.bar().text().contains("row 2: nothing to set"),
              qPrintable(f.window.bar().text()));
+  }
+  void letters_of_a_row_by_hand() {
+    Bench f;
+    const Document before = f.document();
+    f.table().setCurrentCell(1, 0);
+    QTest::mouseClick(f.button("Letters by hand"), Qt::LeftButton);
+    QTRY_VERIFY(!f.window.task().running() && f.document().pieces.size() == before.pieces.size() + 2); // and its guide
+    f.settle();
+    QVERIFY(f.window.canvas().view() == View::Ink && f.session().selection().size() == 1);
+    const PieceId hand = f.session().selection().front();
+    QVERIFY(plain_text(f.document().find(hand)->lettering()->recipe.letters()->text) == U"Teal Heron");
+    QVERIFY2(f.window.bar().text().contains("every row with this very text"), qPrintable(f.window.bar().text()));
+    // A gap by the keys, as for any lettering; its row shows it.
+    const PairId pair = pairs_of(f.document().find(hand)->lettering()->recipe,
+                                 *f.session().evaluator().piece(f.document(), hand, Depth::Seat)->seated)
+                            .front();
+    f.session().apply("a gap", widened(f.document(), hand, {pair}, 3, f.session().evaluator()));
+    QTest::keyClick(&f.window, Qt::Key_F9, Qt::ShiftModifier);
+    QVERIFY(f.known());
+    QCOMPARE(f.card(1), QString("2 Teal Heron: by hand"));
+    QCOMPARE(f.card(0), QString("1 Marigold: fits"));
+    // Once more goes back to the same letters.
+    f.table().setCurrentCell(1, 0);
+    QTest::mouseClick(f.button("Letters by hand"), Qt::LeftButton);
+    QTRY_VERIFY(!f.window.task().running() && f.window.canvas().view() == View::Ink);
+    QVERIFY(f.session().selection() == std::vector<PieceId>{hand});
+    QCOMPARE(f.document().pieces.size(), before.pieces.size() + 2);
+    while (f.session().history().can_undo() && f.document().names != before.names)
+      f.session().undo();
+    QVERIFY(f.document() == before);
+  }
+  void all_rows_on_sheets() {
+    Bench f;
+    const QString out = f.dir.filePath("sheets");
+    QDir().mkpath(out);
+    auto* kind = f.find<QComboBox>("Kind of files");
+    kind->setCurrentIndex(kind->findText("On sheets together, SVG"));
+    emit kind->activated(kind->currentIndex());
+    f.type_measure("Width of the sheets", "900");
+    QVERIFY(f.button("Export 3 rows…") != nullptr);
+    f.window.export_rows(out);
+    QVERIFY(f.settle());
+    QCOMPARE(QDir(out).entryList(QDir::Files), QStringList{"sheet-1.svg"});
+    QVERIFY2(f.window.bar().text().contains("3 of 3 rows on 1 sheet"), qPrintable(f.window.bar().text()));
   }
   void many_rows_and_a_change_meanwhile() {
     QByteArray list;

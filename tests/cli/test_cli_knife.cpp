@@ -59,6 +59,20 @@ private slots:
     QCOMPARE(run({"plan", badge, "--kerf", "-1"}).code, 2);
     QCOMPARE(run({"plan", badge, "--machine", "saw"}).code, 2);
   }
+  void plan_in_panels() {
+    const QTemporaryDir dir;
+    const Ran whole = run({"plan", badge}), wide = run({"plan", badge, "--panels", "10"});
+    QCOMPARE(wide.json()["paths"].toInt(), whole.json()["paths"].toInt()); // it fits
+    const Ran parted = run({"plan", badge, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o",
+                            dir.filePath("p.json")});
+    QVERIFY(parted.code == 0 && parted.json()["paths"].toInt() > whole.json()["paths"].toInt());
+    QVERIFY(read(dir.filePath("p.svg")).contains("panel 2 of "));
+    int sum = 0;
+    for (const char* panel : {"1", "2", "3", "4"})
+      sum += run({"plan", badge, "--panels", "10", "--roll", "120", "--panel", panel}).json()["paths"].toInt();
+    QCOMPARE(sum, parted.json()["paths"].toInt());
+    QCOMPARE(run({"plan", badge, "--panels", "1000"}).code, 2);
+  }
   void send_to_a_file_and_a_cutter() {
     const QTemporaryDir dir;
     const QString file = dir.filePath("b.plt");
@@ -92,6 +106,7 @@ private slots:
     QCOMPARE(cutter.end_when_ready()["strokes"].toArray().size(), rest.json()["paths"].toInt() - next + 1);
     QCOMPARE(run({"send", badge, "--to", "tcp:127.0.0.1:1"}).code, 2);
     QCOMPARE(run({"send", badge, "--to", "nowhere"}).code, 2);
+    QCOMPARE(run({"send", badge, "--to", "queue:no such queue"}).code, 2);
     QCOMPARE(run({"send", badge, "--to", "file:/tmp/x.plt", "--from", "5000"}).code, 2);
   }
   void names_a_file_a_row() {

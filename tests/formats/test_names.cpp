@@ -188,6 +188,61 @@ private slots:
     QVERIFY(with_row(plain, list_of({"name"}, {{"A"}}), 0, evaluator())->document == plain);
   }
 
+  // A row put beside the sheet: what hands do to it there, rows of that very text get, and no others.
+  void a_row_by_hand() {
+    CircleJob job = circle_job("{name} {number}");
+    Document d = job.document;
+    NameList list = list_of({"name"}, {{"Marigold"}, {"Teal Heron"}, {"Marigold"}});
+    list.rules = {{job.lettering, NameFit::Shrink, 150, 0}};
+    d.names = std::make_shared<const NameList>(list);
+    const Result<FilledRow> before = with_row(d, *d.names, 0, evaluator());
+    QVERIFY(before.ok());
+    const Result<RowAside> aside = row_aside(d, 0, evaluator());
+    QVERIFY(aside.ok());
+    QCOMPARE(aside->ids.size(), std::size_t{1});
+    const PieceId hand = aside->ids.front();
+    Document with = aside->document;
+    QVERIFY(faults(with).empty());
+    QCOMPARE(text_of(with, hand), std::string("Marigold 1"));
+    QCOMPARE(text_of(with, job.lettering), std::string("{name} {number}"));
+    QVERIFY(with.find(hand)->destination == Destination::Off);
+    QVERIFY(with.names->by_hand == (std::vector<NameByHand>{{job.lettering, hand}}));
+    // It stands there as it comes out, clear of the sheet.
+    QVERIFY(std::abs(used(with, hand) - used(before->document, job.lettering)) < 0.01);
+    QVERIFY(evaluator().piece(with, hand, Depth::Seat)->ink.x0 > with.sheet.width);
+    // Once more for the same row: it is the one that is there.
+    QVERIFY(row_aside(with, 0, evaluator())->ids == aside->ids && row_aside(with, 0, evaluator())->document == with);
+    // A gap opened, a letter turned.
+    with = edit_piece(with, hand, [](Piece& p) {
+      Recipe& r = p.lettering()->recipe;
+      const TypedText& t = r.letters()->text;
+      r.pairs = {{t[0].id, t[1].id, 0.3}}, r.tweaks = {{t[3].id, 20}};
+    });
+    const Result<FilledRow> after = with_row(with, *with.names, 0, evaluator());
+    QVERIFY(after->by_hand && !before->by_hand);
+    const Recipe& made = after->document.find(job.lettering)->lettering()->recipe;
+    QCOMPARE(made.pairs.size(), std::size_t{1});
+    QCOMPARE(made.pairs.front().left, made.letters()->text[0].id);
+    QCOMPARE(made.tweaks.front().id, made.letters()->text[3].id);
+    QVERIFY(used(after->document, job.lettering) <= 150.01); // it still fits
+    QVERIFY(!(*evaluator().piece(after->document, job.lettering, Depth::Finish)->outline ==
+              *evaluator().piece(before->document, job.lettering, Depth::Finish)->outline));
+    for (const std::size_t other : {1, 2}) { // "Marigold 3" is another text
+      const Result<FilledRow> row = with_row(with, *with.names, other, evaluator());
+      QVERIFY(!row->by_hand && row->document.find(job.lettering)->lettering()->recipe.pairs.empty());
+    }
+    QVERIFY(*read_job(write_job(with, bundled_faces())) == with);
+    // What it hangs on goes: so does it.
+    QVERIFY(remove_pieces(with, {hand}).document.names->by_hand.empty());
+    QVERIFY(remove_pieces(with, {job.lettering}).document.names->by_hand.empty());
+    // A text parted into two lines is the same text.
+    with = edit_piece(with, hand, [](Piece& p) { p.lettering()->recipe.letters()->text[8].c = U'\n'; });
+    QVERIFY(with_row(with, *with.names, 0, evaluator())->by_hand);
+    QVERIFY(!row_aside(d, 9, evaluator()).ok());
+    d.names = std::make_shared<const NameList>(list_of({"name"}, {{""}}));
+    d = edit_piece(d, job.lettering, [&](Piece& p) { p.lettering()->recipe.letters()->text = retyped({}, U"{name}", d.next_id); });
+    QVERIFY(!row_aside(d, 0, evaluator()).ok());
+  }
   void it_fits_data() {
     QTest::addColumn<int>("fit");
     QTest::addColumn<double>("room");

@@ -4,6 +4,7 @@
 #include "document/job_file.h"
 #include "document/material.h"
 #include "send/cut_log.h"
+#include "send/print_queue.h"
 #include "send/send_job.h"
 #include "support/drawn.h"
 #include "support/fixtures.h"
@@ -244,6 +245,51 @@ private slots:
     const SendReport report = send_program(work_of(boxes(2)).program, 0, **wire);
     QVERIFY(report.stopped && report.next == 0);
     QVERIFY(QString::fromStdString(report.stopped->text()).contains("does not answer as a cutter does"));
+  }
+  // lp and lpstat as their callers see them (POSIX.1-2017, lp; lpstat -e is common practice, no source): a stand-in that
+  // keeps what it is given.
+  void to_a_printer_queue() {
+    const QTemporaryDir folder;
+    const auto program = [&](const QString& name, const QByteArray& does) {
+      QFile file(folder.filePath(name));
+      QVERIFY(file.open(QIODevice::WriteOnly));
+      file.write("#!/bin/sh\n" + does);
+      file.close();
+      file.setPermissions(QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+    };
+    const QByteArray path = qgetenv("PATH");
+    const ToSend work = work_of(boxes(4));
+    qputenv("PATH", folder.path().toUtf8()); // nothing there
+    QVERIFY(print_queues().empty());
+    SendReport report = queue_program(work.program, 0, "roll");
+    QVERIFY(report.stopped && report.next == 0 && report.cut == 0);
+    QVERIFY(QString::fromStdString(report.stopped->text()).contains("no printer queues"));
+    qputenv("PATH", (folder.path() + ":").toUtf8() + path);
+    program("lpstat", "echo roll\necho 'sheet cutter'\n");
+    program("lp", QByteArray("[ \"$2\" = roll ] || exit 1\necho \"$@\" > ") + folder.path().toUtf8() +
+                      "/asked\ncat > " + folder.path().toUtf8() + "/taken\n");
+    QVERIFY(print_queues() == (std::vector<std::string>{"roll", "sheet cutter"}));
+    report = queue_program(work.program, 0, "roll");
+    QVERIFY(!report.stopped && report.next == 4 && std::abs(report.cut - 4 * 80) < 1e-6);
+    QFile taken(folder.filePath("taken")), asked(folder.filePath("asked"));
+    QVERIFY(taken.open(QIODevice::ReadOnly) && asked.open(QIODevice::ReadOnly));
+    QCOMPARE(taken.readAll().toStdString(), program_text(work.program));
+    QCOMPARE(asked.readAll(), QByteArray("-d roll -o raw -s\n"));
+    // From the third path on; a queue that is not there; what would be an option; cancelled.
+    QVERIFY(std::abs(queue_program(work.program, 2, "roll").cut - 2 * 80) < 1e-6);
+    QVERIFY(queue_program(work.program, 0, "none").stopped->code == ErrorCode::NotFound);
+    QVERIFY(queue_program(work.program, 0, "-x").stopped->code == ErrorCode::BadInput);
+    program("lp", "sleep 30\n");
+    std::stop_source stop;
+    std::jthread later([&] {
+      std::this_thread::sleep_for(Milliseconds(200));
+      stop.request_stop();
+    });
+    QElapsedTimer clock;
+    clock.start();
+    QVERIFY(queue_program(work.program, 0, "roll", stop.get_token()).stopped->code == ErrorCode::Cancelled);
+    QVERIFY(clock.elapsed() < 5000);
+    qputenv("PATH", path);
   }
   void nothing_that_is_cut() {
     const auto nothing = to_send(Document{}, evaluator(), {});

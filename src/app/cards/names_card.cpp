@@ -16,10 +16,12 @@ constexpr std::size_t most_in_table = 2000; // rows in the table; all are in the
 NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
     : Card(0, tr("Names"), session, parent), rows_(rows), about_(note_label()), asks_(note_label()),
       open_(new QPushButton(tr("Open list…"))), paste_(new QPushButton(tr("Paste"))),
-      none_(new QPushButton(tr("Remove list"))), out_(new QPushButton), table_(new QTableWidget),
+      none_(new QPushButton(tr("Remove list"))), out_(new QPushButton),
+      hand_(new QPushButton(tr("Letters by hand"))), table_(new QTableWidget),
       fit_(new ChoiceRow(tr("Too long"), {tr("Keep"), tr("Shrink"), tr("Spread"), tr("Tighten"), tr("Two lines")}, 3)),
       room_(length_field(tr("Room along the line"), 0, 1e5)),
-      least_(length_field(tr("Least height of capitals"), 0, 1e4)), format_(new ChoiceBox) {
+      least_(length_field(tr("Least height of capitals"), 0, 1e4)), wide_(length_field(tr("Width of the sheets"), 1, 1e5)),
+      long_(length_field(tr("Length of the sheets"), 0, 1e5)), format_(new ChoiceBox) {
   add_wide(asks_);
   add_wide(in_row({{open_, 1}, {paste_, 1}}));
   open_->setToolTip(tr("CSV: parted by commas, semicolons or tabs; a line a name is enough"));
@@ -31,7 +33,9 @@ NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   add_wide(table_);
-  add_wide(none_);
+  add_wide(in_row({{hand_, 1}, {none_, 1}}));
+  hand_->setToolTip(tr("Puts the chosen row's letters beside the sheet; what you do to them there, every row with this "
+                       "very text gets"));
   none_->setToolTip(tr("The job keeps its places, and has no rows"));
   add_row(tr("Too long"), fit_);
   const QString tips[]{tr("As large as it is; what is too long is told"), tr("Smaller letters"),
@@ -47,14 +51,24 @@ NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
   for (const ExportFormat& f : export_formats())
     format_->addItem(tr("A file a row, %1").arg(words_of(Said(f.name))),
                      QString::fromLatin1(f.suffix.data(), qsizetype(f.suffix.size())));
+  for (const ExportFormat& f : export_formats())
+    if (!f.picture)
+      format_->addItem(tr("On sheets together, %1").arg(words_of(Said(f.name))),
+                       QString::fromLatin1(f.suffix.data(), qsizetype(f.suffix.size())));
   format_->setAccessibleName(tr("Kind of files"));
   add_wide(format_);
+  add_row(tr("Sheets"), {wide_, long_});
+  wide_->setToolTip(tr("Width of a sheet or roll"));
+  long_->setToolTip(tr("Length of a sheet; 0: one roll"));
+  wide_->show_value(NameSheets{}.width), long_->show_value(NameSheets{}.length);
+  connect(format_, &QComboBox::activated, this, &NamesCard::refresh);
   out_->setObjectName("strong");
   add_wide(out_);
   connect(open_, &QPushButton::clicked, this, &NamesCard::open_wanted);
   connect(paste_, &QPushButton::clicked, this, &NamesCard::paste_wanted);
   connect(none_, &QPushButton::clicked, this, [this] { rows_.set_list(tr("Remove the list"), {}); });
   connect(out_, &QPushButton::clicked, this, &NamesCard::export_wanted);
+  connect(hand_, &QPushButton::clicked, this, [this] { emit by_hand_wanted(std::max(0, table_->currentRow())); });
   connect(table_, &QTableWidget::cellChanged, this, [this](int row, int column) {
     rows_.set_cell(static_cast<std::size_t>(row), static_cast<std::size_t>(column),
                    table_->item(row, column)->text().toStdString());
@@ -80,6 +94,14 @@ NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
 
 QString NamesCard::format() const {
   return format_->currentData().toString();
+}
+
+std::optional<NameSheets> NamesCard::sheets() const {
+  if (static_cast<std::size_t>(format_->currentIndex()) < export_formats().size())
+    return std::nullopt;
+  NameSheets out;
+  out.width = wide_->value(), out.length = long_->value();
+  return out;
 }
 
 void NamesCard::select_row(int row) {
@@ -128,6 +150,7 @@ void NamesCard::refresh() {
                  : asks.isEmpty() ? tr("Only {number} is asked for.")
                                   : tr("The job asks for %1.").arg(asks.join(", ")));
   table_->setVisible(rows > 0), none_->setVisible(list != nullptr && rows > 0);
+  hand_->setVisible(rows > 0), hand_->setEnabled(places);
   const std::size_t look = rows_.to_look_at();
   QString about = rows == 0 ? QString() : tr("%n rows", nullptr, static_cast<int>(rows));
   if (look > 0)
@@ -148,8 +171,9 @@ void NamesCard::refresh() {
   for (QWidget* w : {static_cast<QWidget*>(fit_), static_cast<QWidget*>(room_), static_cast<QWidget*>(least_)})
     show_row(w, places);
   fit_->show_choice(static_cast<int>(rule.fit));
-  for (MeasureField* f : {room_, least_})
+  for (MeasureField* f : {room_, least_, wide_, long_})
     f->set_unit(d.unit);
+  show_row(wide_, rows > 0 && sheets().has_value());
   room_->show_value(rule.room), least_->show_value(rule.least_caps);
   format_->setVisible(rows > 0), out_->setVisible(rows > 0);
   out_->setEnabled(places);

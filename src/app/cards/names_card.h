@@ -3,6 +3,7 @@
 
 #include "app/cards/card.h"
 #include "app/session/name_rows.h"
+#include "formats/name_export.h"
 
 #include <QTableWidget>
 
@@ -17,12 +18,15 @@ public:
   QWidget* first_field() override { return open_; }
   QTableWidget* table() const { return table_; }
   QString format() const; // a suffix
+  // Of what size they are, where all rows go onto sheets together.
+  std::optional<NameSheets> sheets() const;
   void select_row(int row);
 
 signals:
   void open_wanted();
   void paste_wanted();
   void export_wanted();
+  void by_hand_wanted(int row);
   void row_chosen(int row);
 
 private:
@@ -30,10 +34,10 @@ private:
 
   NameRows& rows_;
   QLabel *about_, *asks_;
-  QPushButton *open_, *paste_, *none_, *out_;
+  QPushButton *open_, *paste_, *none_, *out_, *hand_;
   QTableWidget* table_;
   ChoiceRow* fit_;
-  MeasureField *room_, *least_;
+  MeasureField *room_, *least_, *wide_, *long_;
   ChoiceBox* format_;
   std::shared_ptr<const NameList> filled_;
 };

@@ -14,7 +14,7 @@ SendCard::SendCard(Session& session, KnifePlan& knife, CutterLink& link, QWidget
   to_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   own_->setAccessibleName(tr("Address of the cutter"));
   own_->setPlaceholderText(tr("tcp:192.168.0.20:9100"));
-  own_->setToolTip(tr("tcp:HOST:PORT, or serial:DEVICE:BAUD"));
+  own_->setToolTip(tr("tcp:HOST:PORT, serial:DEVICE:BAUD, or queue:NAME"));
   add_row(tr("To"), to_);
   add_row(tr("Address"), own_);
   send_->setObjectName("strong");
@@ -48,13 +48,18 @@ SendCard::SendCard(Session& session, KnifePlan& knife, CutterLink& link, QWidget
   connect(log_, &QPushButton::clicked, this, &SendCard::log_wanted);
   connect(&link_, &CutterLink::changed, this, &SendCard::refresh);
   connect(&knife_, &KnifePlan::changed, this, &SendCard::refresh);
+  connect(&link_, &CutterLink::found_changed, this, [this] {
+    find();
+    refresh();
+  });
+  link_.look_for_queues();
   find();
 }
 
 void SendCard::find() {
   const QString was = address();
   to_->clear();
-  for (const CutterAddress& a : CutterLink::found())
+  for (const CutterAddress& a : link_.found())
     to_->addItem(a.name, QString::fromStdString(a.address));
   to_->addItem(tr("Another, by its address"), QString());
   set_address(was.isEmpty() ? "practice" : was);
@@ -126,6 +131,9 @@ void SendCard::refresh() {
     told_->setText(report.stopped->code == ErrorCode::Cancelled
                        ? tr("Cancelled; %1 of %2 paths are cut.").arg(report.next).arg(whole)
                        : words_of(*report.stopped));
+  else if (work != nullptr && link_.to_queue())
+    told_->setText(tr("All %n paths are with the queue, which does not tell what is cut.", nullptr,
+                      static_cast<int>(whole)));
   else if (work != nullptr)
     told_->setText(tr("All %n paths are cut.", nullptr, static_cast<int>(whole)));
   else

@@ -1,5 +1,7 @@
 #include "app/session/cutter_link.h"
 
+#include "send/print_queue.h"
+
 #include <QRegularExpression>
 #include <QSerialPortInfo>
 #include <QTimer>
@@ -38,17 +40,33 @@ CutterLink::~CutterLink() {
 
 void CutterLink::end() {
   starting_ = false;
+  looking_.request_stop();
   thread_.request_stop();
   if (thread_.joinable())
     thread_.join();
 }
 
-std::vector<CutterAddress> CutterLink::found() {
+void CutterLink::look_for_queues() {
+  if (looking_.joinable())
+    return;
+  looking_ = std::jthread([this](const std::stop_token& stop) {
+    std::vector<std::string> queues = print_queues(stop);
+    if (!queues.empty())
+      mailbox_.post([this, queues = std::move(queues)]() mutable {
+        queues_ = std::move(queues);
+        emit found_changed();
+      });
+  });
+}
+
+std::vector<CutterAddress> CutterLink::found() const {
   std::vector<CutterAddress> out{{"practice", tr("Practice cutter, this machine")}};
   for (const QSerialPortInfo& port : QSerialPortInfo::availablePorts()) {
     const QString what = port.description().isEmpty() ? port.portName() : port.description();
     out.push_back({"serial:" + port.systemLocation().toStdString(), tr("%1, %2").arg(what, port.systemLocation())});
   }
+  for (const std::string& queue : queues_)
+    out.push_back({std::string(queue_prefix) + queue, tr("%1, printer queue").arg(QString::fromStdString(queue))});
   return out;
 }
 
@@ -92,8 +110,12 @@ void CutterLink::send_to(const std::string& to) {
   thread_ = std::jthread([this, to, work = work_, begun = begun_](const std::stop_token& stop) mutable {
     SendReport report;
     report.next = begun.first;
-    const Result<std::unique_ptr<CutterWire>> wire = open_wire(to);
-    if (!wire)
+    const bool queue = to.starts_with(queue_prefix);
+    const Result<std::unique_ptr<CutterWire>> wire =
+        queue ? Result<std::unique_ptr<CutterWire>>(nullptr) : open_wire(to);
+    if (queue)
+      report = queue_program(work->program, begun.first, to.substr(queue_prefix.size()), stop);
+    else if (!wire)
       report.stopped = wire.error();
     else {
       SendWatch watch;
@@ -115,7 +137,7 @@ void CutterLink::send_to(const std::string& to) {
     CutLogEntry& entry = begun.entry;
     entry.when = time_now(), entry.paths = report.next, entry.whole_paths = work->program.paths.size();
     entry.cut = report.cut, entry.seconds = report.seconds;
-    entry.ended = report.stopped ? report.stopped->text() : "";
+    entry.ended = report.stopped ? report.stopped->text() : queue ? "handed to a printer queue" : "";
     if (!begun.log_file.empty() && (report.next > begun.first || !report.stopped))
       if (const Result<Done> logged = add_to_cut_log(storage_, begun.log_file, entry); !logged && !report.stopped)
         report.stopped = logged.error();

@@ -1,6 +1,6 @@
 // The cutter: where it may be, and a job that is being sent to it, beside the window.
 //
-// An address is one of send/wire's, or "practice": a practice cutter of our own is started on this machine then and
+// An address is one of send/wire's, "queue:NAME" (send/print_queue), or "practice": a practice cutter of our own is started on this machine then and
 // ended with the window. What was cut is written into the log, however it ended.
 #pragma once
 
@@ -28,8 +28,9 @@ public:
   ~CutterLink() override;
   void end(); // nothing runs when it returns
 
-  // What can be found: the practice cutter, serial lines of this machine.
-  static std::vector<CutterAddress> found();
+  // What can be found: the practice cutter, serial lines of this machine, and its printer queues once they are known.
+  std::vector<CutterAddress> found() const;
+  void look_for_queues(); // beside the window; found_changed when there are any
   // log_file: empty, none. What it is about is told by `entry`.
   void send(std::shared_ptr<const ToSend> work, const std::string& address, std::size_t first, CutLogEntry entry,
             const std::string& log_file);
@@ -38,6 +39,7 @@ public:
   void pause(bool on);
   void cancel(); // the blade is lifted
   const SendState& state() const { return state_; }
+  bool to_queue() const { return address_.starts_with("queue:"); } // which tells nothing of what is cut
   // Of the last one; while it runs that of the one before.
   const SendReport& report() const { return report_; }
   const std::shared_ptr<const ToSend>& work() const { return work_; } // null: nothing was sent yet
@@ -46,6 +48,7 @@ public:
 
 signals:
   void changed(); // state or report
+  void found_changed();
 
 private:
   void start_practice(); // which says where it is
@@ -68,8 +71,9 @@ private:
   };
   Begun begun_;
   bool starting_ = false;
+  std::vector<std::string> queues_;
   Mailbox mailbox_;
-  std::jthread thread_; // the last member: it ends before what it uses
+  std::jthread looking_, thread_; // the last members: they end before what they use
 };
 
 } // namespace frelm

@@ -13,7 +13,7 @@ NameRow worked_out(const Document& document, const NameList& list, std::size_t r
     if (!filled)
       out.why_not = filled.error().what;
     else {
-      out.findings = filled->findings;
+      out.findings = filled->findings, out.by_hand = filled->by_hand;
       if (with_sheet)
         out.sheet = std::make_shared<const CutSheet>(seen_sheet(filled->document, evaluator, stop));
     }

@@ -13,6 +13,7 @@ namespace frelm {
 struct NameRow {
   bool known = false;
   std::vector<NameFinding> findings;
+  bool by_hand = false;
   Said why_not;                          // what kept it from being set; empty: it is
   std::shared_ptr<const CutSheet> sheet; // as it is seen; only of rows that are looked at
   bool sound() const { return known && findings.empty() && why_not.empty(); }

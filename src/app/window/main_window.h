@@ -80,6 +80,7 @@ public:
   void open_names(const QString& path);
   void take_names(const std::string& bytes, const QString& source); // empty: pasted
   void export_rows(const QString& folder);
+  void row_by_hand(int row);
   void open_card(Card* card); // the others fold
   const CommandTable& commands() const { return commands_; }
   OutlineMaker& maker() { return maker_; }

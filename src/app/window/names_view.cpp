@@ -109,6 +109,8 @@ QString NamesModel::told(std::size_t i) const {
     return tr("…");
   if (!row.why_not.empty())
     return words_of(row.why_not);
+  if (row.by_hand && row.findings.empty())
+    return tr("by hand");
   return row.findings.empty() ? tr("fits") : words_of(words_of(row.findings.front()));
 }
 

@@ -26,6 +26,7 @@ void MainWindow::wire_names() {
     if (!folder.isEmpty())
       export_rows(folder);
   });
+  connect(names_card_, &NamesCard::by_hand_wanted, this, &MainWindow::row_by_hand);
   connect(names_card_, &NamesCard::row_chosen, this, [this](int row) {
     const QModelIndex at = names_view_->model()->index(row, 0);
     names_view_->setCurrentIndex(at);
@@ -51,11 +52,34 @@ void MainWindow::take_names(const std::string& bytes, const QString& source) {
   }
   read->list.source = source.toStdString();
   if (const NameList* was = session_.document().names.get())
-    read->list.rules = was->rules;
+    read->list.rules = was->rules, read->list.by_hand = was->by_hand;
   const bool latin = read->latin;
   names_.set_list(tr("Open a list of names"), std::move(read->list));
   if (latin)
     bar_->tell(tr("The list is not UTF-8; it was taken as ISO 8859-1. Look whether its letters are right."));
+}
+
+void MainWindow::row_by_hand(int row) {
+  desk_->start_task<RowAside>(
+      tr("Row beside the sheet"),
+      [this, document = session_.document(), row](const std::stop_token& stop) {
+        return row_aside(document, static_cast<std::size_t>(row), session_.evaluator(), stop);
+      },
+      [this, was = session_.document(), row](Result<RowAside> made) {
+        if (!made)
+          return desk_->report(made.error());
+        if (session_.document() != was)
+          return bar_->tell(tr("The job was changed meanwhile, so nothing was done; try again"));
+        if (made->document != was)
+          session_.apply(tr("Row %1 beside the sheet").arg(row + 1), std::move(made->document));
+        session_.select(made->ids);
+        canvas_->set_view(View::Ink);
+        Box box;
+        for (const PieceId id : session_.selection())
+          box.add(session_.drawn_box(id));
+        canvas_->zoom_to(box);
+        bar_->tell(tr("What you do to these letters, every row with this very text gets. They are not cut."));
+      });
 }
 
 void MainWindow::export_rows(const QString& folder) {
@@ -63,23 +87,37 @@ void MainWindow::export_rows(const QString& folder) {
     return;
   NameExportChoice choice{folder.toStdString(), names_card_->format().toStdString()};
   choice.options = remembered_export().options;
-  desk_->start_task<NameExport>(
+  const std::optional<NameSheets> sheets = names_card_->sheets();
+  desk_->start_task<NestedNames>(
       tr("Exporting names"),
-      [this, document = session_.document(), choice](const std::stop_token& stop) {
-        return export_names(document, *document.names, session_.evaluator(), choice, *storage_,
-                            {stop, [this](double share) { task_.tell_progress(share); }});
+      [this, document = session_.document(), choice, sheets](const std::stop_token& stop) -> Result<NestedNames> {
+        const ExportWatch watch{stop, [this](double share) { task_.tell_progress(share); }};
+        if (sheets)
+          return export_names_nested(document, *document.names, session_.evaluator(), choice, *sheets, *storage_,
+                                     watch);
+        Result<NameExport> rows =
+            export_names(document, *document.names, session_.evaluator(), choice, *storage_, watch);
+        if (!rows)
+          return rows.error();
+        return NestedNames{std::move(*rows), 0, 0};
       },
-      [this, folder](const Result<NameExport>& done) {
+      [this, folder](const Result<NestedNames>& done) {
         if (!done) {
           desk_->report(done.error());
           return;
         }
-        QString said = tr("%1 of %2 rows written to %3").arg(done->written).arg(done->rows).arg(folder);
-        if (!done->failed.empty()) {
-          const NameFailure& first = done->failed.front();
+        const NameExport& rows = done->rows;
+        QString said = done->sheets > 0
+                           ? tr("%1 of %2 rows on %n sheets in %3", nullptr, static_cast<int>(done->sheets))
+                                 .arg(rows.written)
+                                 .arg(rows.rows)
+                                 .arg(folder)
+                           : tr("%1 of %2 rows written to %3").arg(rows.written).arg(rows.rows).arg(folder);
+        if (!rows.failed.empty()) {
+          const NameFailure& first = rows.failed.front();
           said += tr("; row %1: %2").arg(first.row + 1).arg(words_of(first.why.what));
-          if (done->failed.size() > 1)
-            said += tr(", and %n more", nullptr, static_cast<int>(done->failed.size()) - 1);
+          if (rows.failed.size() > 1)
+            said += tr(", and %n more", nullptr, static_cast<int>(rows.failed.size()) - 1);
         }
         bar_->tell(said);
       });
