@@ -25,7 +25,7 @@ struct PlanChoice {
   std::optional<Colour> only;   // one material
   std::vector<Colour> left_out; // materials that stay
   bool knife = true, pen = true;
-  std::size_t panel = 0; // one of the panels, of materials cut in panels; 0: all
+  std::size_t panel = 0; // only this one of the panels that work is cut in; 0: all of it
 };
 
 // Layers in the order of the materials, then as they come; the knife's before the pen's. Lines begin where the knife

@@ -28,9 +28,8 @@ QString written(const QTemporaryDir& dir, const QString& name, const QByteArray&
     qFatal("no room for a test's file");
   return file.fileName();
 }
-QString names_job(const QTemporaryDir& dir) {
-  return written(dir, "job.frelm",
-                 QByteArray::fromStdString(write_job(circle_job("{name}").document, bundled_faces())));
+QString job_of(const QTemporaryDir& dir, const std::string& text) {
+  return written(dir, "job.frelm", QByteArray::fromStdString(write_job(circle_job(text).document, bundled_faces())));
 }
 
 } // namespace
@@ -61,17 +60,18 @@ private slots:
   }
   void plan_in_panels() {
     const QTemporaryDir dir;
-    const Ran whole = run({"plan", badge}), wide = run({"plan", badge, "--panels", "10"});
+    const QString word = job_of(dir, "Saltmarsh");
+    const Ran whole = run({"plan", word}), wide = run({"plan", word, "--panels", "10"});
     QCOMPARE(wide.json()["paths"].toInt(), whole.json()["paths"].toInt()); // it fits
-    const Ran parted = run({"plan", badge, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o",
+    const Ran parted = run({"plan", word, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o",
                             dir.filePath("p.json")});
     QVERIFY(parted.code == 0 && parted.json()["paths"].toInt() > whole.json()["paths"].toInt());
     QVERIFY(read(dir.filePath("p.svg")).contains("panel 2 of "));
     int sum = 0;
     for (const char* panel : {"1", "2", "3", "4"})
-      sum += run({"plan", badge, "--panels", "10", "--roll", "120", "--panel", panel}).json()["paths"].toInt();
+      sum += run({"plan", word, "--panels", "10", "--roll", "120", "--panel", panel}).json()["paths"].toInt();
     QCOMPARE(sum, parted.json()["paths"].toInt());
-    QCOMPARE(run({"plan", badge, "--panels", "1000"}).code, 2);
+    QCOMPARE(run({"plan", word, "--panels", "1000"}).code, 2);
   }
   void send_to_a_file_and_a_cutter() {
     const QTemporaryDir dir;
@@ -111,7 +111,7 @@ private slots:
   }
   void names_a_file_a_row() {
     const QTemporaryDir dir;
-    const QString job = names_job(dir);
+    const QString job = job_of(dir, "{name}");
     const QString list = written(dir, "l.csv", "name;berth\nMarigold;1\n;2\nTeal Heron;3\n");
     const Ran r = run({"names", job, list, "-o", dir.filePath("out")});
     QCOMPARE(r.code, 1); // a row failed
