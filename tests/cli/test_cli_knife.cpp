@@ -60,7 +60,7 @@ private slots:
   }
   void plan_in_panels() {
     const QTemporaryDir dir;
-    const QString word = job_of(dir, "Saltmarsh");
+    const QString word = job_of(dir, "Saltmarsh Boatworks, Saltmarsh Boatworks");
     const Ran whole = run({"plan", word}), wide = run({"plan", word, "--panels", "10"});
     QCOMPARE(wide.json()["paths"].toInt(), whole.json()["paths"].toInt()); // it fits
     const Ran parted = run({"plan", word, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o",
