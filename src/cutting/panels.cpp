@@ -218,7 +218,8 @@ std::vector<Panel> panels_of(const std::vector<const CutPiece*>& work, const Mat
   std::vector<Panel> out;
   constexpr double away = seam_mark_distance + seam_mark_size / 2;
   const bool down = y.empty(); // strips that stand beside one another are cut one below the other
-  double next = down ? box.y0 : box.x0;
+  Point first; // of the panel that stays where it is
+  double next = 0;
   for (std::size_t row = 0; row < d.rows; ++row)
     for (std::size_t column = 0; column < d.columns; ++column) {
       Panel p;
@@ -242,7 +243,9 @@ std::vector<Panel> panels_of(const std::vector<const CutPiece*>& work, const Mat
         taken.y0 -= top ? beside : 0, taken.y1 += bottom ? beside : 0;
       if (!y.empty())
         taken.x0 -= left ? beside : 0, taken.x1 += right ? beside : 0;
-      p.moved = down ? Vec{box.x0 - taken.x0, next - taken.y0} : Vec{next - taken.x0, box.y0 - taken.y0};
+      if (out.empty())
+        first = {taken.x0, taken.y0}, next = down ? taken.y0 : taken.x0;
+      p.moved = down ? Vec{first.x - taken.x0, next - taken.y0} : Vec{next - taken.x0, first.y - taken.y0};
       next += (down ? taken.height() : taken.width()) + panel_distance;
       out.push_back(std::move(p));
     }

@@ -55,10 +55,15 @@ std::vector<Point> pulled_tip(const std::vector<Point>& axis, Point tip, double 
 }
 double farthest_from(const std::vector<Point>& places, const std::vector<Point>& line, Point* where = nullptr) {
   double worst = 0;
+  std::size_t beside = 0; // the chord that the place before was nearest to: neighbours are looked at first
   for (const Point p : places) {
     double best = 1e9;
-    for (std::size_t i = 1; i < line.size(); ++i)
-      best = std::min(best, distance_to_chord(line[i - 1], line[i], p));
+    const std::size_t chords = line.size() - 1, from = beside;
+    for (std::size_t k = 0; k < chords && best > worst; ++k) { // nearer than the worst it does not count
+      const std::size_t i = (from + k) % chords;
+      if (const double d = distance_to_chord(line[i], line[i + 1], p); d < best)
+        best = d, beside = i;
+    }
     if (best > worst && where != nullptr)
       *where = p;
     worst = std::max(worst, best);
@@ -201,12 +206,12 @@ private slots:
       for (const double kerf : {0.0, 1.0, 3.0})
         QTest::addRow("%s, kerf %g", lead == Lead::Line ? "line" : "arc", kerf) << int(lead) << kerf;
   }
-  void leads_touch_nothing_that_stays() { // 20 sheets of rings and boxes, close together
+  void leads_touch_nothing_that_stays() { // sheets of rings and boxes, close together
     QFETCH(int, lead);
     QFETCH(double, kerf);
     std::mt19937_64 random = random_source(7);
     std::size_t led = 0, all = 0;
-    for (int n = 0; n < 20; ++n) {
+    for (int n = 0; n < (sanitized ? 6 : 20); ++n) {
       Outline sheet;
       std::vector<Box> boxes;
       for (int k = 0; k < 12; ++k) {

@@ -128,6 +128,7 @@ private slots:
     QCOMPARE(p.size(), std::size_t{2});
     QCOMPARE(p[0].part.y1 - p[1].part.y0, 10.0);
     QCOMPARE(p[0].part.x1 - p[0].part.x0, 2000.0);
+    QCOMPARE(p[0].moved, Vec{}); // the first stays where it is
     QCOMPARE(p[0].marks, p[1].marks); // at the same places of the work
     QCOMPARE(p[0].marks.size(), std::size_t{2});
     for (const Point at : p[0].marks) {
@@ -223,6 +224,12 @@ private slots:
     d.materials.front().panel_overlap = 0;
     QVERIFY(too_large(d));
     QCOMPARE(job_plan(d, evaluator(), {})->layers.size(), std::size_t{1});
+    // Its cure is one click.
+    const Result<Document> better = cured(d, 0, Cure::CutInPanels, evaluator());
+    QVERIFY(better && better->materials.front().panel_overlap == usual_panel_overlap && !too_large(*better));
+    QVERIFY(!cured(*better, 0, Cure::CutInPanels, evaluator())); // nothing is left to do
+    d.materials.front().width = 15;
+    QVERIFY(!cured(d, 0, Cure::CutInPanels, evaluator())); // too narrow for it
   }
 
   void lines_are_clipped_at_the_edges_data() {

@@ -89,7 +89,7 @@ private slots:
     QTest::newRow("other-json") << "frelm-job"
                                 << "something"
                                 << "not a Frelm job";
-    QTest::newRow("future-version") << "\"version\": 15"
+    QTest::newRow("future-version") << "\"version\": 16"
                                     << "\"version\": 99"
                                     << "newer Frelm";
     QTest::newRow("negative-size") << "\"size\": 30.0"

@@ -63,6 +63,29 @@ void KnifeLayer::paint_whole(QSize size, double ratio, const QTransform& to_scre
   }
 }
 
+// What each of the panels takes, with its number.
+void KnifeLayer::paint_panels(QPainter& painter, const QTransform& to_screen) const {
+  const CutPlan& lines = knife_.plan()->lines;
+  std::vector<Box> taken(lines.layers.size());
+  for (std::size_t i = 0; i < lines.sheet.pieces.size(); ++i)
+    taken[lines.layer_of[i]].add(lines.sheet.pieces[i].outline.bounds());
+  constexpr double beside = 6; // px
+  for (std::size_t i = 0; i < taken.size(); ++i) {
+    const PlanLayer& layer = lines.layers[i];
+    if (layer.panel == 0 || taken[i].empty())
+      continue;
+    const Box& b = taken[i];
+    const QRectF box =
+        to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())).adjusted(-beside, -beside, beside, beside);
+    painter.setPen(QPen(scheme().teal, 1, Qt::DotLine));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(box);
+    painter.setPen(scheme().teal);
+    painter.drawText(box.topLeft() - QPointF(0, beside),
+                     KnifePlan::tr("Panel %1 of %2").arg(layer.panel).arg(layer.panels));
+  }
+}
+
 void KnifeLayer::paint(QPainter& painter, const QTransform& to_screen, double px_per_mm, const QRectF& clip) {
   const std::shared_ptr<const PlannedCut>& plan = knife_.plan();
   if (plan == nullptr || plan->times.legs().empty())
@@ -73,6 +96,8 @@ void KnifeLayer::paint(QPainter& painter, const QTransform& to_screen, double px
   const auto px = [&](Point p) { return to_screen.map(QPointF(p.x, p.y)); };
   const double now = knife_.time();
   const CutMoment moment = knife_.now();
+  if (plan->panels > 0)
+    paint_panels(painter, to_screen);
   // The ways from line to line.
   QPen way(scheme().amber, 1);
   way.setDashPattern({5, 3});

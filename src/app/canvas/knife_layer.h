@@ -19,6 +19,7 @@ public:
   std::optional<std::size_t> path_at(QPointF px, const QTransform& to_screen, double px_per_mm) const;
 
 private:
+  void paint_panels(QPainter& painter, const QTransform& to_screen) const;
   void paint_whole(QSize size, double ratio, const QTransform& to_screen, std::size_t count);
 
   const KnifePlan& knife_;

@@ -94,6 +94,8 @@ void OrderCard::fill() {
     const auto [known, fresh] = names.try_emplace(id);
     if (const Piece* piece = fresh ? session_.document().find(id) : nullptr)
       known->second = piece_words(session_.document(), *piece);
+    if (fresh && known->second.isEmpty()) // it came with the panels
+      known->second = tr("Seam mark");
     const QString& name = known->second;
     auto* item = new QListWidgetItem(
         tr("%1  %2 · %3 %4").arg(i + 1).arg(name, length_text(filled_->times.legs()[i].cut, unit), unit_name(unit)));
