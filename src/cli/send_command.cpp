@@ -1,4 +1,5 @@
-// frelm-cli send JOB --to tcp:HOST:PORT|serial:DEVICE[:BAUD]|file:PATH|queue:NAME [--from PATH] [--sheet MATERIAL] [--pen]
+// frelm-cli send JOB --to tcp:HOST:PORT|serial:DEVICE[:BAUD]|file:PATH|queue:NAME [--from PATH] [--sheet MATERIAL]
+// [--pen]
 //                [--patience S] [--log FILE] [the tool's options]
 #include "cli/open_job.h"
 #include "cli/tool_options.h"
@@ -99,7 +100,8 @@ void add_send_command(CLI::App& app, CommandContext& context) {
   auto o = std::make_shared<SendOptions>();
   CLI::App* c = app.add_subcommand("send", "Send a job to a cutter, as its materials' tools move");
   c->add_option("JOB", o->job, ".frelm file, or an SVG with a job in it")->required();
-  c->add_option("--to", o->to, "tcp:HOST:PORT, serial:DEVICE[:BAUD], file:PATH, or queue:NAME, a printer queue")->required();
+  c->add_option("--to", o->to, "tcp:HOST:PORT, serial:DEVICE[:BAUD], file:PATH, or queue:NAME, a printer queue")
+      ->required();
   c->add_option("--from", o->from, "the path to go on from, as go_on_from told")->capture_default_str();
   c->add_option("--sheet", o->material, "one material, by its name or as #rrggbb");
   c->add_flag("--pen", o->pen, "what the pen draws as well");

@@ -21,8 +21,8 @@ struct ToolOptions {
   std::optional<int> passes;
   std::optional<double> roll, panels; // width of the materials, overlap of their panels; not as driven by themselves
   std::optional<std::size_t> panel;   // one of them
-  bool any() const;     // as driven
-  bool changes() const; // the materials
+  bool any() const;                   // as driven
+  bool changes() const;               // the materials
 };
 std::shared_ptr<ToolOptions> add_tool_options(CLI::App& command);
 // Every colour that is cut gets a material with these. Errors: out of range.

@@ -3,8 +3,8 @@
 // finish changes nothing.
 #include "cutting/cures.h"
 
-#include "cutting/panels.h"
 #include "cutting/order_check.h"
+#include "cutting/panels.h"
 #include "geom/said.h"
 
 #include "document/arrange.h"
@@ -369,11 +369,10 @@ Words cure_name(Cure cure) {
 }
 
 const char* cure_id(Cure cure) {
-  static constexpr const char* ids[] = {"switch-weld-on", "send-to-guide", "move-onto-sheet", "narrow-face",
-                                        "shrink-letters", "tighten",       "lengthen-guide",  "spread-over",
-                                        "keep-joined",    "even-gaps",     "colours-apart",   "tidy-nodes",
-                                        "turn-holes",     "drop-doubles",  "tie-parts",       "fewer-nodes",
-                                        "cut-in-panels"};
+  static constexpr const char* ids[] = {
+      "switch-weld-on", "send-to-guide", "move-onto-sheet", "narrow-face", "shrink-letters", "tighten",
+      "lengthen-guide", "spread-over",   "keep-joined",     "even-gaps",   "colours-apart",  "tidy-nodes",
+      "turn-holes",     "drop-doubles",  "tie-parts",       "fewer-nodes", "cut-in-panels"};
   static_assert(std::size(ids) == static_cast<std::size_t>(Cure::CutInPanels) + 1);
   return ids[static_cast<std::size_t>(cure)];
 }

@@ -91,10 +91,8 @@ Result<CutPlan> job_plan(const Document& document, const DocumentEvaluator& eval
   if (!sheet)
     return sheet.error();
   // Before anything is left out, so that knife and pen get the same panels.
-  if (const Result<Done> parted = part_in_panels(*sheet, document.materials, stop); !parted)
+  if (const Result<Done> parted = part_in_panels(*sheet, document.materials, choice.panel, stop); !parted)
     return parted.error();
-  if (choice.panel > 0)
-    std::erase_if(sheet->pieces, [&](const CutPiece& p) { return p.panel != choice.panel; });
   CutPlan plan = cut_plan(std::move(*sheet), document.materials, choice, stop);
   if (stop.stop_requested())
     return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};

@@ -126,8 +126,8 @@ std::vector<double> seams(const Weight& weight, double from, double to, std::siz
     at.push_back(std::max(low, high));
     for (const double x : at) {
       // Away from the middle counts for little: a seam through 1 mm more is worth going a metre.
-      Place place{x, weight.at(x) + weight.at(x - half) * 0.25 + weight.at(x + half) * 0.25 + 1e-3 * std::abs(x - equal),
-                  0};
+      Place place{
+          x, weight.at(x) + weight.at(x - half) * 0.25 + weight.at(x + half) * 0.25 + 1e-3 * std::abs(x - equal), 0};
       if (i > 0) {
         double best = std::numeric_limits<double>::infinity();
         for (std::size_t k = 0; k < tried[i - 1].size(); ++k) {
@@ -174,9 +174,11 @@ Contour rectangle(const Box& b) {
 Result<Outline> within(const Outline& outline, const Box& panel, const std::stop_token& stop) {
   if (panel.contains(outline.bounds()))
     return outline;
-  const OutlineParts parts = parts_of(outline);
+  OutlineParts parts = parts_of(outline);
+  // What lies beside the panel winds around nothing in it.
+  std::erase_if(parts.closed.contours, [&](const Contour& c) { return !c.bounds().overlaps(panel); });
   Outline out;
-  if (!parts.closed.empty() && parts.closed.bounds().overlaps(panel)) {
+  if (!parts.closed.empty()) {
     WeldOptions options;
     options.stop = stop;
     Result<WeldResult> cut = combine(BooleanOp::Intersection, {parts.closed}, {{{rectangle(panel)}}}, options);
@@ -218,7 +220,7 @@ std::vector<Panel> panels_of(const std::vector<const CutPiece*>& work, const Mat
   std::vector<Panel> out;
   constexpr double away = seam_mark_distance + seam_mark_size / 2;
   const bool down = y.empty(); // strips that stand beside one another are cut one below the other
-  Point first; // of the panel that stays where it is
+  Point first;                 // of the panel that stays where it is
   double next = 0;
   for (std::size_t row = 0; row < d.rows; ++row)
     for (std::size_t column = 0; column < d.columns; ++column) {
@@ -246,13 +248,15 @@ std::vector<Panel> panels_of(const std::vector<const CutPiece*>& work, const Mat
       if (out.empty())
         first = {taken.x0, taken.y0}, next = down ? taken.y0 : taken.x0;
       p.moved = down ? Vec{first.x - taken.x0, next - taken.y0} : Vec{next - taken.x0, first.y - taken.y0};
+      p.alone = {first.x - taken.x0, first.y - taken.y0};
       next += (down ? taken.height() : taken.width()) + panel_distance;
       out.push_back(std::move(p));
     }
   return out;
 }
 
-Result<Done> part_in_panels(CutSheet& sheet, const std::vector<Material>& materials, const std::stop_token& stop) {
+Result<Done> part_in_panels(CutSheet& sheet, const std::vector<Material>& materials, std::size_t only,
+                            const std::stop_token& stop) {
   for (const Material& m : materials) {
     std::vector<const CutPiece*> work;
     for (const CutPiece& p : sheet.pieces)
@@ -264,7 +268,10 @@ Result<Done> part_in_panels(CutSheet& sheet, const std::vector<Material>& materi
     std::vector<CutPiece> pieces;
     for (std::size_t i = 0; i < panels.size(); ++i) {
       const Panel& panel = panels[i];
-      const Affine move = Affine::translation(panel.moved);
+      if (only > 0 && i + 1 != only)
+        continue;
+      const Vec by = only > 0 ? panel.alone : panel.moved;
+      const Affine move = Affine::translation(by);
       for (const CutPiece* p : work) {
         if (stop.stop_requested())
           return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
@@ -280,7 +287,7 @@ Result<Done> part_in_panels(CutSheet& sheet, const std::vector<Material>& materi
       CutPiece marks{0, "Seam marks", m.colour, Destination::Knife, {}, {}, i + 1, panels.size()};
       constexpr double h = seam_mark_size / 2;
       for (const Point at : panel.marks) {
-        const Point p = at + panel.moved;
+        const Point p = at + by;
         marks.outline.contours.push_back({{Segment::line({p.x - h, p.y}, {p.x + h, p.y})}, false});
         marks.outline.contours.push_back({{Segment::line({p.x, p.y - h}, {p.x, p.y + h})}, false});
       }
@@ -293,6 +300,8 @@ Result<Done> part_in_panels(CutSheet& sheet, const std::vector<Material>& materi
     sheet.pieces.insert(sheet.pieces.end(), std::make_move_iterator(pieces.begin()),
                         std::make_move_iterator(pieces.end()));
   }
+  if (only > 0)
+    std::erase_if(sheet.pieces, [](const CutPiece& p) { return p.panel == 0; });
   return Done{};
 }
 

@@ -61,8 +61,8 @@ Result<std::u32string> filled(const std::u32string& text, const NameList& list, 
 
 // The lettering beside the sheet that this text in the place of `piece` has its changes from; where its line was broken
 // to make it fit it is the same text. Null: none.
-const Lettering* made_by_hand(const Document& document, const NameList& list, PieceId piece,
-                              const std::u32string& text, PieceId* where = nullptr) {
+const Lettering* made_by_hand(const Document& document, const NameList& list, PieceId piece, const std::u32string& text,
+                              PieceId* where = nullptr) {
   const auto same = [](char32_t a, char32_t b) { return a == b || (a == U'\n' && b == U' '); };
   for (auto h = list.by_hand.rbegin(); h != list.by_hand.rend(); ++h) {
     const Piece* by = h->piece == piece ? document.find(h->by) : nullptr;

@@ -9,7 +9,8 @@
 
 namespace frelm {
 
-inline constexpr std::size_t most_name_rows = 20'000, most_name_columns = 40, most_names_by_hand = 2000, longest_name_cell = 500; // bytes
+inline constexpr std::size_t most_name_rows = 20'000, most_name_columns = 40, most_names_by_hand = 2000,
+                             longest_name_cell = 500; // bytes
 
 // Keep: it stays as large as it is; Shrink: smaller letters; Spread: gaps take it to the room's length, shorter ones
 // too; Tighten: narrower gaps first, then smaller letters; TwoLines: parted at a space where that lets it stay larger.

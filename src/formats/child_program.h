@@ -20,7 +20,8 @@ struct ChildAnswer {
   bool ended = false; // it crashed, or was ended by its limits or ours
   std::string bytes;
 };
-// A program without a slash in its name is looked for as the shell does. Errors: it can't be started, no room for its files, Cancelled.
+// A program without a slash in its name is looked for as the shell does. Errors: it can't be started, no room for its
+// files, Cancelled.
 Result<ChildAnswer> run_child(const std::string& program, const std::vector<std::string>& arguments,
                               std::string_view input, const ChildLimits& limits, const std::stop_token& stop);
 

@@ -41,7 +41,8 @@ SendReport queue_program(const HpglProgram& program, std::size_t first, const st
     return refused(done.error());
   if (!done)
     return refused(Error{ErrorCode::NotFound,
-                         FRELM_WORDS("core", "this machine has no printer queues: install lp, or send to a port"), {}});
+                         FRELM_WORDS("core", "this machine has no printer queues: install lp, or send to a port"),
+                         {}});
   if (done->ended || done->code != 0)
     return refused(Error{ErrorCode::NotFound,
                          FRELM_WORDS("core", "the queue did not take it; see whether it is there and takes jobs"),

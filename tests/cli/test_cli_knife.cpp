@@ -63,8 +63,8 @@ private slots:
     const QString word = job_of(dir, "Saltmarsh Boatworks, Saltmarsh Boatworks");
     const Ran whole = run({"plan", word}), wide = run({"plan", word, "--panels", "10"});
     QCOMPARE(wide.json()["paths"].toInt(), whole.json()["paths"].toInt()); // it fits
-    const Ran parted = run({"plan", word, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o",
-                            dir.filePath("p.json")});
+    const Ran parted = run(
+        {"plan", word, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o", dir.filePath("p.json")});
     QVERIFY(parted.code == 0 && parted.json()["paths"].toInt() > whole.json()["paths"].toInt());
     QVERIFY(read(dir.filePath("p.svg")).contains("panel 2 of "));
     int sum = 0;

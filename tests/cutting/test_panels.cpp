@@ -79,7 +79,7 @@ private slots:
     for (const Outline& o : shapes)
       all.add(o.bounds());
     for (Outline& o : shapes)
-      o = o.transformed(Affine::translation({100 - all.x0, 100 - all.y0}) );
+      o = o.transformed(Affine::translation({100 - all.x0, 100 - all.y0}));
     const CutSheet work = sheet_of(shapes);
     const Material m = vinyl(width, length, overlap);
     const std::vector<Panel> plan = panels_of(work_of(work), m);
@@ -101,8 +101,8 @@ private slots:
       // What of the work lies within its part, and no more.
       const Box& b = plan[i].part;
       GEOSGeometry* whole = geometry_of(geos.h, shapes, 0.005);
-      GEOSGeometry* frame = geometry_of(
-          geos.h, {*parse_outline(fmt::format("M{} {}H{}V{}H{}Z", b.x0, b.y0, b.x1, b.y1, b.x0))}, 0.005);
+      GEOSGeometry* frame =
+          geometry_of(geos.h, {*parse_outline(fmt::format("M{} {}H{}V{}H{}Z", b.x0, b.y0, b.x1, b.y1, b.x0))}, 0.005);
       GEOSGeometry* part = geometry_of(geos.h, of_panel, 0.005);
       GEOSGeometry* meant = checked(GEOSIntersection_r(geos.h, whole, frame));
       const double off = area_of(geos.h, checked(GEOSSymDifference_r(geos.h, meant, part)));
@@ -128,7 +128,7 @@ private slots:
     QCOMPARE(p.size(), std::size_t{2});
     QCOMPARE(p[0].part.y1 - p[1].part.y0, 10.0);
     QCOMPARE(p[0].part.x1 - p[0].part.x0, 2000.0);
-    QCOMPARE(p[0].moved, Vec{}); // the first stays where it is
+    QCOMPARE(p[0].moved, Vec{});      // the first stays where it is
     QCOMPARE(p[0].marks, p[1].marks); // at the same places of the work
     QCOMPARE(p[0].marks.size(), std::size_t{2});
     for (const Point at : p[0].marks) {
@@ -199,7 +199,9 @@ private slots:
     p.colour = blue;
     p.content = OutlinePiece{std::make_shared<const Outline>(*parse_outline(
                                  "M100 100H2000V1000H100ZM200 200V900H400V200ZM2100 150H2300V250H2100Z")),
-                             Finish{{}}, nullptr, {}};
+                             Finish{{}},
+                             nullptr,
+                             {}};
     d = add_piece(d, p).document;
     const Result<CutPlan> plan = job_plan(d, evaluator(), {});
     QVERIFY(plan);
@@ -214,6 +216,14 @@ private slots:
     QVERIFY(one);
     QCOMPARE(one->layers.size(), std::size_t{1});
     QCOMPARE(one->layers[0].name, plan->layers[1].name);
+    // By itself it lies where the first one does, on a sheet of its own.
+    Box first, alone;
+    for (const CutPiece& piece : plan->sheet.pieces)
+      if (piece.panel == 1)
+        first.add(piece.outline.bounds());
+    for (const CutPiece& piece : one->sheet.pieces)
+      alone.add(piece.outline.bounds());
+    QVERIFY(std::abs(alone.x0 - first.x0) < 1e-6 && alone.y0 > 0 && alone.x1 <= one->sheet.frame.x1);
     // The check no longer says that it is too large.
     const auto too_large = [](const Document& of) {
       const CheckReport report = check(of, evaluator());

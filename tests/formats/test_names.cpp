@@ -240,7 +240,8 @@ private slots:
     QVERIFY(with_row(with, *with.names, 0, evaluator())->by_hand);
     QVERIFY(!row_aside(d, 9, evaluator()).ok());
     d.names = std::make_shared<const NameList>(list_of({"name"}, {{""}}));
-    d = edit_piece(d, job.lettering, [&](Piece& p) { p.lettering()->recipe.letters()->text = retyped({}, U"{name}", d.next_id); });
+    d = edit_piece(d, job.lettering,
+                   [&](Piece& p) { p.lettering()->recipe.letters()->text = retyped({}, U"{name}", d.next_id); });
     QVERIFY(!row_aside(d, 0, evaluator()).ok());
   }
   void it_fits_data() {

@@ -246,8 +246,8 @@ private slots:
     QVERIFY(report.stopped && report.next == 0);
     QVERIFY(QString::fromStdString(report.stopped->text()).contains("does not answer as a cutter does"));
   }
-  // lp and lpstat as their callers see them (POSIX.1-2017, lp; lpstat -e is common practice, no source): a stand-in that
-  // keeps what it is given.
+  // lp and lpstat as their callers see them (POSIX.1-2017, lp; lpstat -e is common practice, no source): a stand-in
+  // that keeps what it is given.
   void to_a_printer_queue() {
     const QTemporaryDir folder;
     const auto program = [&](const QString& name, const QByteArray& does) {

@@ -63,26 +63,24 @@ void KnifeLayer::paint_whole(QSize size, double ratio, const QTransform& to_scre
   }
 }
 
-// What each of the panels takes, with its number.
+// What each of the panels takes of all materials, with its number.
 void KnifeLayer::paint_panels(QPainter& painter, const QTransform& to_screen) const {
-  const CutPlan& lines = knife_.plan()->lines;
-  std::vector<Box> taken(lines.layers.size());
-  for (std::size_t i = 0; i < lines.sheet.pieces.size(); ++i)
-    taken[lines.layer_of[i]].add(lines.sheet.pieces[i].outline.bounds());
+  const std::size_t panels = knife_.plan()->panels;
+  std::vector<Box> taken(panels);
+  for (const CutPiece& p : knife_.plan()->lines.sheet.pieces)
+    if (p.panel > 0)
+      taken[p.panel - 1].add(p.outline.bounds());
   constexpr double beside = 6; // px
-  for (std::size_t i = 0; i < taken.size(); ++i) {
-    const PlanLayer& layer = lines.layers[i];
-    if (layer.panel == 0 || taken[i].empty())
-      continue;
+  for (std::size_t i = 0; i < panels; ++i) {
     const Box& b = taken[i];
+    if (b.empty()) // it is not shown
+      continue;
     const QRectF box =
         to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())).adjusted(-beside, -beside, beside, beside);
     painter.setPen(QPen(scheme().teal, 1, Qt::DotLine));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(box);
-    painter.setPen(scheme().teal);
-    painter.drawText(box.topLeft() - QPointF(0, beside),
-                     KnifePlan::tr("Panel %1 of %2").arg(layer.panel).arg(layer.panels));
+    painter.drawText(box.topLeft() - QPointF(0, beside), KnifePlan::tr("Panel %1 of %2").arg(i + 1).arg(panels));
   }
 }
 

@@ -51,7 +51,8 @@ void MaterialRowsCard::edit_subject(const QString& step, bool stepped, const std
 }
 
 MachineCard::MachineCard(Session& session, KnifePlan& knife, QWidget* parent)
-    : MaterialRowsCard(0, tr("Machine"), session, knife, parent), which_(new ChoiceBox), panel_(new ChoiceBox), all_(note_label()) {
+    : MaterialRowsCard(0, tr("Machine"), session, knife, parent), which_(new ChoiceBox), panel_(new ChoiceBox),
+      all_(note_label()) {
   which_->setAccessibleName(tr("Material"));
   which_->setMinimumContentsLength(1);
   which_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -85,18 +86,24 @@ MachineCard::MachineCard(Session& session, KnifePlan& knife, QWidget* parent)
          {MeasureKind::Length, 0, most_overcut, 0.1}, tool(&CutTool::overcut), one);
   number({tr("Passes"), tr("Passes"), tr("Change the passes"), tr("Times over every line")},
          {MeasureKind::Count, 1, double(most_passes), 1, 1, false, true}, tool(&CutTool::passes), one);
-  auto* speed =
-      new_number({{}, tr("Speed, mm/s"), {}, tr("mm a second while it cuts; 0: what such a machine usually does")},
-                 {MeasureKind::Count, 0, 5000, 10});
+  auto* speed = new_number(
+      {{}, tr("Speed, mm/s"), {}, tr("mm a second while it cuts; nothing: what such a machine usually does")},
+      {MeasureKind::Count, 0, 5000, 10});
   bind(speed, tr("Change a speed"), {MeasureKind::Count, 0, 5000, 10}, tool(&CutTool::speed), one);
-  auto* rise = new_number({{}, tr("Acceleration, mm/s²"), {}, tr("mm/s²; 0: what such a machine usually has")},
+  auto* rise = new_number({{}, tr("Acceleration, mm/s²"), {}, tr("mm/s²; nothing: what such a machine usually has")},
                           {MeasureKind::Count, 0, 1e6, 100});
   bind(rise, tr("Change an acceleration"), {MeasureKind::Count, 0, 1e6, 100}, tool(&CutTool::acceleration), one);
   add_row(tr("Speed"), {speed, rise});
-  number({tr("Panels"), tr("Overlap of panels"), tr("Change the panels"),
-          tr("What is larger than its sheet or roll is cut in panels that overlap so far; 0: it is not")},
-         {MeasureKind::Length, 0, most_panel_overlap, 1}, [](auto& m) { return &m.panel_overlap; },
-         [this](const Material& m) { return shown() && m.width > 0; });
+  on_show([speed, rise](const Material& m) {
+    const CutPace usual = pace_of(m.machine);
+    speed->set_usual(tr("%1 mm/s").arg(usual.cut));
+    rise->set_usual(tr("%1 mm/s²").arg(usual.acceleration));
+  });
+  number(
+      {tr("Panels"), tr("Overlap of panels"), tr("Change the panels"),
+       tr("What is larger than its sheet or roll is cut in panels that overlap so far; 0: it is not")},
+      {MeasureKind::Length, 0, most_panel_overlap, 1}, [](auto& m) { return &m.panel_overlap; },
+      [this](const Material& m) { return shown() && m.width > 0; });
   panel_->setAccessibleName(tr("Which panel"));
   panel_->setToolTip(tr("The one that is shown, sent and written to a file"));
   add_row(tr("Panel"), panel_);

@@ -16,12 +16,13 @@ constexpr std::size_t most_in_table = 2000; // rows in the table; all are in the
 NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
     : Card(0, tr("Names"), session, parent), rows_(rows), about_(note_label()), asks_(note_label()),
       open_(new QPushButton(tr("Open list…"))), paste_(new QPushButton(tr("Paste"))),
-      none_(new QPushButton(tr("Remove list"))), out_(new QPushButton),
-      hand_(new QPushButton(tr("Letters by hand"))), table_(new QTableWidget),
+      none_(new QPushButton(tr("Remove list"))), out_(new QPushButton), hand_(new QPushButton(tr("Letters by hand"))),
+      table_(new QTableWidget),
       fit_(new ChoiceRow(tr("Too long"), {tr("Keep"), tr("Shrink"), tr("Spread"), tr("Tighten"), tr("Two lines")}, 3)),
       room_(length_field(tr("Room along the line"), 0, 1e5)),
-      least_(length_field(tr("Least height of capitals"), 0, 1e4)), wide_(length_field(tr("Width of the sheets"), 1, 1e5)),
-      long_(length_field(tr("Length of the sheets"), 0, 1e5)), format_(new ChoiceBox) {
+      least_(length_field(tr("Least height of capitals"), 0, 1e4)),
+      wide_(length_field(tr("Width of the sheets"), 1, 1e5)), long_(length_field(tr("Length of the sheets"), 0, 1e5)),
+      format_(new ChoiceBox) {
   add_wide(asks_);
   add_wide(in_row({{open_, 1}, {paste_, 1}}));
   open_->setToolTip(tr("CSV: parted by commas, semicolons or tabs; a line a name is enough"));

@@ -87,9 +87,9 @@ void SendCard::refresh() {
   const std::size_t paths = knife_.plan() != nullptr ? knife_.plan()->drive.plan.order.size() : 0;
   send_->setVisible(!running);
   send_->setEnabled(paths > 0 && knife_.current());
-  send_->setText(knife_.panel() > 0             ? tr("Send panel %1").arg(knife_.panel())
-                  : session_.only_material() ? tr("Send this material")
-                                             : tr("Send all"));
+  send_->setText(knife_.panel() > 0         ? tr("Send panel %1").arg(knife_.panel())
+                 : session_.only_material() ? tr("Send this material")
+                                            : tr("Send all"));
   send_->setToolTip(tr("%n paths", nullptr, static_cast<int>(paths)));
   file_->setEnabled(paths > 0);
   const std::shared_ptr<const ToSend>& work = link_.work();
@@ -132,10 +132,12 @@ void SendCard::refresh() {
                        ? tr("Cancelled; %1 of %2 paths are cut.").arg(report.next).arg(whole)
                        : words_of(*report.stopped));
   else if (work != nullptr && link_.to_queue())
-    told_->setText(tr("All %n paths are with the queue, which does not tell what is cut.", nullptr,
-                      static_cast<int>(whole)));
+    told_->setText(
+        tr("All %n paths are with the queue, which does not tell what is cut.", nullptr, static_cast<int>(whole)));
   else if (work != nullptr)
     told_->setText(tr("All %n paths are cut.", nullptr, static_cast<int>(whole)));
+  else if (knife_.plan() != nullptr && knife_.plan()->panels > 1 && knife_.panel() == 0)
+    told_->setText(tr("Panels lie behind one another on a roll; for sheets choose one of them above."));
   else
     told_->setText(QString());
   told_->setVisible(!told_->text().isEmpty());

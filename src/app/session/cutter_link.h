@@ -1,7 +1,7 @@
 // The cutter: where it may be, and a job that is being sent to it, beside the window.
 //
-// An address is one of send/wire's, "queue:NAME" (send/print_queue), or "practice": a practice cutter of our own is started on this machine then and
-// ended with the window. What was cut is written into the log, however it ended.
+// An address is one of send/wire's, "queue:NAME" (send/print_queue), or "practice": a practice cutter of our own is
+// started on this machine then and ended with the window. What was cut is written into the log, however it ended.
 #pragma once
 
 #include "app/session/mailbox.h"

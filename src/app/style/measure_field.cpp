@@ -68,7 +68,15 @@ QString MeasureField::suffix() const {
   return {};
 }
 
+void MeasureField::set_usual(const QString& words) {
+  setPlaceholderText(words);
+  if (!std::exchange(zero_is_usual_, true) && !typing_)
+    setText(text_of(value_));
+}
+
 QString MeasureField::text_of(double value) const {
+  if (zero_is_usual_ && value == 0)
+    return {};
   return QString::fromStdString(format_length(value, kind_ == MeasureKind::Length ? unit_ : Unit::Millimetre));
 }
 
@@ -100,7 +108,9 @@ void MeasureField::set_fault(const QString& reason) {
 void MeasureField::take_text() {
   if (!typing_)
     return;
-  const Result<double> parsed = parse_measure(text().toStdString(), kind_, unit_);
+  const Result<double> parsed = zero_is_usual_ && text().trimmed().isEmpty()
+                                    ? Result<double>(0.0)
+                                    : parse_measure(text().toStdString(), kind_, unit_);
   if (!parsed) {
     set_fault(words_of(parsed.error()));
     return;

@@ -18,7 +18,9 @@ public:
   void set_kind(MeasureKind kind);
   void set_range(double low, double high); // in mm, degrees or percent
   void set_step(double step);              // of one arrow press, in the field's own unit
-  void show_value(double value);           // leaves text alone that is being typed
+  // 0 is no measure but "as usual": the field is empty then, these words faint in it, and typing nothing gives 0.
+  void set_usual(const QString& words);
+  void show_value(double value); // leaves text alone that is being typed
   double value() const { return value_; }
   QSize minimumSizeHint() const override; // seven digits and the unit
 
@@ -44,7 +46,7 @@ private:
   Unit unit_ = Unit::Millimetre;
   double value_ = 0, low_ = -1e6, high_ = 1e6, step_ = 1;
   QString hint_, tip_; // tip_: the tooltip while a fault is told in its place
-  bool typing_ = false;
+  bool typing_ = false, zero_is_usual_ = false;
 };
 
 } // namespace frelm
