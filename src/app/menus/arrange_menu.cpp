@@ -303,12 +303,13 @@ void fill_arrange_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                       .run = [&desk] { centre_on_sheet(desk); },
                       .why_not = desk.needs_selection()});
   fill_place_menu(commands, menu->addMenu(Desk::tr("&Place")), desk);
-  commands.add(menu, {.id = "arrange.copies",
-                      .words = Desk::tr("Cop&ies…"),
-                      .keys = {QKeySequence("Ctrl+Shift+D")},
-                      .tip = Desk::tr("By a step, in rows and columns, around a middle, along a line, nested on the sheet"),
-                      .run = [&desk] { desk.show_copies(); },
-                      .why_not = desk.needs_selection()});
+  commands.add(menu,
+               {.id = "arrange.copies",
+                .words = Desk::tr("Cop&ies…"),
+                .keys = {QKeySequence("Ctrl+Shift+D")},
+                .tip = Desk::tr("By a step, in rows and columns, around a middle, along a line, nested on the sheet"),
+                .run = [&desk] { desk.show_copies(); },
+                .why_not = desk.needs_selection()});
   commands.add(menu, {.id = "arrange.park",
                       .words = Desk::tr("Put a cop&y aside"),
                       .keys = {QKeySequence("P")},
