@@ -5,9 +5,9 @@
 
 #include "geom/boolean.h"
 #include "geom/clip_line.h"
+#include "geom/rectangle.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace frelm {
@@ -159,14 +159,6 @@ Box box_of(const std::vector<const CutPiece*>& work) {
   Box out;
   for (const CutPiece* p : work)
     out.add(p->outline.bounds());
-  return out;
-}
-
-Contour rectangle(const Box& b) {
-  const std::array<Point, 4> p{Point{b.x0, b.y0}, Point{b.x1, b.y0}, Point{b.x1, b.y1}, Point{b.x0, b.y1}};
-  Contour out;
-  for (std::size_t i = 0; i < 4; ++i)
-    out.segments.push_back(Segment::line(p[i], p[(i + 1) % 4]));
   return out;
 }
 

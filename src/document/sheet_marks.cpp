@@ -1,6 +1,7 @@
 #include "document/sheet_marks.h"
 
 #include "document/edits.h"
+#include "geom/rectangle.h"
 
 #include <algorithm>
 
@@ -44,13 +45,6 @@ void add(Marked& to, Outline outline, Colour colour, const char* name) {
   Added added = add_piece(std::move(to.document), std::move(p));
   to.document = std::move(added.document);
   to.ids.push_back(added.id);
-}
-Contour rectangle(const Box& b) {
-  const Point p[]{{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
-  Contour out;
-  for (std::size_t i = 0; i < 4; ++i)
-    out.segments.push_back(Segment::line(p[i], p[(i + 1) % 4]));
-  return out;
 }
 Contour line(Point a, Point b) {
   return {{Segment::line(a, b)}, false};

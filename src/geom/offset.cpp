@@ -23,6 +23,7 @@
 #include "geom/covered.h"
 #include "geom/distance.h"
 #include "geom/raw_offset.h"
+#include "geom/rectangle.h"
 #include "geom/recover.h"
 #include "geom/refit.h"
 #include "geom/side_by_side.h"
@@ -63,14 +64,6 @@ std::vector<Segment> reversed(const std::vector<Segment>& segments) {
   for (auto it = segments.rbegin(); it != segments.rend(); ++it)
     out.push_back(it->reversed());
   return out;
-}
-
-Contour rectangle(const Box& b) {
-  Contour c;
-  const Point p[] = {{b.x0, b.y0}, {b.x1, b.y0}, {b.x1, b.y1}, {b.x0, b.y1}};
-  for (std::size_t i = 0; i < 4; ++i)
-    c.segments.push_back(Segment::line(p[i], p[(i + 1) % 4]));
-  return c;
 }
 
 class Offsetter {

@@ -142,6 +142,10 @@ private slots:
     QTest::newRow("nodes") << true << S{"image", "Circle r 120", "radio button", "Nodes"} << "canvas:Sheet";
     QTest::newRow("measure") << true << S{"radio button", "Measure"} << "label:Measure";
     QTest::newRow("knife") << true << S{"radio button", "View: Knife"} << "radio button:View: Knife";
+    QTest::newRow("knife's cards") << true << S{"radio button", "View: Knife"} << "push button:Send all";
+    QTest::newRow("log of cuts") << true << S{"radio button", "View: Knife", "push button", "Log of cuts"}
+                                 << "push button:Back to the sheet";
+    QTest::newRow("names") << true << S{"radio button", "View: Names"} << "push button:Paste";
     QTest::newRow("settings") << true << S{"menu item", "Edit", "menu item", "Settings"}
                               << "push button:Back to the sheet";
     QTest::newRow("keys") << true << S{"menu item", "Help", "menu item", "Keys and handles"}
@@ -154,6 +158,8 @@ private slots:
                            << "push button:Back to the sheet";
     QTest::newRow("export") << true << S{"menu item", "File", "menu item", "Export…"}
                             << "push button:Back to the sheet";
+    QTest::newRow("proof") << true << S{"menu item", "File", "menu item", "Proof for the customer…"}
+                           << "push button:Back to the sheet";
     QTest::newRow("parts") << true << S{"check box", "Parts"} << "list:Parts";
     QTest::newRow("copies") << true << S{"image", "Marigold", "menu item", "Arrange", "menu item", "Copies…"}
                             << "push button:Make copies";
