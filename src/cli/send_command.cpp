@@ -1,11 +1,11 @@
 // frelm-cli send JOB --to tcp:HOST:PORT|serial:DEVICE[:BAUD]|file:PATH|queue:NAME [--from PATH] [--sheet MATERIAL]
-// [--pen]
-//                [--patience S] [--log FILE] [the tool's options]
+//                [--pen] [--patience S] [--log FILE] [the tool's options]
 #include "cli/open_job.h"
 #include "cli/tool_options.h"
 #include "send/cut_log.h"
 #include "send/print_queue.h"
 #include "send/send_job.h"
+#include "send/send_to.h"
 
 #include <CLI/CLI.hpp>
 #include <csignal>
@@ -50,34 +50,31 @@ Result<int> run_send(const SendOptions& o, CommandContext& context) {
   const std::size_t paths = work->program.paths.size();
   if (o.from < 1 || o.from > paths)
     return misuse("from 1 to " + std::to_string(paths), "--from");
-  SendReport report{paths, work->cut, 0, {}};
+  SendReport report{paths, work->cut, 0, true, {}};
   if (o.to.starts_with("file:")) {
     HpglProgram rest = work->program;
     rest.paths.erase(rest.paths.begin(), rest.paths.begin() + static_cast<std::ptrdiff_t>(o.from - 1));
     if (const Result<Done> done = context.storage.write(o.to.substr(5), program_text(rest)); !done)
       return done.error();
-  } else if (o.to.starts_with(queue_prefix)) {
-    report = queue_program(work->program, o.from - 1, o.to.substr(queue_prefix.size()));
   } else {
-    const Result<std::unique_ptr<CutterWire>> wire = open_wire(o.to);
-    if (!wire)
-      return wire.error();
     std::stop_source stop;
     interrupted = 0;
-    const auto before = std::signal(SIGINT, [](int) { interrupted = 1; });
+    void (*before)(int) = nullptr;
+    if (!is_queue(o.to)) // which tells nothing on the way that could be ended then
+      before = std::signal(SIGINT, [](int) { interrupted = 1; });
     SendWatch watch{stop.get_token(), nullptr,
                     [&](const SendState&) {
                       if (interrupted != 0)
                         stop.request_stop();
                     },
                     Milliseconds(static_cast<long>(o.patience * 1000))};
-    report = send_program(work->program, o.from - 1, **wire, watch);
-    std::signal(SIGINT, before);
+    report = send_to(o.to, work->program, o.from - 1, watch);
+    if (!is_queue(o.to))
+      std::signal(SIGINT, before);
     if (!o.log.empty()) {
-      const CutLogEntry entry{time_now(), o.job,          o.material,
-                              o.to,       report.next,    paths,
-                              report.cut, report.seconds, report.stopped ? report.stopped->text() : ""};
-      if (const Result<Done> logged = add_to_cut_log(context.storage, o.log, entry); !logged)
+      CutLogEntry entry;
+      entry.job = o.job, entry.material = o.material, entry.cutter = o.to;
+      if (const Result<Done> logged = add_to_cut_log(context.storage, o.log, ended_now(entry, report, paths)); !logged)
         return logged.error();
     }
   }
@@ -86,6 +83,7 @@ Result<int> run_send(const SendOptions& o, CommandContext& context) {
                      {"cut_mm", report.cut},
                      {"estimated_seconds", work->time.seconds},
                      {"seconds", report.seconds},
+                     {"handed_over", report.handed_over},
                      {"go_on_from", report.next < paths ? Json(report.next + 1) : Json(nullptr)},
                      {"stopped", report.stopped ? Json(report.stopped->text()) : Json(nullptr)}};
   context.out << summary.dump() << "\n";

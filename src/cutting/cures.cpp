@@ -200,14 +200,9 @@ Result<Document> in_panels(Document document, const DocumentEvaluator& evaluator
     return sheet.error();
   bool any = false;
   for (const MaterialUse& use : used_materials(*sheet, document.materials))
-    for (Material& m : document.materials) {
-      if (m.colour != use.colour || m.panel_overlap > 0)
-        continue;
-      Material with = m;
-      with.panel_overlap = usual_panel_overlap;
-      if (panel_count(use.box, with) > 1)
-        m = with, any = true;
-    }
+    for (Material& m : document.materials)
+      if (m.colour == use.colour && m.panel_overlap == 0 && panels_help(use.box, m))
+        m.panel_overlap = usual_panel_overlap, any = true;
   if (!any)
     return bad_input(FRELM_WORDS("core", "panels don't help: the material is too narrow for them, or all of it fits"));
   return document;

@@ -99,6 +99,18 @@ Result<CutPlan> job_plan(const Document& document, const DocumentEvaluator& eval
   return plan;
 }
 
+std::vector<std::size_t> tools_of(const CutPlan& plan) {
+  std::vector<std::size_t> out;
+  std::vector<std::pair<Colour, Destination>> tools;
+  for (const PlanLayer& l : plan.layers) {
+    const auto it = std::find(tools.begin(), tools.end(), std::pair(l.colour, l.destination));
+    out.push_back(static_cast<std::size_t>(it - tools.begin()));
+    if (it == tools.end())
+      tools.emplace_back(l.colour, l.destination);
+  }
+  return out;
+}
+
 std::vector<CutPlan> split(const CutPlan& plan) {
   std::vector<CutPlan> out;
   std::size_t first = 0; // of the layer's paths

@@ -35,6 +35,8 @@ CutPlan cut_plan(CutSheet sheet, const std::vector<Material>& materials, const P
 // The whole way from a job: its cut sheet, larger work in panels (cutting/panels). Errors: those of both, Cancelled.
 Result<CutPlan> job_plan(const Document& document, const DocumentEvaluator& evaluator, const PlanChoice& choice,
                          const std::stop_token& stop = {}, const std::function<void(double)>& progress = {});
+// For each layer its tool, from 0 on: panels of one material and destination have the same, others have others.
+std::vector<std::size_t> tools_of(const CutPlan& plan);
 // One plan a layer, each with the whole frame.
 std::vector<CutPlan> split(const CutPlan& plan);
 

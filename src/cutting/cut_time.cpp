@@ -84,12 +84,13 @@ double seconds_along(const std::vector<Point>& line, double speed, const CutPace
 
 CutTimeline::CutTimeline(const CutPlan& plan, const std::vector<Material>& materials) {
   Point knife;
-  std::optional<std::size_t> layer;
+  const std::vector<std::size_t> tools = tools_of(plan);
+  std::optional<std::size_t> tool;
   CutPace pace;
   double now = 0;
   for (const CutPath& path : plan.order) {
-    if (layer != plan.layer_of[path.piece]) {
-      layer = plan.layer_of[path.piece];
+    if (tool != tools[plan.layer_of[path.piece]]) {
+      tool = tools[plan.layer_of[path.piece]];
       pace = pace_of(materials, path.colour);
       knife = {plan.sheet.frame.x0, plan.sheet.frame.y1};
     }

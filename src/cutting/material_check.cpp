@@ -135,15 +135,12 @@ std::vector<Finding> check_materials(const Document& document, const DocumentEva
   for (const auto& [colour, box] : taken) {
     const Material* m = material_of(document.materials, colour);
     if (!fits(*m, box.width(), box.height()) && panel_count(box, *m) == 0)
-      out.push_back({Weight::Look,
-                     FindingKind::TooLarge,
+      out.push_back({Weight::Look, FindingKind::TooLarge,
                      m->length > 0 ? say(FRELM_WORDS("core", "%1: %2 × %3 on a sheet of %4 × %5"), m->name,
                                          mm(box.width()), mm(box.height()), mm(m->width), mm(m->length))
                                    : say(FRELM_WORDS("core", "%1: %2 × %3 on a roll %4 wide"), m->name, mm(box.width()),
                                          mm(box.height()), mm(m->width)),
-                     0,
-                     box,
-                     {Cure::CutInPanels}});
+                     0, box, panels_help(box, *m) ? std::vector{Cure::CutInPanels} : std::vector<Cure>{}});
   }
   return out;
 }

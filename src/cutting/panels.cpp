@@ -9,6 +9,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
+#include <tuple>
 
 namespace frelm {
 namespace {
@@ -27,7 +29,7 @@ std::size_t parts_of_stretch(double length, double most, double overlap) {
   if (most == 0 || length <= most + rounding)
     return 1;
   const double reach = std::max(overlap, seam_mark_size); // of a panel, over both sides of a seam
-  if (most - 2 * reach <= 0)
+  if (most < 2 * reach + 3 * beside)                      // no strip that anybody would lay
     return 0;
   const double n = std::ceil((length - reach - rounding) / (most - reach));
   return n <= double(most_panels) ? static_cast<std::size_t>(n) : 0;
@@ -46,8 +48,11 @@ Division divided(double width, double height, double most_wide, double most_high
   }
   return out;
 }
-// On the sheet as it lies or turned, whichever takes fewer. count() 0: neither can be.
-Division best_division(double width, double height, const Material& m) {
+// On the sheet as it lies or turned, whichever takes fewer. count() 0: it fits, is not to be parted, or can't be.
+Division division_of(const Box& work, const Material& m) {
+  const double width = work.width(), height = work.height();
+  if (m.panel_overlap <= 0 || work.empty() || fits(m, width, height))
+    return {};
   const Division a = divided(width, height, m.length, m.width, m.panel_overlap),
                  b = divided(width, height, m.width, m.length, m.panel_overlap);
   const auto possible = [](const Division& d) { return d.count() > 0 && d.count() <= most_panels; };
@@ -57,7 +62,7 @@ Division best_division(double width, double height, const Material& m) {
 }
 
 // mm that lines across the work, at equal steps, cut through of it; every line crossed counts a little besides.
-struct Weight {
+struct CutThrough {
   double from = 0, step = 1;
   std::vector<double> cut;
   double at(double place) const {
@@ -65,10 +70,10 @@ struct Weight {
     return cut[static_cast<std::size_t>(i)];
   }
 };
-Weight weighed(const std::vector<const CutPiece*>& work, Axis axis, double from, double to) {
+CutThrough weighed(const std::vector<const CutPiece*>& work, Axis axis, double from, double to) {
   constexpr double finest = 0.5, tolerance = 0.1, a_crossing = 0.01;
   constexpr double most_steps = 8000;
-  Weight out{from, std::max(finest, (to - from) / most_steps), {}};
+  CutThrough out{from, std::max(finest, (to - from) / most_steps), {}};
   const auto count = static_cast<std::size_t>((to - from) / out.step) + 1;
   std::vector<double> through(count, 0), crossed(count, 0);
   const Axis other = axis == Axis::X ? Axis::Y : Axis::X;
@@ -99,57 +104,47 @@ Weight weighed(const std::vector<const CutPiece*>& work, Axis axis, double from,
   return out;
 }
 
-// Where the seams lie, in order.
-std::vector<double> seams(const Weight& weight, double from, double to, std::size_t parts, double most,
+// Where the seams lie, in order: all in the work from `from` to `to`, which `room` more may stand out of at both ends
+// for marks. Any two follow each other by what a panel may take at most and `least`, as the farthest places that each
+// may have do: so there is always an answer.
+std::vector<double> seams(const CutThrough& weight, double from, double to, double room, std::size_t parts, double most,
                           double overlap) {
-  if (parts < 2)
-    return {};
   const double half = overlap / 2, reach = std::max(overlap, seam_mark_size) / 2;
-  const double inner = most - 2 * reach, outer = most - reach; // what may lie between seams, and before the first
+  const double inner = most - 2 * reach, outer = most - reach - room; // between two seams, and at the ends
+  constexpr double narrowest = 20;                                    // of a panel, where there is a choice
+  const double least = std::min(std::max(overlap, narrowest), (to - from) / (2 * double(parts)));
   const std::size_t n = parts - 1;
-  // A seam more than the first can reach with those before it, and less than what those after it leave.
   struct Place {
     double at, cost;
     std::size_t before;
   };
   std::vector<std::vector<Place>> tried(n);
   constexpr int most_tries = 400;
-  const double least = std::max(overlap, 1.0); // of a panel beside its overlaps
   for (std::size_t i = 0; i < n; ++i) {
     const double equal = std::lerp(from, to, double(i + 1) / double(parts));
     const double low = std::max(to - outer - double(n - 1 - i) * inner, from + half + double(i + 1) * least),
                  high = std::min(from + outer + double(i) * inner, to - half - double(n - i) * least);
     const double step = std::max(0.5, (high - low) / most_tries);
-    std::vector<double> at;
-    for (double x = low; x < high; x += step)
-      at.push_back(x);
-    at.push_back(std::max(low, high));
-    for (const double x : at) {
+    const auto take = [&](double x) {
       // Away from the middle counts for little: a seam through 1 mm more is worth going a metre.
-      Place place{
-          x, weight.at(x) + weight.at(x - half) * 0.25 + weight.at(x + half) * 0.25 + 1e-3 * std::abs(x - equal), 0};
-      if (i > 0) {
-        double best = std::numeric_limits<double>::infinity();
-        for (std::size_t k = 0; k < tried[i - 1].size(); ++k) {
-          const Place& b = tried[i - 1][k];
-          const double apart = x - b.at;
-          if (apart <= inner + 1e-6 && apart >= std::min(least, inner) - 1e-6 && b.cost < best)
-            best = b.cost, place.before = k;
-        }
-        place.cost += best;
-      }
+      Place place{x, weight.at(x) + (weight.at(x - half) + weight.at(x + half)) * 0.25 + 1e-3 * std::abs(x - equal), 0};
+      constexpr double rounding = 1e-6;
+      double best = i == 0 ? 0 : std::numeric_limits<double>::infinity();
+      for (std::size_t k = 0; i > 0 && k < tried[i - 1].size(); ++k)
+        if (const Place& b = tried[i - 1][k];
+            x - b.at <= inner + rounding && x - b.at >= least - rounding && b.cost < best)
+          best = b.cost, place.before = k;
+      place.cost += best;
       tried[i].push_back(place);
-    }
+    };
+    for (double x = low; x < high; x += step)
+      take(x);
+    take(high);
   }
   std::vector<double> out(n);
-  const auto by_cost = [](const Place& a, const Place& b) { return a.cost < b.cost; };
-  auto last = std::min_element(tried.back().begin(), tried.back().end(), by_cost);
-  if (!std::isfinite(last->cost)) { // never where parts_of_stretch says it can be; equal parts then
-    for (std::size_t i = 0; i < n; ++i)
-      out[i] = std::lerp(from, to, double(i + 1) / double(parts));
-    return out;
-  }
-  std::size_t k = static_cast<std::size_t>(last - tried.back().begin());
+  const auto cheapest = std::min_element(tried.back().begin(), tried.back().end(),
+                                         [](const Place& a, const Place& b) { return a.cost < b.cost; });
+  auto k = static_cast<std::size_t>(cheapest - tried.back().begin());
   for (std::size_t i = n; i-- > 0; k = tried[i][k].before)
     out[i] = tried[i][k].at;
   return out;
@@ -187,21 +182,23 @@ Result<Outline> within(const Outline& outline, const Box& panel, const std::stop
 } // namespace
 
 std::size_t panel_count(const Box& work, const Material& m) {
-  if (m.panel_overlap <= 0 || work.empty() || fits(m, work.width(), work.height()))
-    return 0;
-  return best_division(work.width(), work.height(), m).count();
+  return division_of(work, m).count();
+}
+
+bool panels_help(const Box& work, Material m) {
+  m.panel_overlap = usual_panel_overlap;
+  return panel_count(work, m) > 1;
 }
 
 std::vector<Panel> panels_of(const std::vector<const CutPiece*>& work, const Material& m) {
   const Box box = box_of(work);
-  if (box.empty() || panel_count(box, m) < 2)
+  const Division d = division_of(box, m);
+  if (d.count() < 2)
     return {};
-  const Division d = best_division(box.width(), box.height(), m);
   const auto along = [&](Axis axis, double from, double to, std::size_t parts, double most, bool marked) {
-    if (parts < 2)
-      return std::vector<double>{};
-    const double more = marked ? beside : 0;
-    return seams(weighed(work, axis, from, to), from - more, to + more, parts, most, m.panel_overlap);
+    return parts < 2
+               ? std::vector<double>{}
+               : seams(weighed(work, axis, from, to), from, to, marked ? beside : 0, parts, most, m.panel_overlap);
   };
   const std::vector<double> x = along(Axis::X, box.x0, box.x1, d.columns, d.most_wide, d.rows > 1),
                             y = along(Axis::Y, box.y0, box.y1, d.rows, d.most_high, d.columns > 1);

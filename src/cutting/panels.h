@@ -27,6 +27,8 @@ struct Panel {
 std::vector<Panel> panels_of(const std::vector<const CutPiece*>& work, const Material& material);
 // How many of them a box takes; 0 for none.
 std::size_t panel_count(const Box& work, const Material& material);
+// Would it be cut in several, with the usual overlap?
+bool panels_help(const Box& work, Material material);
 
 // Pieces of materials that want it parted and moved; the frame grows to hold them. only: nothing but this panel, from 1
 // on, where the first one would lie; what is not cut in panels goes. Errors: those of combine.

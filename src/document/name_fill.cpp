@@ -59,24 +59,39 @@ Result<std::u32string> filled(const std::u32string& text, const NameList& list, 
   return out;
 }
 
-// The lettering beside the sheet that this text in the place of `piece` has its changes from; where its line was broken
-// to make it fit it is the same text. Null: none.
-const Lettering* made_by_hand(const Document& document, const NameList& list, PieceId piece, const std::u32string& text,
-                              PieceId* where = nullptr) {
-  const auto same = [](char32_t a, char32_t b) { return a == b || (a == U'\n' && b == U' '); };
-  for (auto h = list.by_hand.rbegin(); h != list.by_hand.rend(); ++h) {
-    const Piece* by = h->piece == piece ? document.find(h->by) : nullptr;
-    const Lettering* lettering = by != nullptr ? by->lettering() : nullptr;
-    if (lettering == nullptr || lettering->recipe.letters() == nullptr)
-      continue;
-    const std::u32string its = plain_text(lettering->recipe.letters()->text);
-    if (std::equal(its.begin(), its.end(), text.begin(), text.end(), same)) {
-      if (where != nullptr)
-        *where = h->by;
-      return lettering;
-    }
+// The piece beside the sheet that this text in the place of `piece` has its changes from; where its line was broken to
+// make it fit it is the same text. Null: none.
+const Piece* made_by_hand(const Document& document, const NameList& list, PieceId piece, const std::u32string& text) {
+  const auto same = [](const TypedChar& a, char32_t b) { return a.c == b || (a.c == U'\n' && b == U' '); };
+  const auto of = [&](PieceId by) {
+    return std::find(list.by_hand.begin(), list.by_hand.end(), NameByHand{piece, by});
+  };
+  const Piece* out = nullptr;
+  for (const auto& p : document.pieces) { // pieces first: hardly any has this text
+    const Letters* letters = p->lettering() != nullptr ? p->lettering()->recipe.letters() : nullptr;
+    if (letters != nullptr && std::equal(letters->text.begin(), letters->text.end(), text.begin(), text.end(), same) &&
+        of(p->id) != list.by_hand.end() && (out == nullptr || of(p->id) > of(out->id)))
+      out = p.get();
   }
-  return nullptr;
+  return out;
+}
+
+// A lettering with places, and its text in a row.
+struct FilledText {
+  std::shared_ptr<const Piece> piece;
+  std::u32string text;
+};
+Result<std::vector<FilledText>> filled_texts(const Document& document, const NameList& list, std::size_t row) {
+  std::vector<FilledText> out;
+  for (const auto& p : document.pieces) {
+    if (p->lettering() == nullptr || !has_places(*p->lettering()))
+      continue;
+    Result<std::u32string> text = filled(plain_text(p->lettering()->recipe.letters()->text), list, row);
+    if (!text)
+      return text.error();
+    out.push_back({p, std::move(*text)});
+  }
+  return out;
 }
 
 // What hands did to one text, done to the same text with other characters' ids.
@@ -293,22 +308,22 @@ Result<FilledRow> with_row(const Document& document, const NameList& list, std::
                      say(FRELM_WORDS("core", "row %1"), std::to_string(row + 1)));
   FilledRow out{document, {}};
   out.document.names = nullptr;
-  for (const auto& shared : document.pieces) {
-    if (shared->lettering() == nullptr || !has_places(*shared->lettering()))
-      continue;
-    const Result<std::u32string> text = filled(plain_text(shared->lettering()->recipe.letters()->text), list, row);
-    if (!text)
-      return text.error();
+  const Result<std::vector<FilledText>> texts = filled_texts(document, list, row);
+  if (!texts)
+    return texts.error();
+  for (const auto& [shared, text] : *texts) {
     // Its own characters: what hands did to the text with the places is not for this one.
-    const TypedText typed = retyped({}, *text, out.document.next_id);
+    const TypedText typed = retyped({}, text, out.document.next_id);
+    const Piece* hand = made_by_hand(document, list, shared->id, text);
+    out.by_hand = out.by_hand || hand != nullptr;
     out.document = edit_piece(std::move(out.document), shared->id, [&](Piece& p) {
       Recipe& recipe = p.lettering()->recipe;
       recipe.letters()->text = typed;
       recipe.letters()->alternates.clear(), recipe.tweaks.clear(), recipe.pairs.clear();
-      if (const Lettering* hand = made_by_hand(document, list, shared->id, *text))
-        take_over(recipe, hand->recipe), out.by_hand = true;
+      if (hand != nullptr)
+        take_over(recipe, hand->lettering()->recipe);
     });
-    if (trimmed(*text).empty()) {
+    if (trimmed(text).empty()) {
       out.findings.push_back({NameTrouble::Empty, shared->id, 0});
       continue;
     }
@@ -327,20 +342,17 @@ Result<RowAside> row_aside(const Document& document, std::size_t row, const Docu
   Result<FilledRow> filled_row = with_row(document, list, row, evaluator, stop);
   if (!filled_row)
     return filled_row.error();
+  const Result<std::vector<FilledText>> texts = filled_texts(document, list, row);
+  if (!texts)
+    return texts.error();
   RowAside out{std::move(filled_row->document), {}};
   NameList after = list;
-  for (const auto& shared : document.pieces) {
-    if (shared->lettering() == nullptr || !has_places(*shared->lettering()))
-      continue;
-    const Result<std::u32string> text = filled(plain_text(shared->lettering()->recipe.letters()->text), list, row);
-    if (!text)
-      return text.error();
-    PieceId there = 0;
-    if (made_by_hand(document, list, shared->id, *text, &there) != nullptr) {
-      out.ids.push_back(there);
+  for (const auto& [shared, text] : *texts) {
+    if (const Piece* there = made_by_hand(document, list, shared->id, text)) {
+      out.ids.push_back(there->id);
       continue;
     }
-    if (trimmed(*text).empty())
+    if (trimmed(text).empty())
       continue;
     if (after.by_hand.size() >= most_names_by_hand)
       return bad_input(FRELM_WORDS("core", "too many names stand beside the sheet; delete some of them"));
@@ -358,9 +370,8 @@ Result<RowAside> row_aside(const Document& document, std::size_t row, const Docu
     out.document = document;
     return out;
   }
-  // On the sheet all is as it was.
-  for (auto& piece : out.document.pieces)
-    for (const auto& was : document.pieces)
+  for (auto& piece : out.document.pieces) // on the sheet all is as it was
+    for (const auto& [was, text] : *texts)
       if (was->id == piece->id)
         piece = was;
   out.document.names = std::make_shared<const NameList>(std::move(after));

@@ -84,14 +84,16 @@ Result<HpglProgram> hpgl_program(const CutPlan& plan, const HpglOptions& options
   Plotter plotter(plan.sheet.frame, options);
   HpglProgram out;
   out.begin = plotter.begin();
-  std::size_t layer = plan.layers.size();
+  const std::vector<std::size_t> tools = tools_of(plan);
+  std::optional<std::size_t> tool; // that is taken
   for (std::size_t i = 0; i < plan.order.size(); ++i) {
     const CutPath& path = plan.order[i];
     std::optional<HpglPath> next = plotter.contour(plan.sheet.pieces[path.piece].outline.contours[path.contour]);
     std::string before;
-    if (plan.layer_of[path.piece] != layer) {
-      layer = plan.layer_of[path.piece];
-      before = fmt::format("SP{};\n", layer + 1);
+    const std::size_t layer = plan.layer_of[path.piece];
+    if (tools[layer] != tool) {
+      tool = tools[layer];
+      before = fmt::format("SP{};\n", *tool + 1);
       if (layer < speeds.size() && speeds[layer].cut > 0)
         before += fmt::format("VS{:.4g};\n", speeds[layer].cut / 10);
       if (layer < speeds.size() && speeds[layer].acceleration > 0)
@@ -101,7 +103,7 @@ Result<HpglProgram> hpgl_program(const CutPlan& plan, const HpglOptions& options
       next->bytes = before + next->bytes, next->of = i;
       out.paths.push_back(std::move(*next));
     } else if (!before.empty())
-      layer = plan.layers.size(); // the pen comes with the layer's first path that is written
+      tool = std::nullopt; // it comes with the first of its paths that is written
   }
   out.end = plotter.end();
   if (plotter.too_far())

@@ -59,4 +59,11 @@ std::string time_now() {
   return text;
 }
 
+CutLogEntry ended_now(CutLogEntry about, const SendReport& report, std::size_t whole_paths) {
+  about.when = time_now(), about.paths = report.next, about.whole_paths = whole_paths;
+  about.cut = report.cut, about.seconds = report.seconds;
+  about.ended = report.stopped ? report.stopped->text() : report.handed_over ? "handed to a printer queue" : "";
+  return about;
+}
+
 } // namespace frelm

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/storage.h"
+#include "send/sender.h"
 
 #include <vector>
 
@@ -22,5 +23,7 @@ struct CutLogEntry {
 Result<std::vector<CutLogEntry>> read_cut_log(Storage& storage, const std::string& path);
 Result<Done> add_to_cut_log(Storage& storage, const std::string& path, const CutLogEntry& entry);
 std::string time_now();
+// What is known when it ended: now, with this report of a program of so many paths.
+CutLogEntry ended_now(CutLogEntry about, const SendReport& report, std::size_t whole_paths);
 
 } // namespace frelm

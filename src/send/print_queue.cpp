@@ -47,7 +47,7 @@ SendReport queue_program(const HpglProgram& program, std::size_t first, const st
     return refused(Error{ErrorCode::NotFound,
                          FRELM_WORDS("core", "the queue did not take it; see whether it is there and takes jobs"),
                          as_it_is(queue)});
-  report.next = program.paths.size();
+  report.next = program.paths.size(), report.handed_over = true;
   for (const HpglPath& p : rest.paths)
     report.cut += p.cut;
   return report;

@@ -11,6 +11,9 @@ namespace frelm {
 
 inline constexpr std::string_view queue_prefix = "queue:"; // "queue:NAME" is one's address
 
+inline bool is_queue(std::string_view address) {
+  return address.starts_with(queue_prefix);
+}
 // Their names, as `lpstat -e` lists them; none where nothing prints. Waits 3 s at most.
 std::vector<std::string> print_queues(const std::stop_token& stop = {});
 // From path `first` on. All of them count as handed over, or none. `stopped`: the queue is not there, or did not take

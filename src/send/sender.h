@@ -35,6 +35,7 @@ struct SendReport {
   std::size_t next = 0; // the first path that is not known to be cut; the number of paths: none is left
   double cut = 0;       // mm of the paths before that, sent this time
   double seconds = 0;
+  bool handed_over = false;     // to what does not tell what of it is cut
   std::optional<Error> stopped; // nothing: all is cut. Cancelled: it was asked to.
 };
 // From path `first` on. Answers that don't come within 2 s are an error.

@@ -1,6 +1,7 @@
 // The Knife view by hand: play and scrub, what cuts it, the order by hand, sending with pause, fault and going on.
 #include "document/edits.h"
 #include "document/job_file.h"
+#include "document/outline_edits.h"
 #include "formats/export.h"
 #include "send/cutter_process.h"
 #include "support/drawn.h"
@@ -218,13 +219,16 @@ private slots:
   }
   void larger_than_its_roll() {
     Document d = rings(12);
+    d.sheet = {1200, 600};
+    for (const auto& p : Document(d).pieces)
+      d = edit_nodes(d, p->id, [](const Outline& o) { return o.transformed(Affine::scaling(2, 2)); });
     d.materials = shipped_materials();
-    d.materials.front().colour = d.pieces.front()->colour, d.materials.front().width = 35;
+    d.materials.front().colour = d.pieces.front()->colour, d.materials.front().width = 60;
     std::erase_if(d.materials, [&](const Material& m) {
       return &m != &d.materials.front() && m.colour == d.materials.front().colour;
     });
-    Bench f(d); // 535 × 40 mm on a roll of 35 mm
-    const auto panels = [&] { return f.knife().plan()->panels; };
+    Bench f(d); // 1070 × 80 mm on a roll of 60 mm
+    const auto panels = [&] { return f.knife().plan()->panels.size(); };
     QCOMPARE(panels(), std::size_t{0});
     QCOMPARE(f.session().check().findings.front().kind, FindingKind::TooLarge);
     f.type_measure("Overlap of panels", "5");

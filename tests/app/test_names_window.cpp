@@ -210,8 +210,16 @@ private slots:
     QCOMPARE(f.grid().model()->rowCount(), 2'500);
     QTRY_VERIFY(f.window.names().row(0).sheet != nullptr);
     f.grid().scrollTo(f.grid().model()->index(2'400, 0));
-    QTRY_VERIFY(f.window.names().row(2'400).sheet != nullptr); // what is looked at comes first
-    QVERIFY(f.window.names().row(0).sheet == nullptr);         // and is not kept for ever
+    QTRY_VERIFY(f.window.names().row(2'400).sheet != nullptr);   // what is looked at comes first
+    f.grid().setCurrentIndex(f.grid().model()->index(2'400, 0)); // beyond the table
+    QTest::mouseClick(f.button("Letters by hand"), Qt::LeftButton);
+    QTRY_VERIFY(!f.window.task().running() && f.window.canvas().view() == View::Ink);
+    QVERIFY(plain_text(f.selected().lettering()->recipe.letters()->text) == U"Boat 2400");
+    f.session().undo();
+    QTest::keyClick(&f.window, Qt::Key_F9, Qt::ShiftModifier);
+    f.grid().scrollTo(f.grid().model()->index(2'400, 0));
+    QTRY_VERIFY(f.window.names().row(2'400).sheet != nullptr);
+    QVERIFY(f.window.names().row(0).sheet == nullptr); // and is not kept for ever
     f.session().undo();
     QCOMPARE(f.grid().model()->rowCount(), 1);
     QVERIFY(f.known());

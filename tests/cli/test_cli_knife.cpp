@@ -67,6 +67,8 @@ private slots:
         {"plan", word, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.svg"), "-o", dir.filePath("p.json")});
     QVERIFY(parted.code == 0 && parted.json()["paths"].toInt() > whole.json()["paths"].toInt());
     QVERIFY(read(dir.filePath("p.svg")).contains("panel 2 of "));
+    run({"plan", word, "--panels", "10", "--roll", "120", "-o", dir.filePath("p.plt")});
+    QVERIFY(read(dir.filePath("p.plt")).count("SP1;") == 1 && !read(dir.filePath("p.plt")).contains("SP2;"));
     int sum = 0;
     for (const char* panel : {"1", "2", "3", "4"})
       sum += run({"plan", word, "--panels", "10", "--roll", "120", "--panel", panel}).json()["paths"].toInt();
@@ -106,7 +108,10 @@ private slots:
     QCOMPARE(cutter.end_when_ready()["strokes"].toArray().size(), rest.json()["paths"].toInt() - next + 1);
     QCOMPARE(run({"send", badge, "--to", "tcp:127.0.0.1:1"}).code, 2);
     QCOMPARE(run({"send", badge, "--to", "nowhere"}).code, 2);
-    QCOMPARE(run({"send", badge, "--to", "queue:no such queue"}).code, 2);
+    const QTemporaryDir dir;
+    const QString log = dir.filePath("cuts.log");
+    QCOMPARE(run({"send", badge, "--to", "queue:no such queue", "--log", log}).code, 2);
+    QVERIFY(read(log).contains("queue"));
     QCOMPARE(run({"send", badge, "--to", "file:/tmp/x.plt", "--from", "5000"}).code, 2);
   }
   void names_a_file_a_row() {

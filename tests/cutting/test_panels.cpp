@@ -100,6 +100,7 @@ private slots:
                qPrintable(QString("panel %1: %2 × %3").arg(i + 1).arg(taken.width()).arg(taken.height())));
       // What of the work lies within its part, and no more.
       const Box& b = plan[i].part;
+      QVERIFY(!of_panel.empty() && b.width() >= 20 && b.height() >= 20); // nothing that nobody would lay
       GEOSGeometry* whole = geometry_of(geos.h, shapes, 0.005);
       GEOSGeometry* frame =
           geometry_of(geos.h, {*parse_outline(fmt::format("M{} {}H{}V{}H{}Z", b.x0, b.y0, b.x1, b.y1, b.x0))}, 0.005);
@@ -210,6 +211,7 @@ private slots:
     QCOMPARE(plan->layers[1].panel, std::size_t{2});
     for (std::size_t i = 1; i < plan->order.size(); ++i)
       QVERIFY(plan->layer_of[plan->order[i - 1].piece] <= plan->layer_of[plan->order[i].piece]);
+    QVERIFY(tools_of(*plan) == (std::vector<std::size_t>{0, 0})); // one pen, on one roll
     PlanChoice second;
     second.panel = 2;
     const Result<CutPlan> one = job_plan(d, evaluator(), second);
@@ -225,21 +227,25 @@ private slots:
       alone.add(piece.outline.bounds());
     QVERIFY(std::abs(alone.x0 - first.x0) < 1e-6 && alone.y0 > 0 && alone.x1 <= one->sheet.frame.x1);
     // The check no longer says that it is too large.
-    const auto too_large = [](const Document& of) {
-      const CheckReport report = check(of, evaluator());
-      return std::any_of(report.findings.begin(), report.findings.end(),
-                         [](const Finding& f) { return f.kind == FindingKind::TooLarge; });
+    const auto cures = [](const Document& of) -> std::optional<std::vector<Cure>> {
+      for (const Finding& f : check(of, evaluator()).findings)
+        if (f.kind == FindingKind::TooLarge)
+          return f.cures;
+      return std::nullopt;
     };
+    const auto too_large = [&](const Document& of) { return cures(of).has_value(); };
     QVERIFY(!too_large(d));
     d.materials.front().panel_overlap = 0;
     QVERIFY(too_large(d));
     QCOMPARE(job_plan(d, evaluator(), {})->layers.size(), std::size_t{1});
     // Its cure is one click.
+    QVERIFY(cures(d) == std::vector{Cure::CutInPanels});
     const Result<Document> better = cured(d, 0, Cure::CutInPanels, evaluator());
     QVERIFY(better && better->materials.front().panel_overlap == usual_panel_overlap && !too_large(*better));
     QVERIFY(!cured(*better, 0, Cure::CutInPanels, evaluator())); // nothing is left to do
     d.materials.front().width = 15;
-    QVERIFY(!cured(d, 0, Cure::CutInPanels, evaluator())); // too narrow for it
+    QVERIFY(!cured(d, 0, Cure::CutInPanels, evaluator())); // too narrow for it, so it is not offered
+    QVERIFY(cures(d) == std::vector<Cure>{});
   }
 
   void lines_are_clipped_at_the_edges_data() {

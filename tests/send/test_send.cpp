@@ -6,6 +6,7 @@
 #include "send/cut_log.h"
 #include "send/print_queue.h"
 #include "send/send_job.h"
+#include "send/send_to.h"
 #include "support/drawn.h"
 #include "support/fixtures.h"
 
@@ -269,7 +270,8 @@ private slots:
     program("lp", QByteArray("[ \"$2\" = roll ] || exit 1\necho \"$@\" > ") + folder.path().toUtf8() +
                       "/asked\ncat > " + folder.path().toUtf8() + "/taken\n");
     QVERIFY(print_queues() == (std::vector<std::string>{"roll", "sheet cutter"}));
-    report = queue_program(work.program, 0, "roll");
+    report = send_to("queue:roll", work.program, 0);
+    QVERIFY(report.handed_over && ended_now({}, report, 4).ended == "handed to a printer queue");
     QVERIFY(!report.stopped && report.next == 4 && std::abs(report.cut - 4 * 80) < 1e-6);
     QFile taken(folder.filePath("taken")), asked(folder.filePath("asked"));
     QVERIFY(taken.open(QIODevice::ReadOnly) && asked.open(QIODevice::ReadOnly));

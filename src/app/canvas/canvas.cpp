@@ -150,9 +150,9 @@ void Canvas::zoom_to_drawing() {
   for (const auto& p : session_.document().pieces)
     if (p->visible)
       ink.add(session_.drawn_box(p->id));
-  if (view_ == View::Knife && knife_ != nullptr && knife_->plan() != nullptr && knife_->plan()->panels > 0)
-    for (const CutPiece& p : knife_->plan()->lines.sheet.pieces) // which lie beside the sheet
-      ink.add(p.outline.bounds());
+  if (view_ == View::Knife && knife_ != nullptr && knife_->plan() != nullptr)
+    for (const Box& panel : knife_->plan()->panels) // which lie beside the sheet
+      ink.add(panel);
   if (ink.empty()) {
     zoom_to_sheet();
     return;
@@ -237,7 +237,7 @@ void Canvas::set_knife(KnifePlan& knife) {
   knife_ = &knife;
   knife_layer_ = std::make_unique<KnifeLayer>(knife);
   connect(&knife, &KnifePlan::changed, this, [this] {
-    if (const auto& plan = knife_->plan(); fitted_ == Fit::Drawing && (plan == nullptr || plan->panels > 0))
+    if (const auto& plan = knife_->plan(); fitted_ == Fit::Drawing && (plan == nullptr || !plan->panels.empty()))
       zoom_to_drawing(); // panels come and go
     update();
   });

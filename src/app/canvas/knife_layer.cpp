@@ -63,24 +63,20 @@ void KnifeLayer::paint_whole(QSize size, double ratio, const QTransform& to_scre
   }
 }
 
-// What each of the panels takes of all materials, with its number.
+// Each with its number.
 void KnifeLayer::paint_panels(QPainter& painter, const QTransform& to_screen) const {
-  const std::size_t panels = knife_.plan()->panels;
-  std::vector<Box> taken(panels);
-  for (const CutPiece& p : knife_.plan()->lines.sheet.pieces)
-    if (p.panel > 0)
-      taken[p.panel - 1].add(p.outline.bounds());
+  const std::vector<Box>& panels = knife_.plan()->panels;
   constexpr double beside = 6; // px
-  for (std::size_t i = 0; i < panels; ++i) {
-    const Box& b = taken[i];
-    if (b.empty()) // it is not shown
+  for (std::size_t i = 0; i < panels.size(); ++i) {
+    const Box& b = panels[i];
+    if (b.empty())
       continue;
     const QRectF box =
         to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())).adjusted(-beside, -beside, beside, beside);
     painter.setPen(QPen(scheme().teal, 1, Qt::DotLine));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(box);
-    painter.drawText(box.topLeft() - QPointF(0, beside), KnifePlan::tr("Panel %1 of %2").arg(i + 1).arg(panels));
+    painter.drawText(box.topLeft() - QPointF(0, beside), KnifePlan::tr("Panel %1 of %2").arg(i + 1).arg(panels.size()));
   }
 }
 
@@ -94,19 +90,19 @@ void KnifeLayer::paint(QPainter& painter, const QTransform& to_screen, double px
   const auto px = [&](Point p) { return to_screen.map(QPointF(p.x, p.y)); };
   const double now = knife_.time();
   const CutMoment moment = knife_.now();
-  if (plan->panels > 0)
-    paint_panels(painter, to_screen);
+  paint_panels(painter, to_screen);
   // The ways from line to line.
   QPen way(scheme().amber, 1);
   way.setDashPattern({5, 3});
   painter.setPen(way);
   const bool many = legs.size() > most_ways;
-  std::optional<std::size_t> layer;
+  const std::vector<std::size_t> tools = tools_of(plan->drive.plan);
+  std::optional<std::size_t> tool;
   for (std::size_t i = 0; i < legs.size(); ++i) {
-    const std::size_t of = plan->drive.plan.layer_of[plan->drive.plan.order[i].piece];
+    const std::size_t of = tools[plan->drive.plan.layer_of[plan->drive.plan.order[i].piece]];
     const Box& frame = plan->drive.plan.sheet.frame;
-    const Point from = layer == of && i > 0 ? legs[i - 1].line.back() : Point{frame.x0, frame.y1};
-    layer = of;
+    const Point from = tool == of && i > 0 ? legs[i - 1].line.back() : Point{frame.x0, frame.y1};
+    tool = of;
     const QLineF line(px(from), px(legs[i].line.front()));
     if (line.length() > (many ? long_way : least_way))
       painter.drawLine(line);

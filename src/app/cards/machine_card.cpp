@@ -139,7 +139,7 @@ void MachineCard::refresh() {
   all_->setVisible(all.size() > 1 && !shown());
   const Material m = material();
   show_rows(m);
-  const std::size_t panels = knife_.plan() != nullptr ? knife_.plan()->panels : 0;
+  const std::size_t panels = knife_.plan() != nullptr ? knife_.plan()->panels.size() : 0;
   show_row(panel_, panels > 1);
   panel_->clear();
   panel_->addItem(tr("All %1").arg(panels));

@@ -10,6 +10,7 @@ namespace frelm {
 namespace {
 
 constexpr std::size_t most_in_table = 2000; // rows in the table; all are in the grid
+constexpr int together_role = Qt::UserRole + 1;
 
 } // namespace
 
@@ -49,13 +50,16 @@ NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
   room_->setToolTip(tr("Along the line; 0: as long as the guide, and on a straight line any length"));
   add_row(tr("Not under"), least_);
   least_->setToolTip(tr("Rows whose capitals become lower than this are told; 0: none"));
-  for (const ExportFormat& f : export_formats())
-    format_->addItem(tr("A file a row, %1").arg(words_of(Said(f.name))),
+  const auto offer = [this](const ExportFormat& f, const QString& words, bool together) {
+    format_->addItem(words.arg(words_of(Said(f.name))),
                      QString::fromLatin1(f.suffix.data(), qsizetype(f.suffix.size())));
+    format_->setItemData(format_->count() - 1, together, together_role);
+  };
+  for (const ExportFormat& f : export_formats())
+    offer(f, tr("A file a row, %1"), false);
   for (const ExportFormat& f : export_formats())
     if (!f.picture)
-      format_->addItem(tr("On sheets together, %1").arg(words_of(Said(f.name))),
-                       QString::fromLatin1(f.suffix.data(), qsizetype(f.suffix.size())));
+      offer(f, tr("On sheets together, %1"), true);
   format_->setAccessibleName(tr("Kind of files"));
   add_wide(format_);
   add_row(tr("Sheets"), {wide_, long_});
@@ -69,14 +73,16 @@ NamesCard::NamesCard(Session& session, NameRows& rows, QWidget* parent)
   connect(paste_, &QPushButton::clicked, this, &NamesCard::paste_wanted);
   connect(none_, &QPushButton::clicked, this, [this] { rows_.set_list(tr("Remove the list"), {}); });
   connect(out_, &QPushButton::clicked, this, &NamesCard::export_wanted);
-  connect(hand_, &QPushButton::clicked, this, [this] { emit by_hand_wanted(std::max(0, table_->currentRow())); });
+  connect(hand_, &QPushButton::clicked, this, [this] { emit by_hand_wanted(chosen_); });
   connect(table_, &QTableWidget::cellChanged, this, [this](int row, int column) {
     rows_.set_cell(static_cast<std::size_t>(row), static_cast<std::size_t>(column),
                    table_->item(row, column)->text().toStdString());
   });
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
-    if (row >= 0)
-      emit row_chosen(row);
+    if (row < 0)
+      return;
+    chosen_ = row;
+    emit row_chosen(row);
   });
   connect(fit_, &ChoiceRow::chosen, this, [this](int i) {
     rows_.set_rules(tr("Change what is too long"), [i](NameRule& r) { r.fit = static_cast<NameFit>(i); });
@@ -98,7 +104,7 @@ QString NamesCard::format() const {
 }
 
 std::optional<NameSheets> NamesCard::sheets() const {
-  if (static_cast<std::size_t>(format_->currentIndex()) < export_formats().size())
+  if (!format_->currentData(together_role).toBool())
     return std::nullopt;
   NameSheets out;
   out.width = wide_->value(), out.length = long_->value();
@@ -107,6 +113,7 @@ std::optional<NameSheets> NamesCard::sheets() const {
 
 void NamesCard::select_row(int row) {
   const QSignalBlocker quiet(table_);
+  chosen_ = std::max(0, row);
   if (row < table_->rowCount())
     table_->setCurrentCell(row, std::max(0, table_->currentColumn()));
 }

@@ -40,6 +40,7 @@ private:
   MeasureField *room_, *least_, *wide_, *long_;
   ChoiceBox* format_;
   std::shared_ptr<const NameList> filled_;
+  int chosen_ = 0; // row
 };
 
 } // namespace frelm

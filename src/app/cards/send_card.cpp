@@ -52,7 +52,6 @@ SendCard::SendCard(Session& session, KnifePlan& knife, CutterLink& link, QWidget
     find();
     refresh();
   });
-  link_.look_for_queues();
   find();
 }
 
@@ -131,12 +130,12 @@ void SendCard::refresh() {
     told_->setText(report.stopped->code == ErrorCode::Cancelled
                        ? tr("Cancelled; %1 of %2 paths are cut.").arg(report.next).arg(whole)
                        : words_of(*report.stopped));
-  else if (work != nullptr && link_.to_queue())
+  else if (work != nullptr && report.handed_over)
     told_->setText(
         tr("All %n paths are with the queue, which does not tell what is cut.", nullptr, static_cast<int>(whole)));
   else if (work != nullptr)
     told_->setText(tr("All %n paths are cut.", nullptr, static_cast<int>(whole)));
-  else if (knife_.plan() != nullptr && knife_.plan()->panels > 1 && knife_.panel() == 0)
+  else if (knife_.plan() != nullptr && knife_.plan()->panels.size() > 1 && knife_.panel() == 0)
     told_->setText(tr("Panels lie behind one another on a roll; for sheets choose one of them above."));
   else
     told_->setText(QString());

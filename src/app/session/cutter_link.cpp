@@ -1,6 +1,7 @@
 #include "app/session/cutter_link.h"
 
 #include "send/print_queue.h"
+#include "send/send_to.h"
 
 #include <QRegularExpression>
 #include <QSerialPortInfo>
@@ -107,40 +108,27 @@ void CutterLink::send_to(const std::string& to) {
   starting_ = false;
   if (thread_.joinable())
     thread_.join(); // it has told that it is done
-  thread_ = std::jthread([this, to, work = work_, begun = begun_](const std::stop_token& stop) mutable {
-    SendReport report;
-    report.next = begun.first;
-    const bool queue = to.starts_with(queue_prefix);
-    const Result<std::unique_ptr<CutterWire>> wire =
-        queue ? Result<std::unique_ptr<CutterWire>>(nullptr) : open_wire(to);
-    if (queue)
-      report = queue_program(work->program, begun.first, to.substr(queue_prefix.size()), stop);
-    else if (!wire)
-      report.stopped = wire.error();
-    else {
-      SendWatch watch;
-      watch.stop = stop, watch.pause = &pause_;
-      SendState told;
-      auto told_at = std::chrono::steady_clock::time_point();
-      watch.progress = [&](const SendState& state) {
-        const auto now = std::chrono::steady_clock::now();
-        if (state.doing == told.doing && state.path == told.path && now - told_at < std::chrono::milliseconds(100))
-          return;
-        told = state, told_at = now;
-        mailbox_.post([this, state] {
-          state_ = state;
-          emit changed();
-        });
-      };
-      report = send_program(work->program, begun.first, **wire, watch);
-    }
-    CutLogEntry& entry = begun.entry;
-    entry.when = time_now(), entry.paths = report.next, entry.whole_paths = work->program.paths.size();
-    entry.cut = report.cut, entry.seconds = report.seconds;
-    entry.ended = report.stopped ? report.stopped->text() : queue ? "handed to a printer queue" : "";
-    if (!begun.log_file.empty() && (report.next > begun.first || !report.stopped))
+  thread_ = std::jthread([this, to, work = work_, begun = begun_](const std::stop_token& stop) {
+    SendWatch watch;
+    watch.stop = stop, watch.pause = &pause_;
+    SendState told;
+    auto told_at = std::chrono::steady_clock::time_point();
+    watch.progress = [&](const SendState& state) {
+      const auto now = std::chrono::steady_clock::now();
+      if (state.doing == told.doing && state.path == told.path && now - told_at < std::chrono::milliseconds(100))
+        return;
+      told = state, told_at = now;
+      mailbox_.post([this, state] {
+        state_ = state;
+        emit changed();
+      });
+    };
+    SendReport report = frelm::send_to(to, work->program, begun.first, watch);
+    if (!begun.log_file.empty() && (report.next > begun.first || !report.stopped)) {
+      const CutLogEntry entry = ended_now(begun.entry, report, work->program.paths.size());
       if (const Result<Done> logged = add_to_cut_log(storage_, begun.log_file, entry); !logged && !report.stopped)
         report.stopped = logged.error();
+    }
     mailbox_.post([this, report] {
       report_ = report, running_ = false, pause_ = false;
       emit changed();

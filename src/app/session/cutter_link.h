@@ -30,7 +30,7 @@ public:
 
   // What can be found: the practice cutter, serial lines of this machine, and its printer queues once they are known.
   std::vector<CutterAddress> found() const;
-  void look_for_queues(); // beside the window; found_changed when there are any
+  void look_for_queues(); // once, beside the window; found_changed when there are any
   // log_file: empty, none. What it is about is told by `entry`.
   void send(std::shared_ptr<const ToSend> work, const std::string& address, std::size_t first, CutLogEntry entry,
             const std::string& log_file);
@@ -39,7 +39,6 @@ public:
   void pause(bool on);
   void cancel(); // the blade is lifted
   const SendState& state() const { return state_; }
-  bool to_queue() const { return address_.starts_with("queue:"); } // which tells nothing of what is cut
   // Of the last one; while it runs that of the one before.
   const SendReport& report() const { return report_; }
   const std::shared_ptr<const ToSend>& work() const { return work_; } // null: nothing was sent yet

@@ -17,7 +17,10 @@ Result<PlannedCut> planned(const Document& document, const PlanChoice& choice, c
   for (const CutPath& p : out.lines.order)
     out.turns.push_back(turn_of(out.lines.sheet, p));
   for (const PlanLayer& l : out.lines.layers)
-    out.panels = std::max(out.panels, l.panels);
+    out.panels.resize(std::max(out.panels.size(), l.panels));
+  for (const CutPiece& p : out.lines.sheet.pieces)
+    if (p.panel > 0)
+      out.panels[p.panel - 1].add(p.outline.bounds());
   out.times = CutTimeline(out.drive.plan, document.materials);
   for (const CutPath& p : out.drive.plan.order) {
     const Material* m = material_of(document.materials, p.colour);
@@ -88,7 +91,7 @@ void KnifePlan::ask() {
       },
       [this](Found found) {
         plan_ = std::move(found.plan), why_not_ = found.why_not, current_ = true;
-        if (plan_ != nullptr && panel_ > plan_->panels) // fewer of them than were: all are shown again
+        if (plan_ != nullptr && panel_ > plan_->panels.size()) // fewer of them than were: all are shown again
           return show_panel(0);
         const double whole = plan_ != nullptr ? plan_->times.seconds() : 0;
         time_ = at_end_ ? whole : std::min(time_, whole);

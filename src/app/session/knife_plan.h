@@ -18,7 +18,7 @@ struct PlannedCut {
   DrivenPlan drive;           // as the machines move
   CutTimeline times;          // of the drive
   std::vector<double> tips;   // mm that the blade trails, of each path
-  std::size_t panels = 0;     // the most that a material is cut in
+  std::vector<Box> panels;    // what each takes of all materials; empty for one that is not shown
 };
 
 class KnifePlan : public QObject {

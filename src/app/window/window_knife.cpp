@@ -45,6 +45,8 @@ void MainWindow::wire_knife() {
 void MainWindow::show_view() {
   const View view = canvas_->view();
   knife_.set_wanted(view == View::Knife);
+  if (view == View::Knife)
+    link_->look_for_queues();
   columns_->set_time_shown(view == View::Knife);
   strip_->setVisible(view <= View::Lines); // of names there are many runs
   names_.set_wanted(view == View::Names);
@@ -67,7 +69,7 @@ void MainWindow::send_job(const QString& address, int first) {
   if (link_->running())
     return;
   if (address.isEmpty()) {
-    bar_->tell(tr("Say where the cutter is: tcp:HOST:PORT, or serial:DEVICE"));
+    bar_->tell(tr("Say where the cutter is: tcp:HOST:PORT, serial:DEVICE, or queue:NAME"));
     return;
   }
   CutLogEntry entry;
