@@ -23,8 +23,8 @@
 #include "geom/covered.h"
 #include "geom/distance.h"
 #include "geom/raw_offset.h"
-#include "geom/rectangle.h"
 #include "geom/recover.h"
+#include "geom/rectangle.h"
 #include "geom/refit.h"
 #include "geom/side_by_side.h"
 
