@@ -81,9 +81,9 @@ private slots:
     editor->selectAll();
     QTest::keyClicks(editor, "Grey Gull");
     QTest::keyClick(editor, Qt::Key_Return);
+    QTRY_COMPARE(f.document().names->rows[1][0], std::string("Grey Gull")); // the editor closes a moment later
     QVERIFY(f.known());
     QCOMPARE(f.card(1), QString("2 Grey Gull: fits"));
-    QCOMPARE(f.document().names->rows[1][0], std::string("Grey Gull"));
     QCOMPARE(f.table().item(1, 0)->text(), QString("Grey Gull"));
     // In the table, another column.
     f.table().item(1, 1)->setText("22");

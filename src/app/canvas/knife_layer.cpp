@@ -74,7 +74,7 @@ void KnifeLayer::paint_panels(QPainter& painter, const QTransform& to_screen) co
     const QRectF box =
         to_screen.mapRect(QRectF(b.x0, b.y0, b.width(), b.height())).adjusted(-beside, -beside, beside, beside);
     painter.setPen(QPen(scheme().teal, 1, Qt::DotLine));
-    painter.setBrush(Qt::NoBrush);
+    painter.setBrush(scheme().sheet); // that lines show on, beside the sheet too
     painter.drawRect(box);
     painter.drawText(box.topLeft() - QPointF(0, beside), KnifePlan::tr("Panel %1 of %2").arg(i + 1).arg(panels.size()));
   }
