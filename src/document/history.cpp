@@ -73,7 +73,7 @@ void History::measure(std::size_t step) {
   if (const auto& names = s.document.names; names != nullptr && names != steps_[step - 1].document.names)
     for (const auto& row : names->rows)
       for (const std::string& cell : row)
-        s.bytes += sizeof cell + cell.size();
+        s.bytes += sizeof(std::string) + cell.size();
   std::set<const PictureFile*> pictures;
   for (const Backing& b : steps_[step - 1].document.backings)
     pictures.insert(b.picture.get());
