@@ -5,6 +5,7 @@
 #include "window_fixture.h"
 
 #include <QScrollArea>
+#include <QScrollBar>
 
 using namespace frelm;
 using namespace frelm::test;
@@ -87,6 +88,36 @@ private slots:
     QVERIFY(f.window.strip().folded());
     f.window.commands().action("view.fold-strip")->trigger();
     QVERIFY(!f.window.strip().folded());
+  }
+
+  // The cards' bar comes and goes with a window made lower pixel by pixel; they keep their width, and the layout ends.
+  void cards_keep_their_width_at_every_height() {
+    WindowFixture f;
+    QVERIFY(f.window.open_file(data_folder("demo") + "/saltmarsh-badge.frelm"));
+    select_first(f, is_lettering);
+    QVERIFY(f.settle());
+    QScrollArea* cards = nullptr;
+    for (QWidget* at = &f.window.letters_card(); at != nullptr && cards == nullptr; at = at->parentWidget())
+      cards = qobject_cast<QScrollArea*>(at);
+    QVERIFY(cards != nullptr);
+    std::set<int> widths;
+    const auto scrolls_at = [&](int height) {
+      f.window.resize(1280, height);
+      QApplication::processEvents();
+      widths.insert(cards->viewport()->width());
+      return cards->verticalScrollBar()->maximum() > 0;
+    };
+    int low = 500, high = 4000;
+    QTest::keyClick(&f.window, Qt::Key_1, Qt::AltModifier);
+    QVERIFY(f.settle());
+    QVERIFY(scrolls_at(low) && !scrolls_at(high));
+    while (high - low > 1) {
+      const int middle = (low + high) / 2;
+      (scrolls_at(middle) ? low : high) = middle;
+    }
+    for (int height = high + 40; height > high - 40; --height)
+      scrolls_at(height);
+    QCOMPARE(widths.size(), std::size_t{1});
   }
 
   // The strip waits until the hand has let go: a drag that begins with the click goes on undisturbed.

@@ -33,14 +33,25 @@ namespace frelm {
 
 namespace {
 
+// Seen only where there is something to scroll, but always there: a bar that comes and goes changes the room of what it
+// scrolls, which may bring or take the bar again, without end.
+class QuietBar final : public QScrollBar {
+public:
+  using QScrollBar::QScrollBar;
+
+protected:
+  void paintEvent(QPaintEvent* event) override {
+    if (maximum() > minimum())
+      QScrollBar::paintEvent(event);
+  }
+};
+
 // As wide as the widest card, shown or not, so that nothing is cut off and the column keeps its width.
 class CardScroll final : public QScrollArea {
 public:
   explicit CardScroll(QWidget* parent) : QScrollArea(parent) {
-    // Cards keep their width whether there is a bar beside them or not.
-    const auto make_room = [this](int, int most) { setViewportMargins(0, 0, most > 0 ? 0 : bar_width(), 0); };
-    connect(verticalScrollBar(), &QScrollBar::rangeChanged, this, make_room);
-    make_room(0, 0);
+    setVerticalScrollBar(new QuietBar(this));
+    setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
   }
   QSize minimumSizeHint() const override {
     int widest = 0;
