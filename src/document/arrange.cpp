@@ -286,6 +286,8 @@ Document changed(Document document, const std::vector<PieceId>& ids, const Chang
     document = mirror_outlines(std::move(document), ids, about, *change.mirror);
   if (change.scale != 1)
     document = scale_pieces(std::move(document), ids, about, change.scale);
+  if (change.lean != 0)
+    document = lean_outlines(std::move(document), ids, about, change.lean);
   if (change.turn != 0)
     document = turn_pieces(std::move(document), ids, about, change.turn);
   return change.by == Vec{} ? document : move_pieces(std::move(document), ids, change.by);

@@ -39,13 +39,15 @@ Document lean_outlines(Document document, const std::vector<PieceId>& ids, Point
 // linked copies, which are one thing in several sizes.
 enum class GuideScaling { Kept, Along };
 Document scale_piece(Document document, PieceId id, Point about, double k, GuideScaling guide);
-// What a hand did to pieces, to be done again to the same or to others: moved by, turned by (degrees clockwise) and
-// scaled by, about a place that is a share of what their ink covers; or outlines turned over about its middle.
+// What a hand did to pieces, to be done again to the same or to others: moved by, turned by (degrees clockwise), scaled
+// by and leant by (degrees to the right, outlines only), about a place that is a share of what their ink covers; or
+// outlines turned over about its middle.
 struct Change {
   Vec by;
   double turn = 0, scale = 1;
   Point about{0.5, 0.5};
   std::optional<MirrorWay> mirror = {};
+  double lean = 0;
   bool operator==(const Change&) const = default;
 };
 Document changed(Document document, const std::vector<PieceId>& ids, const Change& change, const Box& ink);

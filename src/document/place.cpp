@@ -4,6 +4,7 @@
 #include "document/piece_groups.h"
 #include "document/resize.h"
 #include "geom/area_centre.h"
+#include "geom/even_margins.h"
 #include "geom/free_circle.h"
 
 #include <algorithm>
@@ -262,6 +263,72 @@ Result<Document> as_large(const Document& document, const std::vector<PieceId>& 
     } else {
       out = scale_piece(std::move(out), id, box->centre(), target / side_of(*box), GuideScaling::Along);
     }
+  }
+  return out;
+}
+
+namespace {
+
+// What pieces draw, as they are seated; of a guide its line.
+Result<Outline> drawn(const Document& document, const std::vector<PieceId>& ids, const DocumentEvaluator& evaluator) {
+  constexpr double fine = 0.001; // mm, of arcs as cubics
+  Outline out;
+  for (const PieceId id : ids) {
+    if (document.find(id)->guide() != nullptr) {
+      const auto line = evaluator.guide(document, id);
+      if (!line)
+        return line.error();
+      out.contours.push_back((*line)->curve->contour(fine));
+      continue;
+    }
+    const Result<PieceResult> r = evaluator.piece(document, id, Depth::Seat);
+    if (!r)
+      return r.error();
+    out.append(seated_outline(*r));
+  }
+  return out;
+}
+
+} // namespace
+
+Result<Document> set_into(const Document& document, const std::vector<PieceId>& ids, IntoShape how,
+                          const PlaceChoice& choice, const DocumentEvaluator& evaluator) {
+  const Result<std::vector<Movable>> units = movables_of(document, ids, PlaceBy::Ink, evaluator);
+  if (!units)
+    return units.error();
+  if (units->size() < 2)
+    return too_few(PlaceTo::Last);
+  const Result<Outline> shape = drawn(document, units->back().pieces, evaluator);
+  if (!shape)
+    return shape.error();
+  if (parts_of(*shape).closed.empty())
+    return bad_input(FRELM_WORDS("core", "the piece picked last has no inside; pick a closed shape last"));
+  std::vector<PieceId> pieces;
+  for (std::size_t i = 0; i + 1 < units->size(); ++i) {
+    if ((*units)[i].fixed())
+      return bad_input(FRELM_WORDS("core", "one of the pieces is locked; unlock it to set it into the shape"));
+    pieces.insert(pieces.end(), (*units)[i].pieces.begin(), (*units)[i].pieces.end());
+  }
+  // What does not grow in proportion (rings, rounded corners) is measured anew.
+  Document out = document;
+  constexpr int most_rounds = 6;
+  constexpr double near_enough = 0.005; // mm
+  for (int round = 0; round < most_rounds; ++round) {
+    const Result<Outline> item = drawn(out, pieces, evaluator);
+    if (!item)
+      return item.error();
+    const std::optional<PlacedInside> placed =
+        how == IntoShape::Largest ? largest_inside(*item, *shape, choice.margin) : evenly_inside(*item, *shape);
+    if (!placed)
+      return how == IntoShape::Largest
+                 ? bad_input(FRELM_WORDS("core", "the shape has no room with that margin; make the margin smaller"))
+                 : bad_input(FRELM_WORDS("core", "what is selected is too large for the shape; Largest inside makes it "
+                                                 "smaller"));
+    if (placed->scale != 1)
+      out = scale_pieces(std::move(out), pieces, placed->about, placed->scale);
+    out = move_pieces(std::move(out), pieces, placed->by);
+    if (std::abs(placed->scale - 1) * std::max(item->bounds().width(), item->bounds().height()) < near_enough)
+      break;
   }
   return out;
 }

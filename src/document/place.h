@@ -1,8 +1,8 @@
-// Pieces placed by each other: lined up, spread, made as wide or as high. Each is measured as it stands: by the ink of
-// its letters or outline, by the capitals (letterings: from baseline to cap line, across by ink), by the middle of
-// its area, or (drawn shapes) by where there is most room in it. What rides on a guide moves with it; pieces that can
-// only move together count as one, and so do groups that are whole among the pieces (of a single group, what it is made
-// of).
+// Pieces placed by each other: lined up, spread, made as wide or as high, set into a shape. Each is measured as it
+// stands: by the ink of its letters or outline, by the capitals (letterings: from baseline to cap line, across by ink),
+// by the middle of its area, or (drawn shapes) by where there is most room in it. What rides on a guide moves with it;
+// pieces that can only move together count as one, and so do groups that are whole among the pieces (of a single group,
+// what it is made of).
 #pragma once
 
 #include "document/evaluate.h"
@@ -19,6 +19,7 @@ enum class AsLarge { Width, Height, Capitals, Spread }; // Spread: as wide, by t
 struct PlaceChoice {
   PlaceBy by = PlaceBy::Ink;
   PlaceTo to = PlaceTo::Last;
+  double margin = 10; // mm, of what is made as large as a shape lets it
   bool operator==(const PlaceChoice&) const = default;
 };
 
@@ -41,5 +42,12 @@ Result<Document> spread(const Document& document, const std::vector<PieceId>& id
 // these are. Capitals and Spread: letterings only. Errors: also those of with_ink_size and with_spread_width.
 Result<Document> as_large(const Document& document, const std::vector<PieceId>& ids, AsLarge what,
                           const DocumentEvaluator& evaluator);
+// The others, as they stand to each other, in the shape picked last (an outline, letters, a closed guide): where the
+// least margin to its edge is the greatest, in the middle of the room that is left (geom/even_margins). Largest: also
+// grown or shrunk, with the guides that they ride on, until the least margin is choice.margin within 0.01 mm.
+// Errors: fewer than two that can move by themselves; a shape without an area; no room; locked.
+enum class IntoShape { AsLargeAsItIs, Largest };
+Result<Document> set_into(const Document& document, const std::vector<PieceId>& ids, IntoShape how,
+                          const PlaceChoice& choice, const DocumentEvaluator& evaluator);
 
 } // namespace frelm

@@ -249,6 +249,40 @@ private slots:
     QVERIFY(handles_of(f.session(), 1).empty());
   }
 
+  void outlines_lean_by_their_upper_edge() {
+    Bench f;
+    const PieceId a = f.put_box(100, 100, 80, 40), b = f.put_box(220, 120, 40, 60);
+    f.session().select({a, b});
+    f.settle();
+    // Forty-five degrees: what is highest goes as far to the right as it is high above the lower edge, which stays.
+    const Handle lean = f.handle(HandleKind::Lean);
+    const double height = 180 - lean.at.y;
+    f.drag(lean.at, lean.at + Vec{height, 0});
+    QVERIFY(std::abs(f.box(b).x0 - 220) < 1e-9 && std::abs(f.box(b).x1 - 320) < 0.7);
+    QVERIFY(std::abs(f.box(b).y0 - 120) < 1e-9 && std::abs(f.box(b).y1 - 180) < 1e-9);
+    QCOMPARE(f.session().history().undo_name(), std::string("Lean"));
+    f.session().undo();
+    QVERIFY(std::abs(f.box(b).x1 - 260) < 1e-9);
+    // Given up in the middle; then a number under the hand, which the keys for it hold within what leans.
+    f.press_and_move(lean.at, lean.at + Vec{30, 0});
+    QVERIFY(f.session().dragging());
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Escape);
+    f.let_go(lean.at);
+    QVERIFY(std::abs(f.box(b).x1 - 260) < 1e-9);
+    f.press_and_move(lean.at, lean.at + Vec{30, 0});
+    QTest::keyClicks(&f.window.canvas(), "-45");
+    QTest::keyClick(&f.window.canvas(), Qt::Key_Return);
+    f.let_go(lean.at);
+    QVERIFY(std::abs(f.box(b).x0 - (220 - 60)) < 1e-9 && std::abs(f.box(a).x0 - (100 - 80)) < 1e-9);
+    // The same once more is the same lean again.
+    f.window.commands().action("arrange.again")->trigger();
+    QVERIFY(std::abs(f.box(b).x0 - (220 - 120)) < 1e-9);
+    // No letterings, nothing locked, no level line.
+    f.session().undo();
+    f.window.commands().action("arrange.lock")->trigger();
+    QVERIFY(handles_of(f.session(), 1).empty());
+  }
+
   void numbers_hold_a_place_of_it() {
     Bench f;
     const PieceId a = f.put_box(100, 100, 80, 40);
@@ -603,8 +637,8 @@ private slots:
     QAccessibleInterface* sheet = f.spoken();
     QVERIFY(sheet != nullptr && sheet->text(QAccessible::Name) == "Sheet");
     f.session().select({a});
-    // Three pieces from the front, four corners and the turn.
-    QCOMPARE(sheet->childCount(), 8);
+    // Three pieces from the front, four corners, the turn and the lean.
+    QCOMPARE(sheet->childCount(), 9);
     for (int i = 0; i < sheet->childCount(); ++i) {
       QAccessibleInterface* c = sheet->child(i);
       QVERIFY(c->isValid() && !c->text(QAccessible::Name).isEmpty() && !c->text(QAccessible::Description).isEmpty());

@@ -30,6 +30,18 @@ double contrast(const QColor& a, const QColor& b) {
   return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
 }
 
+WindowOptions options_in(const QTemporaryDir& dir) {
+  return {dir.filePath("recovery"), {50, 200}, dir.filePath("settings.ini"), data_folder("demo")};
+}
+// A window that is gone without being closed properly.
+Document leave_behind(FaceLibrary& faces, const QTemporaryDir& dir) {
+  MainWindow window(faces, options_in(dir));
+  window.show();
+  letter_it(window.desk(), "Marigold");
+  const auto kept = [&] { return QFile::exists(dir.filePath("recovery/0.frelm")); };
+  return QTest::qWaitFor(kept, 5000) ? window.session().document() : Document{};
+}
+
 } // namespace
 
 class TestMainWindow : public QObject {
@@ -680,19 +692,40 @@ private slots:
     QVERIFY(buttons > 8);
   }
 
+  // "Not now" is not never: on the start card, with its picture.
+  void what_was_left_behind_stays_on_the_start_card() {
+    QTemporaryDir shared;
+    FaceLibrary faces(data_folder("faces").toStdString(), false);
+    const Document kept = leave_behind(faces, shared);
+    MainWindow next(faces, options_in(shared));
+    next.show();
+    next.offer_recovery();
+    QTest::keyClick(next.recovery_list(), Qt::Key_Escape);
+    QTRY_VERIFY(next.recovery_list() == nullptr);
+    QListWidget* left = next.findChild<JobsCard*>()->left_behind();
+    QTRY_COMPARE(left->count(), 1);
+    QVERIFY(left->isVisible());
+    const auto dark = [&] { // letters on the picture
+      const QImage image = left->item(0)->icon().pixmap(left->iconSize()).toImage();
+      int n = 0;
+      for (int y = 2; y < image.height() - 2; ++y)
+        for (int x = 2; x < image.width() - 2; ++x)
+          n += qGray(image.pixel(x, y)) < 128 ? 1 : 0;
+      return n;
+    };
+    QTRY_VERIFY(dark() > 20);
+    QTest::mouseClick(left->viewport(), Qt::LeftButton, {}, left->visualItemRect(left->item(0)).center());
+    QTRY_COMPARE(next.session().document().pieces.size(), kept.pieces.size());
+    QVERIFY(*next.session().document().pieces[0] == *kept.pieces[0]);
+    next.session().undo();
+    QTRY_VERIFY(!left->isVisible()); // dealt with
+  }
+
   void unsaved_work_is_kept_and_offered_again() {
     QTemporaryDir shared;
-    Document kept;
     FaceLibrary faces(data_folder("faces").toStdString(), false);
-    {
-      MainWindow window(faces,
-                        {shared.filePath("recovery"), {50, 200}, shared.filePath("settings.ini"), data_folder("demo")});
-      window.show();
-      letter_it(window.desk(), "Marigold");
-      kept = window.session().document();
-      QVERIFY(QTest::qWaitFor([&] { return QFile::exists(shared.filePath("recovery/0.frelm")); }, 5000));
-    } // gone without closing properly
-    MainWindow next(faces, {shared.filePath("recovery"), {}, shared.filePath("settings.ini"), data_folder("demo")});
+    const Document kept = leave_behind(faces, shared);
+    MainWindow next(faces, options_in(shared));
     next.show();
     next.offer_recovery();
     QVERIFY(next.recovery_list() != nullptr && next.recovery_list()->count() == 1);

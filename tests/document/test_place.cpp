@@ -6,6 +6,7 @@
 #include "document/select_like.h"
 #include "document/validity.h"
 #include "geom/area_centre.h"
+#include "geom/distance.h"
 #include "geom/path_data.h"
 #include "support/compare.h"
 #include "support/fixtures.h"
@@ -27,6 +28,13 @@ PieceId put(Document& d, const std::string& path) {
 }
 PieceId put_box(Document& d, double x, double y, double w, double h) {
   return put(d, fmt::format("M{} {}h{}v{}h{}z", x, y, w, h, -w));
+}
+PieceId put_circle(Document& d, Point centre, double radius) {
+  Piece p;
+  p.content = Guide{CircleGuide{centre, radius}};
+  Added added = add_piece(std::move(d), std::move(p));
+  d = std::move(added.document);
+  return added.id;
 }
 PieceId put_words(Document& d, const std::string& words, Point at, double size = 30) {
   Piece p;
@@ -79,6 +87,43 @@ class TestPlace : public QObject {
   Q_OBJECT
 
 private slots:
+  // A word and a line under it in a board with a round end: together as they are, then as large as a margin lets them.
+  void set_into_a_shape() {
+    Document d;
+    const PieceId word = put_words(d, "Ebb", {700, 300}), bar = put_box(d, 700, 310, 60, 4);
+    const PieceId board = put(d, "M0 0H200A60 60 0 0 1 200 120H0Z");
+    const auto margin = [&](const Document& now) {
+      Outline all = seated_outline(*evaluator().piece(now, word, Depth::Seat));
+      all.append(seated_outline(*evaluator().piece(now, bar, Depth::Seat)));
+      return closest_boundaries(all, *now.find(board)->outline()->outline).distance;
+    };
+    const auto even = set_into(d, {word, bar, board}, IntoShape::AsLargeAsItIs, {}, evaluator());
+    QVERIFY(even);
+    QVERIFY(near(ink(*even, word).width(), ink(d, word).width()));
+    QVERIFY(near(ink(*even, bar).x0 - ink(*even, word).x0, ink(d, bar).x0 - ink(d, word).x0)); // as they stood
+    Box both = ink(*even, word);
+    both.add(ink(*even, bar));
+    QVERIFY2(near(both.centre().y, 60, 0.5) && both.x0 > margin(*even) - 1e-6,
+             fmt::format("{} {} {}", both.centre().y, both.x0, margin(*even)).c_str());
+    for (const double asked : {0.0, 8.0, 25.0}) {
+      const auto largest = set_into(d, {word, bar, board}, IntoShape::Largest, {.margin = asked}, evaluator());
+      QVERIFY(largest && faults(*largest).empty());
+      QVERIFY2(near(margin(*largest), asked, 0.02), qPrintable(QString::number(margin(*largest))));
+      QVERIFY(near(ink(*largest, bar).width() / ink(*largest, word).width(), ink(d, bar).width() / ink(d, word).width(),
+                   1e-6));
+    }
+    // In a round guide too, and with what it rides on; said when it can't be.
+    const PieceId ring = put_circle(d, {400, 400}, 80);
+    QVERIFY(set_into(d, {word, ring}, IntoShape::Largest, {}, evaluator()));
+    QVERIFY(!set_into(d, {word, board}, IntoShape::Largest, {.margin = 60}, evaluator()));
+    QVERIFY(!set_into(d, {board, bar}, IntoShape::AsLargeAsItIs, {}, evaluator()));
+    QVERIFY(!set_into(d, {word}, IntoShape::Largest, {}, evaluator()));
+    const PieceId line = put(d, "M0 0L50 50L90 0");
+    QVERIFY(!set_into(d, {word, line}, IntoShape::Largest, {}, evaluator()));
+    d = edit_piece(d, word, [](Piece& p) { p.locked = true; });
+    QVERIFY(!set_into(d, {word, board}, IntoShape::Largest, {}, evaluator()));
+  }
+
   void area_centres_by_closed_forms() {
     const auto centre = [](const std::string& path) { return area_centre(*parse_outline(path)); };
     QVERIFY(distance(*centre("M0 0H6V0L0 3Z"), {2, 1}) < 1e-12); // a triangle's medians

@@ -330,6 +330,26 @@ std::optional<HandleDrag> drag_turn(const Session& session, const Document& star
   return out;
 }
 
+// What stands at the lower edge stays; the upper edge goes with the hand. Shift keeps to steps of 5°.
+std::optional<HandleDrag> drag_lean(const Session& session, const Document& start, Point from, const ToolEvent& to,
+                                    std::optional<double> typed) {
+  const Box b = ink_of(session, start, session.selection());
+  const double height = b.y1 - from.y;
+  if (b.empty() || !(height > 0))
+    return std::nullopt;
+  constexpr double step = 5, round = 0.1;
+  double by = degrees(std::atan((to.at.x - from.x) / height));
+  by = to.modifiers.testFlag(Qt::ShiftModifier) ? std::round(by / step) * step : std::round(by / round) * round;
+  by = std::clamp(typed.value_or(by), -most_lean, most_lean);
+  HandleDrag out;
+  out.name = QObject::tr("Lean");
+  out.change = Change{{}, 0, 1, {0.5, 1}};
+  out.change->lean = by;
+  out.document = changed(start, session.selection(), *out.change, b);
+  out.measure = QObject::tr("leant by %1°").arg(QString::number(by, 'f', by == std::round(by) ? 0 : 1));
+  return out;
+}
+
 std::optional<HandleDrag> drag_corner(const Session& session, const Document& start, const Handle& handle, Point from,
                                       const ToolEvent& to, const std::vector<PlacedBox>& others,
                                       std::optional<double> typed) {
@@ -561,6 +581,12 @@ void add_turn(const Box& b, double mm_per_px, std::vector<Handle>& out) {
   out.push_back({HandleKind::Turn, root + Vec{0, turn_gap_px * mm_per_px}, root});
 }
 
+// On the middle of the upper edge; a level line can't lean.
+void add_lean(const Box& ink, const Box& b, std::vector<Handle>& out) {
+  if (ink.height() > 0)
+    out.push_back({HandleKind::Lean, {b.centre().x, b.y0}, {b.centre().x, b.y0}});
+}
+
 } // namespace
 
 std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
@@ -576,6 +602,11 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
       const Box b = ink.grown(2 * corner_gap_px * mm_per_px);
       add_corners(b, out);
       add_turn(b, mm_per_px, out);
+      if (std::all_of(session.selection().begin(), session.selection().end(), [&](PieceId id) {
+            const Piece* p = shown.find(id);
+            return p == nullptr || p->outline() != nullptr;
+          }))
+        add_lean(ink, b, out);
     }
     return out;
   }
@@ -609,6 +640,8 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
     const Lettering* l = piece->lettering();
     if (l == nullptr || (l->recipe.bend.laid_by() == BendKind::Straight && !block))
       add_turn(b, mm_per_px, out);
+    if (piece->outline() != nullptr)
+      add_lean(now->ink, b, out);
   }
   if (const Letters* letters = piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
       letters != nullptr && now && !now->ink.empty() && !block)
@@ -626,7 +659,7 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
 }
 
 bool takes_number(const Handle& handle) {
-  return handle.kind == HandleKind::Corner || handle.kind == HandleKind::Turn;
+  return handle.kind == HandleKind::Corner || handle.kind == HandleKind::Turn || handle.kind == HandleKind::Lean;
 }
 
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
@@ -636,6 +669,8 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_corner(session, start, handle, from, to, others, typed);
   if (handle.kind == HandleKind::Turn)
     return drag_turn(session, start, from, to, typed);
+  if (handle.kind == HandleKind::Lean)
+    return drag_lean(session, start, from, to, typed);
   const Piece* selected = session.selected();
   if (selected == nullptr)
     return std::nullopt;
@@ -651,6 +686,7 @@ std::optional<HandleDrag> drag_handle(const Session& session, const Document& st
     return drag_shape(session, start, id, handle, from, to);
   case HandleKind::Corner:
   case HandleKind::Turn:
+  case HandleKind::Lean:
     break; // of all that is selected, above
   case HandleKind::FaceWidth:
   case HandleKind::FaceWeight:

@@ -24,7 +24,8 @@ enum class HandleKind {
   RingDistance,
   Tab,
   Tie,
-  Turn // of all that is selected
+  Turn, // of all that is selected
+  Lean  // of all that is selected, where these are outlines
 };
 
 // Of corner squares off the ink; clear of a block's own handles.
@@ -53,8 +54,8 @@ struct HandleDrag {
   std::optional<Change> change = {};
 };
 // start: the document when the drag began. others: what sizes may be made equal to (Corner). typed: a number that
-// counts in place of the hand's way, mm across or degrees (Corner, Turn). Empty when nothing sensible comes of it (the
-// preview stays).
+// counts in place of the hand's way, mm across or degrees (Corner, Turn, Lean). Empty when nothing sensible comes of it
+// (the preview stays).
 std::optional<HandleDrag> drag_handle(const Session& session, const Document& start, const Handle& handle, Point from,
                                       const ToolEvent& to, const std::vector<PlacedBox>& others = {},
                                       std::optional<double> typed = {});

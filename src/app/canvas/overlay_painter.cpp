@@ -189,6 +189,11 @@ void paint_handle(QPainter& painter, const Scene& scene, const Handle& h) {
     painter.setBrush(QColor("#0f6e73"));
     painter.drawEllipse(p, 5, 5);
     break;
+  case HandleKind::Lean: // an upright that leans
+    painter.setPen(line_pen(QColor("#0f6e73"), 1.3));
+    painter.setBrush(Qt::white);
+    painter.drawPolygon(QPolygonF{p + QPointF(-7, 4), p + QPointF(-2, -4), p + QPointF(7, -4), p + QPointF(2, 4)});
+    break;
   case HandleKind::Corner:
     painter.setPen(line_pen(QColor("#0f6e73"), 1.2));
     painter.setBrush(Qt::white);

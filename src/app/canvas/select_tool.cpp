@@ -211,7 +211,8 @@ private:
 
   // The number that was typed, in the unit of the job or its own; of a turn degrees.
   std::optional<double> typed_number() const {
-    const bool turns = drag_ == Drag::Handle && handle_->kind == HandleKind::Turn;
+    const bool turns =
+        drag_ == Drag::Handle && (handle_->kind == HandleKind::Turn || handle_->kind == HandleKind::Lean);
     return number_in(typed_, turns ? MeasureKind::Angle : MeasureKind::Length);
   }
   std::optional<double> number_in(const QString& text, MeasureKind kind) const {
@@ -424,11 +425,13 @@ private:
   static ToolReply hover(const Session& session, const ToolEvent& event) {
     ToolReply reply;
     if (const std::optional<Handle> h = handle_at(session, event)) {
-      reply.cursor = h->kind == HandleKind::FaceWidth || h->kind == HandleKind::RingDistance ? Qt::SizeHorCursor
-                     : h->kind == HandleKind::FaceWeight                                     ? Qt::SizeVerCursor
-                     : h->kind != HandleKind::Corner                                         ? Qt::OpenHandCursor
-                     : h->index % 2 == 0                                                     ? Qt::SizeFDiagCursor
-                                                                                             : Qt::SizeBDiagCursor;
+      reply.cursor =
+          h->kind == HandleKind::FaceWidth || h->kind == HandleKind::RingDistance || h->kind == HandleKind::Lean
+              ? Qt::SizeHorCursor
+          : h->kind == HandleKind::FaceWeight ? Qt::SizeVerCursor
+          : h->kind != HandleKind::Corner     ? Qt::OpenHandCursor
+          : h->index % 2 == 0                 ? Qt::SizeFDiagCursor
+                                              : Qt::SizeBDiagCursor;
     } else if (piece_at(session, event.at, pick_px * event.mm_per_px) != 0) {
       reply.cursor = Qt::SizeAllCursor;
     } else if (const auto line = ruler_line(session, event)) {

@@ -190,6 +190,8 @@ QString handle_words(const Handle& h) {
     return QObject::tr("Place of tie %1").arg(h.part + 1);
   case HandleKind::Turn:
     return QObject::tr("Turn");
+  case HandleKind::Lean:
+    return QObject::tr("Lean");
   }
   return {};
 }

@@ -36,7 +36,7 @@ void fill(QListWidget* list, const std::vector<JobTile>& jobs) {
   for (const JobTile& job : jobs) {
     auto* item = new QListWidgetItem(picture_of(job, list->devicePixelRatioF()), job.name, list);
     item->setData(Qt::UserRole, job.path);
-    item->setToolTip(job.path);
+    item->setToolTip(job.tip.isEmpty() ? job.path : job.tip);
     item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
   }
   const int rows = (static_cast<int>(jobs.size()) + 1) / 2, high = list->gridSize().height();
@@ -46,8 +46,11 @@ void fill(QListWidget* list, const std::vector<JobTile>& jobs) {
 } // namespace
 
 JobsCard::JobsCard(Session& session, QWidget* parent)
-    : Card(0, tr("Jobs"), session, parent), lately_words_(note_label()), examples_words_(note_label()),
-      lately_(nullptr), examples_(nullptr) {
+    : Card(0, tr("Jobs"), session, parent), left_words_(note_label()), lately_words_(note_label()),
+      examples_words_(note_label()), left_behind_(nullptr), lately_(nullptr), examples_(nullptr) {
+  left_words_->setText(tr("Not closed properly: bring back"));
+  add_wide(left_words_);
+  left_behind_ = add_list(tr("Jobs that can be brought back"));
   lately_words_->setText(tr("Go on with"));
   add_wide(lately_words_);
   lately_ = add_list(tr("Jobs to go on with"));
@@ -63,8 +66,10 @@ JobsCard::JobsCard(Session& session, QWidget* parent)
         emit(this->*signal)(item->data(Qt::UserRole).toString());
     });
   };
+  opens(left_behind_, &JobsCard::bring_back);
   opens(lately_, &JobsCard::open);
   opens(examples_, &JobsCard::open_example);
+  show_left_behind({});
   show_lately({});
   show_examples({});
 }
@@ -86,16 +91,22 @@ QListWidget* JobsCard::add_list(const QString& name) {
   return list;
 }
 
+void JobsCard::show_jobs(QListWidget* list, QLabel* words, const std::vector<JobTile>& jobs) {
+  fill(list, jobs);
+  list->setVisible(!jobs.empty());
+  words->setVisible(!jobs.empty());
+}
+
+void JobsCard::show_left_behind(const std::vector<JobTile>& jobs) {
+  show_jobs(left_behind_, left_words_, jobs);
+}
+
 void JobsCard::show_lately(const std::vector<JobTile>& jobs) {
-  fill(lately_, jobs);
-  lately_->setVisible(!jobs.empty());
-  lately_words_->setVisible(!jobs.empty());
+  show_jobs(lately_, lately_words_, jobs);
 }
 
 void JobsCard::show_examples(const std::vector<JobTile>& jobs) {
-  fill(examples_, jobs);
-  examples_->setVisible(!jobs.empty());
-  examples_words_->setVisible(!jobs.empty());
+  show_jobs(examples_, examples_words_, jobs);
 }
 
 } // namespace frelm

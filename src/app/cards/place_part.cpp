@@ -2,10 +2,17 @@
 
 namespace frelm {
 
+namespace {
+
+constexpr double most_margin = 5000;
+
+}
+
 PlacePart::PlacePart(Session& session, const CommandTable& commands)
     : Card(0, {}, session), commands_(commands),
       to_(new ChoiceRow(tr("What stays"), {tr("Last"), tr("All"), tr("Sheet")})),
       by_(new ChoiceRow(tr("Measured by"), {tr("Ink"), tr("Caps"), tr("Area"), tr("Room")}, 4)),
+      margin_(new MeasureField(MeasureKind::Length, tr("Margin inside"))),
       turn_(new MeasureField(MeasureKind::Angle, tr("Turn all by"))) {
   embed();
   add_row(tr("Stays"), to_);
@@ -33,6 +40,15 @@ PlacePart::PlacePart(Session& session, const CommandTable& commands)
   add_buttons(tr("Both"), {"arrange.centre-on"});
   add_buttons(tr("Spread"), {"arrange.spread-across", "arrange.spread-down"});
   add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-wide-spread", "arrange.as-high", "arrange.as-capitals"});
+  add_buttons(tr("Inside"), {"arrange.even-margins", "arrange.largest-inside"});
+  margin_->set_range(0, most_margin);
+  margin_->setToolTip(tr("What Largest leaves to the edge of the shape picked last, at least"));
+  add_row(tr("Margin"), margin_);
+  connect(margin_, &MeasureField::edited, this, [this](double v, bool) {
+    PlaceChoice choice = session_.place_choice();
+    choice.margin = v;
+    session_.set_place_choice(choice);
+  });
   turn_->set_range(-360, 360);
   turn_->setToolTip(tr("Clockwise, about the middle of all"));
   add_row(tr("Turn by"), turn_);
@@ -65,6 +81,8 @@ void PlacePart::add_buttons(const QString& label, const QStringList& ids) {
 void PlacePart::refresh() {
   to_->show_choice(static_cast<int>(session_.place_choice().to));
   by_->show_choice(static_cast<int>(session_.place_choice().by));
+  margin_->set_unit(session_.document().unit);
+  margin_->show_value(session_.place_choice().margin);
   turn_->show_value(0);
   for (const auto& [button, entry] : buttons_) {
     const QString why_not = entry->why_not();

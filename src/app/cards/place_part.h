@@ -21,7 +21,7 @@ private:
 
   const CommandTable& commands_;
   ChoiceRow *to_, *by_;
-  MeasureField* turn_;
+  MeasureField *margin_, *turn_;
   std::vector<std::pair<QPushButton*, const CommandTable::Entry*>> buttons_;
 };
 

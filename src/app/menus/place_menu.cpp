@@ -9,7 +9,15 @@ namespace {
 using Make = std::function<Result<Document>(const Document&, const std::vector<PieceId>&, const PlaceChoice&,
                                             const DocumentEvaluator&)>;
 
-// At once where all that is selected stands as it will; else beside the window.
+void place_beside_the_window(Desk& desk, const QString& step, const Make& make) {
+  desk.start_step(
+      Desk::tr("Placing"), step,
+      [make, document = desk.session.document(), ids = desk.session.selection(), choice = desk.session.place_choice(),
+       &evaluator = desk.session.evaluator()](std::stop_token) { return make(document, ids, choice, evaluator); },
+      Desk::tr("The job was changed meanwhile, so nothing was placed; try again"));
+}
+
+// At once where all that is selected stands as it will.
 void place(Desk& desk, const QString& step, const Make& make) {
   const std::vector<PieceId>& ids = desk.session.selection();
   const auto waits = [&](PieceId id) {
@@ -17,11 +25,7 @@ void place(Desk& desk, const QString& step, const Make& make) {
     return now && now->provisional();
   };
   if (std::any_of(ids.begin(), ids.end(), waits)) {
-    desk.start_step(
-        Desk::tr("Placing"), step,
-        [make, document = desk.session.document(), ids, choice = desk.session.place_choice(),
-         &evaluator = desk.session.evaluator()](std::stop_token) { return make(document, ids, choice, evaluator); },
-        Desk::tr("The job was changed meanwhile, so nothing was placed; try again"));
+    place_beside_the_window(desk, step, make);
     return;
   }
   const Result<Document> made =
@@ -98,6 +102,24 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
   large("arrange.as-high", Desk::tr("As &high as the last picked"), Desk::tr("Height"), AsLarge::Height);
   large("arrange.as-capitals", Desk::tr("Ca&pitals as high as those picked last"), Desk::tr("Capitals"),
         AsLarge::Capitals);
+  menu->addSeparator();
+  const auto into = [&](const char* id, const QString& words, const QString& short_words, IntoShape how) {
+    Command command{.id = id, .words = words, .run = {}, .why_not = [&desk]() -> QString {
+                      return desk.session.selection().size() >= 2 ? QString()
+                                                                  : Desk::tr("Select what goes in, then the shape");
+                    }};
+    command.short_words = short_words;
+    command.run = [&desk, step = QString(words).remove('&'), how] {
+      place_beside_the_window(
+          desk, step,
+          [how](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice& choice,
+                const DocumentEvaluator& evaluator) { return set_into(d, ids, how, choice, evaluator); });
+    };
+    commands.add(menu, std::move(command));
+  };
+  into("arrange.even-margins", Desk::tr("&Even margins in the last picked"), Desk::tr("Even margins"),
+       IntoShape::AsLargeAsItIs);
+  into("arrange.largest-inside", Desk::tr("La&rgest inside the last picked"), Desk::tr("Largest"), IntoShape::Largest);
 }
 
 void make_copies(Desk& desk, const CopyOrder& order, CopyAs as, const std::function<void()>& done) {

@@ -113,7 +113,10 @@ void MainWindow::fill_jobs() {
   if (!jobs_card_->isVisibleTo(this))
     return;
   constexpr std::size_t most = 4;
-  std::vector<JobTile> lately, examples;
+  std::vector<JobTile> left, lately, examples;
+  for (const RecoveredJob& job : left_behind_)
+    if (left.size() < most)
+      left.push_back({QString::fromStdString(job.file), name_of(job), left_pictures_->of(job.file), kept_words(job)});
   for (const QString& path : settings_->value("recent").toStringList())
     if (lately.size() < most && QFileInfo::exists(path))
       lately.push_back({path, QFileInfo(path).completeBaseName(), QImage(picture_of(path))});
@@ -121,6 +124,7 @@ void MainWindow::fill_jobs() {
     if (const QString path = options_.examples_folder + "/" + name + ".frelm"; QFileInfo::exists(path))
       examples.push_back({path, commands_.find(QString("file.example.%1").arg(name))->words(),
                           QImage(options_.examples_folder + "/pictures/" + name + ".png")});
+  jobs_card_->show_left_behind(left);
   jobs_card_->show_lately(lately);
   jobs_card_->show_examples(examples);
 }

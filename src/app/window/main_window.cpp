@@ -445,6 +445,12 @@ void MainWindow::wire() {
   });
   connect(jobs_card_, &JobsCard::open, this,
           [this](const QString& path) { when_safe(tr("Open %1?").arg(path), [this, path] { open_file(path); }); });
+  connect(jobs_card_, &JobsCard::bring_back, this, [this](const QString& file) {
+    const auto job = std::find_if(left_behind_.begin(), left_behind_.end(),
+                                  [&](const RecoveredJob& j) { return QString::fromStdString(j.file) == file; });
+    if (job != left_behind_.end())
+      when_safe(tr("Bring back the other job?"), [this, back = *job] { bring_back(back); });
+  });
   connect(jobs_card_, &JobsCard::open_example, this,
           [this](const QString& path) { open_example(QFileInfo(path).completeBaseName()); });
   connect(autosave_.get(), &Autosave::problem, bar_, &QuestionBar::tell);

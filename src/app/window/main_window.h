@@ -165,6 +165,7 @@ private:
   void not_opened(const QString& path, const Error& error);
   void open_dropped(const QStringList& paths, Point at);
   void bring_back(const RecoveredJob& job);
+  void dealt_with(const RecoveredJob& job);
   void remember(const QString& path);
   void fill_recent();
   void when_safe(const QString& question, const std::function<void()>& go);
@@ -191,6 +192,8 @@ private:
   std::unique_ptr<Autosave> autosave_; // goes before the session that it reads
   Task task_, saving_;
   std::function<void()> next_save_;
+  std::vector<RecoveredJob> left_behind_; // not yet brought back or thrown away
+  std::unique_ptr<RecoveryPictures> left_pictures_;
   QPointer<RecoveryList> recovery_list_;
   QPointer<Page> page_; // settings or help
   QString path_;

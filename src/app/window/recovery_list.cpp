@@ -1,9 +1,5 @@
 #include "app/window/recovery_list.h"
 
-#include "app/session/priority.h"
-#include "document/job_file.h"
-#include "formats/png.h"
-
 #include <QDateTime>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -16,14 +12,19 @@ namespace {
 
 constexpr QSize drawn_size{120, 80}; // px
 
+} // namespace
+
 QString name_of(const RecoveredJob& job) {
   return job.job_path.empty() ? RecoveryList::tr("A job that was never saved")
                               : QFileInfo(QString::fromStdString(job.job_path)).fileName();
 }
 
-} // namespace
+QString kept_words(const RecoveredJob& job) {
+  const QDateTime kept = QDateTime::fromSecsSinceEpoch(std::chrono::system_clock::to_time_t(job.kept));
+  return RecoveryList::tr("kept %1").arg(QLocale().toString(kept, QLocale::ShortFormat));
+}
 
-RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& faces, QWidget* over)
+RecoveryList::RecoveryList(const std::vector<RecoveredJob>& jobs, const RecoveryPictures& pictures, QWidget* over)
     : Page(tr("Frelm was not closed properly"), tr("Not now"), over), list_(nullptr) {
   auto* words = new QLabel(jobs.size() == 1 ? tr("This was being worked on, and is as it was.")
                                             : tr("These were being worked on, and are as they were."));
@@ -51,10 +52,10 @@ RecoveryList::RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& fa
   appear();
   if (QPushButton* first = inside->findChild<QPushButton*>())
     first->setFocus();
-  painter_ = std::jthread([this, &faces, jobs = std::move(jobs)](const std::stop_token& stop) {
-    give_way(5);
-    make_pictures(stop, faces, jobs);
-  });
+  for (const RecoveredJob& job : jobs)
+    show_picture(job.file, pictures.of(job.file));
+  connect(&pictures, &RecoveryPictures::made, this,
+          [this](const QString& file, const QImage& picture) { show_picture(file.toStdString(), picture); });
 }
 
 QWidget* RecoveryList::row_for(const RecoveredJob& job) {
@@ -71,8 +72,7 @@ QWidget* RecoveryList::row_for(const RecoveredJob& job) {
   auto* name = new QLabel(name_of(job));
   name->setObjectName("heading");
   name->setToolTip(QString::fromStdString(job.job_path));
-  const QDateTime kept = QDateTime::fromSecsSinceEpoch(std::chrono::system_clock::to_time_t(job.kept));
-  auto* when = new QLabel(tr("kept %1").arg(QLocale().toString(kept, QLocale::ShortFormat)));
+  auto* when = new QLabel(kept_words(job));
   when->setObjectName("muted");
   texts->addStretch();
   texts->addWidget(name);
@@ -90,25 +90,11 @@ QWidget* RecoveryList::row_for(const RecoveredJob& job) {
   return row;
 }
 
-void RecoveryList::make_pictures(const std::stop_token& stop, const FaceLibrary& faces,
-                                 const std::vector<RecoveredJob>& jobs) {
-  for (std::size_t i = 0; i < jobs.size() && !stop.stop_requested(); ++i) {
-    const Result<ReadJob> read = read_what_can_be_read(jobs[i].bytes);
-    if (!read)
-      continue;
-    const CutSheet sheet = seen_sheet(read->document, DocumentEvaluator(faces), stop);
-    const Result<std::string> png = write_png(sheet, 2 * drawn_size.width(), ExportInk::Areas);
-    if (!png)
-      continue;
-    QImage image;
-    image.loadFromData(QByteArray::fromStdString(*png));
-    mailbox_.post([this, file = jobs[i].file, image] {
-      for (const auto& [of, row] : rows_)
-        if (of == file)
-          row->findChild<QLabel*>("picture")->setPixmap(
-              QPixmap::fromImage(image.scaled(drawn_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
-    });
-  }
+void RecoveryList::show_picture(const std::string& file, const QImage& picture) {
+  for (const auto& [of, row] : rows_)
+    if (of == file && !picture.isNull())
+      row->findChild<QLabel*>("picture")->setPixmap(
+          QPixmap::fromImage(picture.scaled(drawn_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
 }
 
 void RecoveryList::remove(const RecoveredJob& job) {

@@ -1,23 +1,24 @@
 // What programs that were not closed properly left behind: a page over the sheet with each job's name, when it was kept
-// and a small picture of it. Pictures are made on a thread of their own.
+// and a small picture of it.
 #pragma once
 
-#include "app/session/mailbox.h"
 #include "app/window/page.h"
-#include "document/recovery.h"
-#include "type/face_library.h"
-
-#include <thread>
+#include "app/window/recovery_pictures.h"
 
 class QVBoxLayout;
 
 namespace frelm {
 
+// How it is called; one that was never saved has no name.
+QString name_of(const RecoveredJob& job);
+QString kept_words(const RecoveredJob& job); // when
+
 class RecoveryList : public Page {
   Q_OBJECT
 
 public:
-  RecoveryList(std::vector<RecoveredJob> jobs, const FaceLibrary& faces, QWidget* over);
+  // The pictures as they are made.
+  RecoveryList(const std::vector<RecoveredJob>& jobs, const RecoveryPictures& pictures, QWidget* over);
   // The row goes; the page with the last one.
   void remove(const RecoveredJob& job);
   std::size_t count() const { return rows_.size(); }
@@ -31,12 +32,10 @@ protected:
 
 private:
   QWidget* row_for(const RecoveredJob& job);
-  void make_pictures(const std::stop_token& stop, const FaceLibrary& faces, const std::vector<RecoveredJob>& jobs);
+  void show_picture(const std::string& file, const QImage& picture);
 
   QVBoxLayout* list_;
   std::vector<std::pair<std::string, QWidget*>> rows_; // by the recovery file
-  Mailbox mailbox_;
-  std::jthread painter_;
 };
 
 } // namespace frelm

@@ -279,18 +279,28 @@ void MainWindow::offer_walk() {
 }
 
 void MainWindow::offer_recovery() {
-  std::vector<RecoveredJob> left = autosave_->recovery().left_behind();
-  if (left.empty())
+  left_behind_ = autosave_->recovery().left_behind();
+  if (left_behind_.empty())
     return;
-  auto* list = new RecoveryList(std::move(left), faces_, canvas_);
+  left_pictures_ = std::make_unique<RecoveryPictures>(left_behind_, faces_);
+  connect(left_pictures_.get(), &RecoveryPictures::made, this, &MainWindow::fill_jobs);
+  fill_jobs();
+  auto* list = new RecoveryList(left_behind_, *left_pictures_, canvas_);
   recovery_list_ = list;
   connect(list, &RecoveryList::bring_back, this, [this](const RecoveredJob& job) {
     when_safe(tr("Bring back the other job?"), [this, job] { bring_back(job); });
   });
   connect(list, &RecoveryList::throw_away, this, [this](const RecoveredJob& job) {
     autosave_->recovery().forget(job);
-    recovery_list_->remove(job);
+    dealt_with(job);
   });
+}
+
+void MainWindow::dealt_with(const RecoveredJob& job) {
+  std::erase_if(left_behind_, [&](const RecoveredJob& j) { return j.file == job.file; });
+  fill_jobs();
+  if (recovery_list_ != nullptr)
+    recovery_list_->remove(job);
 }
 
 // The job as it was, unsaved; its recovery file goes when it is safe elsewhere.
@@ -309,8 +319,7 @@ void MainWindow::bring_back(const RecoveredJob& job) {
   if (!read->lost.empty())
     bar_->tell(tr("Not everything could be read. Missing: %1.").arg(describe_losses(read->lost)));
   autosave_->forget_when_safe(job);
-  if (recovery_list_ != nullptr)
-    recovery_list_->remove(job);
+  dealt_with(job);
 }
 
 } // namespace frelm
