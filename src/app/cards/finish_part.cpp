@@ -84,8 +84,10 @@ void FinishPart::refresh() {
   nodes_->setText(
       known && layers.finished->layers.size() > 1
           ? tr("%1 nodes in %2 layers").arg(layers.finished->node_count()).arg(layers.finished->layers.size())
-      : outline != nullptr ? tr("%1 nodes in %2 closed lines").arg(outline->node_count()).arg(outline->contours.size())
-                           : tr("Working…"));
+      : outline == nullptr ? tr("Working…")
+      : outline->contours.size() == 1
+          ? tr("%1 nodes in one line").arg(outline->node_count())
+          : tr("%1 nodes in %2 lines").arg(outline->node_count()).arg(outline->contours.size()));
 }
 
 } // namespace frelm

@@ -116,7 +116,8 @@ void MainWindow::fill_jobs() {
   std::vector<JobTile> left, lately, examples;
   for (const RecoveredJob& job : left_behind_)
     if (left.size() < most)
-      left.push_back({QString::fromStdString(job.file), name_of(job), left_pictures_->of(job.file), kept_words(job)});
+      left.push_back({QString::fromStdString(job.file), job.job_path.empty() ? tr("Never saved") : name_of(job),
+                      left_pictures_->of(job.file), kept_words(job)});
   for (const QString& path : settings_->value("recent").toStringList())
     if (lately.size() < most && QFileInfo::exists(path))
       lately.push_back({path, QFileInfo(path).completeBaseName(), QImage(picture_of(path))});
