@@ -381,11 +381,19 @@ private slots:
         for (const auto& [p, q] : {std::pair{was.x0, now.x0}, {was.y0, now.y0}, {was.x1, now.x1}, {was.y1, now.y1}})
           QVERIFY2(near(p, q), qPrintable(QString("seed %1: %2").arg(seed).arg(p - q)));
       }
+      Change leans;
+      leans.about = {0.3, 0.8}, leans.lean = u(-70, 70);
+      const Document leant = changed(a.document, a.ids, leans, all);
+      QVERIFY(faults(leant).empty() && leant != a.document);
+      leans.lean = -leans.lean;
+      const Document upright = changed(leant, a.ids, leans, all);
       Change over;
       over.mirror = seed % 2 == 0 ? MirrorWay::Across : MirrorWay::Down;
       const Document twice = changed(changed(a.document, a.ids, over, all), a.ids, over, all);
       for (const PieceId id : a.ids)
-        QVERIFY(near(ink(twice, id).x0, ink(a.document, id).x0) && near(ink(twice, id).y1, ink(a.document, id).y1));
+        for (const Document* back_again : {&twice, &upright})
+          QVERIFY(near(ink(*back_again, id).x0, ink(a.document, id).x0) &&
+                  near(ink(*back_again, id).y1, ink(a.document, id).y1));
     }
   }
 

@@ -581,10 +581,19 @@ void add_turn(const Box& b, double mm_per_px, std::vector<Handle>& out) {
   out.push_back({HandleKind::Turn, root + Vec{0, turn_gap_px * mm_per_px}, root});
 }
 
-// On the middle of the upper edge; a level line can't lean.
-void add_lean(const Box& ink, const Box& b, std::vector<Handle>& out) {
-  if (ink.height() > 0)
-    out.push_back({HandleKind::Lean, {b.centre().x, b.y0}, {b.centre().x, b.y0}});
+// On the upper edge, in its middle where nothing else hangs there; a level line can't lean. After all others.
+void add_lean(const Box& ink, const Box& b, double mm_per_px, std::vector<Handle>& out) {
+  if (!(ink.height() > 0))
+    return;
+  constexpr double apart_px = 14, aside = 0.3;
+  const auto free = [&](Point at) {
+    return std::none_of(out.begin(), out.end(),
+                        [&](const Handle& h) { return distance(h.at, at) < apart_px * mm_per_px; });
+  };
+  Point at{b.centre().x, b.y0};
+  if (const Point beside{b.x0 + aside * b.width(), b.y0}; !free(at) && free(beside))
+    at = beside;
+  out.push_back({HandleKind::Lean, at, at});
 }
 
 } // namespace
@@ -606,7 +615,7 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
             const Piece* p = shown.find(id);
             return p == nullptr || p->outline() != nullptr;
           }))
-        add_lean(ink, b, out);
+        add_lean(ink, b, mm_per_px, out);
     }
     return out;
   }
@@ -640,14 +649,14 @@ std::vector<Handle> handles_of(const Session& session, double mm_per_px) {
     const Lettering* l = piece->lettering();
     if (l == nullptr || (l->recipe.bend.laid_by() == BendKind::Straight && !block))
       add_turn(b, mm_per_px, out);
-    if (piece->outline() != nullptr)
-      add_lean(now->ink, b, out);
   }
   if (const Letters* letters = piece->lettering() != nullptr ? piece->lettering()->recipe.letters() : nullptr;
       letters != nullptr && now && !now->ink.empty() && !block)
     add_axis_handles(session, *letters, now->ink, mm_per_px, out);
   if (piece->finish() != nullptr && now && !now->ink.empty())
     add_finish_handles(session, *piece, now->ink, mm_per_px, out);
+  if (piece->outline() != nullptr && now && !now->ink.empty())
+    add_lean(now->ink, now->ink.grown(corner_gap_px * mm_per_px), mm_per_px, out);
   if (block) {
     const std::vector<std::size_t> pegs = chosen_pegs(session);
     for (const BlockHandle& h : block_handles(piece->lettering()->recipe.bend, now->bent->made, pegs)) {
