@@ -60,9 +60,9 @@ std::vector<Point> points_of(const Outline& item, Point middle) {
       points.push_back(points.front());
     for (std::size_t i = 0; i < points.size(); ++i) {
       const Point from = i == 0 ? points[i] : points[i - 1];
-      const double n = std::max(1.0, std::ceil(distance(from, points[i]) / (apart * size)));
-      for (double k = 1; k <= n; ++k)
-        out.push_back(Point{} + (lerp(from, points[i], k / n) - middle));
+      const int n = std::max(1, static_cast<int>(std::ceil(distance(from, points[i]) / (apart * size))));
+      for (int k = 1; k <= n; ++k)
+        out.push_back(Point{} + (lerp(from, points[i], static_cast<double>(k) / n) - middle));
     }
   }
   return out;
