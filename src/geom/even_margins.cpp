@@ -53,6 +53,8 @@ private:
 std::vector<Point> points_of(const Outline& item, Point middle) {
   constexpr double fine = 5e-4, apart = 0.01;
   const double size = std::max(item.bounds().width(), item.bounds().height());
+  if (!(size > 0))
+    return std::vector<Point>(item.empty() ? 0 : 1); // a point
   std::vector<Point> out;
   for (const Contour& c : item.contours) {
     std::vector<Point> points = flatten(c, fine * size);

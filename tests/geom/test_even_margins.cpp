@@ -127,6 +127,8 @@ private slots:
     QVERIFY(!evenly_inside({}, bar) && !evenly_inside(bar, {}) && !largest_inside({}, bar, 0));
     QVERIFY(!largest_inside(drawn("M0 0h10v10h-10z"), bar, 25)); // no room is left
     QVERIFY(!largest_inside(drawn("M0 0h10v10h-10z"), bar, std::nan("")));
+    const auto point = evenly_inside(Outline{{{{Segment::line({7, 7}, {7, 7})}, false}}}, bar);
+    QVERIFY(point && std::abs(point->margin - 25) < 0.2);
     const auto line = largest_inside(drawn("M0 0L10 0"), bar, 5); // a line has a length
     QVERIFY(line && std::abs(line->scale - 9) < 0.05);
   }
