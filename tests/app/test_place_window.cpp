@@ -127,6 +127,28 @@ private slots:
     QVERIFY(f.document() == before && f.window.bar().text().contains("letters"));
   }
 
+  void set_into_a_shape() {
+    Bench f;
+    const PieceId board = f.put_box(100, 50, 200, 100), plate = f.put_box(10, 10, 40, 10);
+    f.session().select({plate, board});
+    f.press("Even margins in the last picked");
+    QTRY_VERIFY(distance(f.box(plate).centre(), {200, 100}) < 0.5);
+    QVERIFY(f.box(plate).width() == 40 && f.box(board).x0 == 100);
+    f.type_measure("Margin inside", "15");
+    f.press("Largest inside the last picked");
+    QTRY_VERIFY(std::abs(f.box(plate).width() - 170) < 0.02); // 15 on either side, more above and below
+    QVERIFY(std::abs(f.box(plate).height() - 42.5) < 0.02 && std::abs(f.box(plate).x0 - 115) < 0.02);
+    f.type_measure("Margin inside", "60"); // more than there is
+    const Document before = f.document();
+    f.press("Largest inside the last picked");
+    QTRY_VERIFY(f.window.bar().text().contains("no room with that margin"));
+    QVERIFY(f.document() == before);
+    f.session().undo();
+    QVERIFY(f.box(plate).width() == 40);
+    f.session().select({plate});
+    QVERIFY(!f.why_not("arrange.largest-inside").isEmpty());
+  }
+
   void turned_mirrored_and_put_aside() {
     Bench f;
     const PieceId a = f.put_box(10, 10, 40, 20), b = f.put_box(100, 60, 20, 30);
