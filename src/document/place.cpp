@@ -292,7 +292,7 @@ Result<Outline> drawn(const Document& document, const std::vector<PieceId>& ids,
 } // namespace
 
 Result<Document> set_into(const Document& document, const std::vector<PieceId>& ids, IntoShape how,
-                          const PlaceChoice& choice, const DocumentEvaluator& evaluator) {
+                          const PlaceChoice& choice, const DocumentEvaluator& evaluator, const std::stop_token& stop) {
   const Result<std::vector<Movable>> units = movables_of(document, ids, PlaceBy::Ink, evaluator);
   if (!units)
     return units.error();
@@ -309,16 +309,18 @@ Result<Document> set_into(const Document& document, const std::vector<PieceId>& 
       return bad_input(FRELM_WORDS("core", "one of the pieces is locked; unlock it to set it into the shape"));
     pieces.insert(pieces.end(), (*units)[i].pieces.begin(), (*units)[i].pieces.end());
   }
-  // What does not grow in proportion (rings, rounded corners) is measured anew.
   Document out = document;
+  Result<Outline> item = drawn(out, pieces, evaluator);
+  // What does not grow in proportion (rings, rounded corners) is measured and placed anew.
   constexpr int most_rounds = 6;
   constexpr double near_enough = 0.005; // mm
   for (int round = 0; round < most_rounds; ++round) {
-    const Result<Outline> item = drawn(out, pieces, evaluator);
     if (!item)
       return item.error();
     const std::optional<PlacedInside> placed =
-        how == IntoShape::Largest ? largest_inside(*item, *shape, choice.margin) : evenly_inside(*item, *shape);
+        how == IntoShape::Largest ? largest_inside(*item, *shape, choice.margin, stop) : evenly_inside(*item, *shape);
+    if (stop.stop_requested())
+      return Error{ErrorCode::Cancelled, FRELM_WORDS("core", "cancelled"), {}};
     if (!placed)
       return how == IntoShape::Largest
                  ? bad_input(FRELM_WORDS("core", "the shape has no room with that margin; make the margin smaller"))
@@ -327,7 +329,10 @@ Result<Document> set_into(const Document& document, const std::vector<PieceId>& 
     if (placed->scale != 1)
       out = scale_pieces(std::move(out), pieces, placed->about, placed->scale);
     out = move_pieces(std::move(out), pieces, placed->by);
-    if (std::abs(placed->scale - 1) * std::max(item->bounds().width(), item->bounds().height()) < near_enough)
+    const Box wanted = item->transformed(placed->place()).bounds();
+    item = drawn(out, pieces, evaluator);
+    if (item && item->bounds().grown(near_enough).contains(wanted) &&
+        wanted.grown(near_enough).contains(item->bounds()))
       break;
   }
   return out;

@@ -45,9 +45,11 @@ Result<Document> as_large(const Document& document, const std::vector<PieceId>& 
 // The others, as they stand to each other, in the shape picked last (an outline, letters, a closed guide): where the
 // least margin to its edge is the greatest, in the middle of the room that is left (geom/even_margins). Largest: also
 // grown or shrunk, with the guides that they ride on, until the least margin is choice.margin within 0.01 mm.
-// Errors: fewer than two that can move by themselves; a shape without an area; no room; locked.
+// Errors: fewer than two that can move by themselves; a shape without an area; no room; locked;
+// Cancelled.
 enum class IntoShape { AsLargeAsItIs, Largest };
 Result<Document> set_into(const Document& document, const std::vector<PieceId>& ids, IntoShape how,
-                          const PlaceChoice& choice, const DocumentEvaluator& evaluator);
+                          const PlaceChoice& choice, const DocumentEvaluator& evaluator,
+                          const std::stop_token& stop = {});
 
 } // namespace frelm

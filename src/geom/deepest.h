@@ -4,6 +4,7 @@
 
 #include "geom/along.h"
 #include "geom/outline.h"
+#include "geom/winding.h"
 
 #include <queue>
 
@@ -27,11 +28,7 @@ public:
     int winding = 0;
     for (const Chord& c : chords_) {
       nearest = std::min(nearest, distance_to_chord(c.a, c.b, p));
-      if ((c.a.y <= p.y) != (c.b.y <= p.y)) { // crosses the level through p: to its right?
-        const double x = c.a.x + (p.y - c.a.y) / (c.b.y - c.a.y) * (c.b.x - c.a.x);
-        if (x > p.x)
-          winding += c.b.y > c.a.y ? 1 : -1;
-      }
+      winding += winding_of(c.a, c.b, p);
     }
     return winding != 0 ? nearest : -nearest;
   }
@@ -52,8 +49,8 @@ struct Cell {
 };
 
 // depth(place); the box must have a width and a height.
-// rank(cell): how good its best place can be. see(cell): each that is looked at. Cells that rank no higher than
-// `least()` go.
+// The best cell comes first, and is parted in four. rank(cell): how good its best place can be. see(cell): each that is
+// looked at. Cells that rank no higher than `least()` go.
 template <class Depth, class Rank, class See, class Least>
 void search_cells(const Box& box, const Depth& depth, const Rank& rank, const See& see, const Least& least) {
   std::priority_queue<Cell> cells;

@@ -3,6 +3,7 @@
 // gained; last by the exact distance.
 #include "geom/even_margins.h"
 
+#include "geom/bisect.h"
 #include "geom/deepest.h"
 #include "geom/distance.h"
 
@@ -101,7 +102,7 @@ public:
           if (c.depth > most)
             most = c.depth, best = c.centre;
         },
-        [&] { return std::max(most, 0.0) + near_enough; });
+        [&] { return most > 0 ? most + near_enough : 0; });
     if (!(most > 0))
       return std::nullopt;
     climb(best, most, scale);
@@ -120,8 +121,6 @@ public:
     out.margin = exact_margin(out);
     return out;
   }
-  // The deepest place of a shape that a point has.
-  std::optional<Point> deepest() const { return best(0); }
   double largest_ever() const { // by the boxes
     const Box& b = table_.box();
     const auto ratio = [](double room, double own) {
@@ -146,17 +145,15 @@ private:
   }
 
   Point middle_of_free_way(Point at, Vec way, double level, double scale) const {
-    const auto free = [&](double s) { return margin(at + way * s, scale) >= level; };
+    const auto held = [&](double s) { return margin(at + way * s, scale) < level; };
     const auto end = [&](double sign) {
-      double good = 0, bad = table_.step();
-      while (free(sign * bad))
-        good = bad, bad += table_.step();
+      Bracket b{0, table_.step()};
+      while (!held(sign * b.high))
+        b = {b.high, b.high + table_.step()};
       constexpr int halvings = 16;
-      for (int i = 0; i < halvings; ++i) {
-        const double middle = (good + bad) / 2;
-        (free(sign * middle) ? good : bad) = middle;
-      }
-      return sign * good;
+      return sign * bisect(
+                        b, [&](double s) { return held(sign * s); }, halvings)
+                        .low;
     };
     return at + way * ((end(1) + end(-1)) / 2);
   }
@@ -182,28 +179,25 @@ std::optional<PlacedInside> evenly_inside(const Outline& item, const Outline& sh
   return at ? std::optional(inside.placed(*at, 1)) : std::nullopt;
 }
 
-std::optional<PlacedInside> largest_inside(const Outline& item, const Outline& shape, double margin) {
+std::optional<PlacedInside> largest_inside(const Outline& item, const Outline& shape, double margin,
+                                           const std::stop_token& stop) {
   const Inside inside(item, shape);
   if (inside.nothing() || !(margin >= 0) || !(inside.largest_ever() < std::numeric_limits<double>::infinity()))
     return std::nullopt;
-  std::optional<Point> at = inside.deepest();
+  std::optional<Point> at = inside.best(0); // the deepest place of the shape
   if (!at || !(inside.margin(*at, 0) > margin))
     return std::nullopt;
-  // The largest of which `fits` says so, between one that does and one that does not.
-  const auto grown = [](double fitting, double not_fitting, const auto& fits) {
-    constexpr int halvings = 30;
-    for (int i = 0; i < halvings; ++i) {
-      const double middle = (fitting + not_fitting) / 2;
-      (fits(middle) ? fitting : not_fitting) = middle;
-    }
-    return fitting;
-  };
+  constexpr int halvings = 30;
   double scale = 0;
   constexpr int most_rounds = 24;
   constexpr double gain = 1.0002;
   for (int i = 0; i < most_rounds; ++i) {
-    const double now = grown(scale, inside.largest_ever() * gain,
-                             [&](double k) { return inside.margin(*at, k) >= std::max(margin, 1e-6); });
+    if (stop.stop_requested())
+      return std::nullopt;
+    const double now = bisect(
+                           {scale, inside.largest_ever() * gain},
+                           [&](double k) { return inside.margin(*at, k) < std::max(margin, 1e-6); }, halvings)
+                           .low;
     const bool done = now <= scale * gain;
     scale = std::max(scale, now);
     const std::optional<Point> next = inside.best(scale);
@@ -213,10 +207,11 @@ std::optional<PlacedInside> largest_inside(const Outline& item, const Outline& s
   }
   // The table may be wrong by a part of a cell.
   constexpr double wrong = 0.05;
-  scale = grown(scale * (1 - wrong), scale * (1 + wrong), [&](double k) {
-    const PlacedInside placed = inside.placed(*at, k);
-    return placed.margin > 0 && placed.margin >= margin;
-  });
+  const auto too_large = [&](double k) {
+    const double now = inside.placed(*at, k).margin;
+    return now <= 0 || now < margin;
+  };
+  scale = bisect({scale * (1 - wrong), scale * (1 + wrong)}, too_large, halvings).low;
   return scale > 0 ? std::optional(inside.placed(*at, scale)) : std::nullopt;
 }
 

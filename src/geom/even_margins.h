@@ -11,6 +11,7 @@
 #include "geom/outline.h"
 
 #include <optional>
+#include <stop_token>
 
 namespace frelm {
 
@@ -24,7 +25,8 @@ struct PlacedInside {
 };
 // Nothing: the shape fills no area, or the item has no room in it.
 std::optional<PlacedInside> evenly_inside(const Outline& item, const Outline& shape);
-// margin: 0 or more. Nothing: no area, or no room with that margin.
-std::optional<PlacedInside> largest_inside(const Outline& item, const Outline& shape, double margin);
+// margin: 0 or more. Nothing: no area, no room with that margin, or stopped.
+std::optional<PlacedInside> largest_inside(const Outline& item, const Outline& shape, double margin,
+                                           const std::stop_token& stop = {});
 
 } // namespace frelm

@@ -42,6 +42,18 @@ Document leave_behind(FaceLibrary& faces, const QTemporaryDir& dir) {
   return QTest::qWaitFor(kept, 5000) ? window.session().document() : Document{};
 }
 
+// The next window after that, which offers what was left.
+struct AfterCrash {
+  QTemporaryDir shared;
+  FaceLibrary faces{data_folder("faces").toStdString(), false};
+  Document kept = leave_behind(faces, shared);
+  MainWindow next{faces, options_in(shared)};
+  AfterCrash() {
+    next.show();
+    next.offer_recovery();
+  }
+};
+
 } // namespace
 
 class TestMainWindow : public QObject {
@@ -694,12 +706,8 @@ private slots:
 
   // "Not now" is not never: on the start card, with its picture.
   void what_was_left_behind_stays_on_the_start_card() {
-    QTemporaryDir shared;
-    FaceLibrary faces(data_folder("faces").toStdString(), false);
-    const Document kept = leave_behind(faces, shared);
-    MainWindow next(faces, options_in(shared));
-    next.show();
-    next.offer_recovery();
+    AfterCrash f;
+    MainWindow& next = f.next;
     QTest::keyClick(next.recovery_list(), Qt::Key_Escape);
     QTRY_VERIFY(next.recovery_list() == nullptr);
     QListWidget* left = next.findChild<JobsCard*>()->left_behind();
@@ -715,25 +723,21 @@ private slots:
     };
     QTRY_VERIFY(dark() > 20);
     QTest::mouseClick(left->viewport(), Qt::LeftButton, {}, left->visualItemRect(left->item(0)).center());
-    QTRY_COMPARE(next.session().document().pieces.size(), kept.pieces.size());
-    QVERIFY(*next.session().document().pieces[0] == *kept.pieces[0]);
+    QTRY_COMPARE(next.session().document().pieces.size(), f.kept.pieces.size());
+    QVERIFY(*next.session().document().pieces[0] == *f.kept.pieces[0]);
     next.session().undo();
     QTRY_VERIFY(!left->isVisible()); // dealt with
   }
 
   void unsaved_work_is_kept_and_offered_again() {
-    QTemporaryDir shared;
-    FaceLibrary faces(data_folder("faces").toStdString(), false);
-    const Document kept = leave_behind(faces, shared);
-    MainWindow next(faces, options_in(shared));
-    next.show();
-    next.offer_recovery();
+    AfterCrash f;
+    MainWindow& next = f.next;
     QVERIFY(next.recovery_list() != nullptr && next.recovery_list()->count() == 1);
     for (QPushButton* b : next.findChildren<QPushButton*>())
       if (b->text() == "Bring back")
         QTest::mouseClick(b, Qt::LeftButton);
-    QCOMPARE(next.session().document().pieces.size(), kept.pieces.size());
-    QVERIFY(*next.session().document().pieces[0] == *kept.pieces[0]);
+    QCOMPARE(next.session().document().pieces.size(), f.kept.pieces.size());
+    QVERIFY(*next.session().document().pieces[0] == *f.kept.pieces[0]);
     QVERIFY(next.isWindowModified());
   }
 };

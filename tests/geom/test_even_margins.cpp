@@ -127,6 +127,11 @@ private slots:
     QVERIFY(!evenly_inside({}, bar) && !evenly_inside(bar, {}) && !largest_inside({}, bar, 0));
     QVERIFY(!largest_inside(drawn("M0 0h10v10h-10z"), bar, 25)); // no room is left
     QVERIFY(!largest_inside(drawn("M0 0h10v10h-10z"), bar, std::nan("")));
+    // Only just.
+    const double side = 2 * 49.9 / std::sqrt(2.0);
+    const auto tight = evenly_inside(drawn(QString("M0 0h%1v%1h-%1z").arg(side, 0, 'f', 9)), drawn(disc));
+    QVERIFY(tight && std::abs(tight->margin - 0.1) < 0.03);
+    QVERIFY(!evenly_inside(drawn("M0 0h71v71h-71z"), drawn(disc))); // its half diagonal is 50.2
     const auto point = evenly_inside(Outline{{{{Segment::line({7, 7}, {7, 7})}, false}}}, bar);
     QVERIFY(point && std::abs(point->margin - 25) < 0.2);
     const auto line = largest_inside(drawn("M0 0L10 0"), bar, 5); // a line has a length

@@ -30,6 +30,7 @@ enum class HandleKind {
 
 // Of corner squares off the ink; clear of a block's own handles.
 inline constexpr double corner_gap_px = 4, block_corner_gap_px = 20;
+inline constexpr double turn_gap_px = 22; // of turn handles off their shape
 
 struct Handle {
   HandleKind kind = HandleKind::Bead;

@@ -84,10 +84,14 @@ void FinishPart::refresh() {
   nodes_->setText(
       known && layers.finished->layers.size() > 1
           ? tr("%1 nodes in %2 layers").arg(layers.finished->node_count()).arg(layers.finished->layers.size())
-      : outline == nullptr ? tr("Working…")
-      : outline->contours.size() == 1
-          ? tr("%1 nodes in one line").arg(outline->node_count())
-          : tr("%1 nodes in %2 lines").arg(outline->node_count()).arg(outline->contours.size()));
+      : outline != nullptr ? lines_told(*outline)
+                           : tr("Working…"));
+}
+
+QString FinishPart::lines_told(const Outline& outline) {
+  return outline.contours.size() == 1
+             ? tr("%1 nodes in one line").arg(outline.node_count())
+             : tr("%1 nodes in %2 lines").arg(outline.node_count()).arg(outline.contours.size());
 }
 
 } // namespace frelm

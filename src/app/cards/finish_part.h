@@ -13,6 +13,7 @@ class FinishPart : public Card {
 public:
   explicit FinishPart(Session& session, QWidget* parent = nullptr);
   void refresh() override;
+  static QString lines_told(const Outline& outline); // how many nodes in how many lines
   void restyle() override;
   QWidget* first_field() override { return add_; }
   // The commands that add a step, as the menu of the button.

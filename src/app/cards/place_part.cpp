@@ -2,12 +2,6 @@
 
 namespace frelm {
 
-namespace {
-
-constexpr double most_margin = 5000;
-
-}
-
 PlacePart::PlacePart(Session& session, const CommandTable& commands)
     : Card(0, {}, session), commands_(commands),
       to_(new ChoiceRow(tr("What stays"), {tr("Last"), tr("All"), tr("Sheet")})),
@@ -41,6 +35,7 @@ PlacePart::PlacePart(Session& session, const CommandTable& commands)
   add_buttons(tr("Spread"), {"arrange.spread-across", "arrange.spread-down"});
   add_buttons(tr("As large"), {"arrange.as-wide", "arrange.as-wide-spread", "arrange.as-high", "arrange.as-capitals"});
   add_buttons(tr("Inside"), {"arrange.even-margins", "arrange.largest-inside"});
+  constexpr double most_margin = 5000; // mm
   margin_->set_range(0, most_margin);
   margin_->setToolTip(tr("What Largest leaves to the edge of the shape picked last, at least"));
   add_row(tr("Margin"), margin_);

@@ -129,10 +129,8 @@ void OutlineCard::refresh() {
   pose_->refresh();
   const OutlinePiece* drawn = piece->outline(); // else outlines bent as one
   const auto outline = session_.finished(piece->id);
-  nodes_->setText(outline == nullptr ? tr("%1 nodes").arg(session_.nodes(piece->id))
-                  : outline->contours.size() == 1
-                      ? tr("%1 nodes in one line").arg(outline->node_count())
-                      : tr("%1 nodes in %2 lines").arg(outline->node_count()).arg(outline->contours.size()));
+  nodes_->setText(outline != nullptr ? FinishPart::lines_told(*outline)
+                                     : tr("%1 nodes").arg(session_.nodes(piece->id)));
   nodes_->setVisible(drawn == nullptr); // of drawings the steps say it
   steps_->setVisible(drawn != nullptr);
   steps_->refresh();

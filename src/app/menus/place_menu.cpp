@@ -9,11 +9,16 @@ namespace {
 using Make = std::function<Result<Document>(const Document&, const std::vector<PieceId>&, const PlaceChoice&,
                                             const DocumentEvaluator&)>;
 
-void place_beside_the_window(Desk& desk, const QString& step, const Make& make) {
+using MakeSlowly = std::function<Result<Document>(const Document&, const std::vector<PieceId>&, const PlaceChoice&,
+                                                  const DocumentEvaluator&, const std::stop_token&)>;
+
+void place_beside_the_window(Desk& desk, const QString& step, const MakeSlowly& make) {
   desk.start_step(
       Desk::tr("Placing"), step,
       [make, document = desk.session.document(), ids = desk.session.selection(), choice = desk.session.place_choice(),
-       &evaluator = desk.session.evaluator()](std::stop_token) { return make(document, ids, choice, evaluator); },
+       &evaluator = desk.session.evaluator()](const std::stop_token& stop) {
+        return make(document, ids, choice, evaluator, stop);
+      },
       Desk::tr("The job was changed meanwhile, so nothing was placed; try again"));
 }
 
@@ -25,7 +30,10 @@ void place(Desk& desk, const QString& step, const Make& make) {
     return now && now->provisional();
   };
   if (std::any_of(ids.begin(), ids.end(), waits)) {
-    place_beside_the_window(desk, step, make);
+    place_beside_the_window(desk, step,
+                            [make](const Document& d, const std::vector<PieceId>& all, const PlaceChoice& choice,
+                                   const DocumentEvaluator& evaluator,
+                                   const std::stop_token&) { return make(d, all, choice, evaluator); });
     return;
   }
   const Result<Document> made =
@@ -110,10 +118,11 @@ void fill_place_menu(CommandTable& commands, QMenu* menu, Desk& desk) {
                     }};
     command.short_words = short_words;
     command.run = [&desk, step = QString(words).remove('&'), how] {
-      place_beside_the_window(
-          desk, step,
-          [how](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice& choice,
-                const DocumentEvaluator& evaluator) { return set_into(d, ids, how, choice, evaluator); });
+      place_beside_the_window(desk, step,
+                              [how](const Document& d, const std::vector<PieceId>& ids, const PlaceChoice& choice,
+                                    const DocumentEvaluator& evaluator, const std::stop_token& stop) {
+                                return set_into(d, ids, how, choice, evaluator, stop);
+                              });
     };
     commands.add(menu, std::move(command));
   };

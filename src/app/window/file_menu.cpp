@@ -8,6 +8,12 @@
 
 namespace frelm {
 
+namespace {
+
+constexpr std::size_t most_tiles = 4; // of a kind on the start card
+
+} // namespace
+
 void MainWindow::fill_file_menu(QMenu* menu) {
   commands_.add(menu, {.id = "file.new", .words = tr("&New job"), .keys = {QKeySequence::New}, .run = [this] {
                          when_safe(tr("Begin a new job?"), [this] { new_job(); });
@@ -109,23 +115,26 @@ void MainWindow::show_jobs(bool on) {
   jobs_card_->setVisible(on);
 }
 
+void MainWindow::show_left_behind() {
+  std::vector<JobTile> left;
+  for (const RecoveredJob& job : left_behind_)
+    if (left.size() < most_tiles)
+      left.push_back({QString::fromStdString(job.file), job.job_path.empty() ? tr("Never saved") : name_of(job),
+                      left_pictures_->of(job.file), kept_words(job)});
+  jobs_card_->show_left_behind(left);
+}
+
 void MainWindow::fill_jobs() {
   if (!jobs_card_->isVisibleTo(this))
     return;
-  constexpr std::size_t most = 4;
-  std::vector<JobTile> left, lately, examples;
-  for (const RecoveredJob& job : left_behind_)
-    if (left.size() < most)
-      left.push_back({QString::fromStdString(job.file), job.job_path.empty() ? tr("Never saved") : name_of(job),
-                      left_pictures_->of(job.file), kept_words(job)});
+  std::vector<JobTile> lately, examples;
   for (const QString& path : settings_->value("recent").toStringList())
-    if (lately.size() < most && QFileInfo::exists(path))
+    if (lately.size() < most_tiles && QFileInfo::exists(path))
       lately.push_back({path, QFileInfo(path).completeBaseName(), QImage(picture_of(path))});
   for (const char* name : {"saltmarsh-badge", "herring-tag", "marigold-transom", "tide-spiral"})
     if (const QString path = options_.examples_folder + "/" + name + ".frelm"; QFileInfo::exists(path))
       examples.push_back({path, commands_.find(QString("file.example.%1").arg(name))->words(),
                           QImage(options_.examples_folder + "/pictures/" + name + ".png")});
-  jobs_card_->show_left_behind(left);
   jobs_card_->show_lately(lately);
   jobs_card_->show_examples(examples);
 }

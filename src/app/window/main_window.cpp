@@ -12,6 +12,7 @@
 #include "app/menus/place_menu.h"
 #include "app/menus/view_menu.h"
 #include "app/style/spoken_button.h"
+#include "app/window/card_scroll.h"
 #include "app/window/history_page.h"
 #include "app/window/settings_page.h"
 #include "document/outline_edits.h"
@@ -24,48 +25,10 @@
 #include <QHBoxLayout>
 #include <QMenuBar>
 #include <QScreen>
-#include <QScrollArea>
-#include <QScrollBar>
 #include <QTimer>
 #include <QVBoxLayout>
 
 namespace frelm {
-
-namespace {
-
-// Seen only where there is something to scroll, but always there: a bar that comes and goes changes the room of what it
-// scrolls, which may bring or take the bar again, without end.
-class QuietBar final : public QScrollBar {
-public:
-  using QScrollBar::QScrollBar;
-
-protected:
-  void paintEvent(QPaintEvent* event) override {
-    if (maximum() > minimum())
-      QScrollBar::paintEvent(event);
-  }
-};
-
-// As wide as the widest card, shown or not, so that nothing is cut off and the column keeps its width.
-class CardScroll final : public QScrollArea {
-public:
-  explicit CardScroll(QWidget* parent) : QScrollArea(parent) {
-    setVerticalScrollBar(new QuietBar(this));
-    setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
-  }
-  QSize minimumSizeHint() const override {
-    int widest = 0;
-    for (const Card* card : widget()->findChildren<Card*>(Qt::FindDirectChildrenOnly))
-      widest = std::max(widest, card->least_width());
-    const QMargins m = widget()->layout()->contentsMargins();
-    return {widest + m.left() + m.right() + bar_width(), 100};
-  }
-
-private:
-  int bar_width() const { return verticalScrollBar()->sizeHint().width(); }
-};
-
-} // namespace
 
 MainWindow::MainWindow(FaceLibrary& faces, const WindowOptions& options)
     : faces_(faces), options_(options),
@@ -201,7 +164,6 @@ void MainWindow::build_cards(QWidget* place) {
   scroll->setObjectName("panel");
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setWidgetResizable(true);
-  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->setWidget(column);
   auto* cards = new QVBoxLayout(column);

@@ -165,6 +165,7 @@ private:
   void not_opened(const QString& path, const Error& error);
   void open_dropped(const QStringList& paths, Point at);
   void bring_back(const RecoveredJob& job);
+  void show_left_behind();
   void dealt_with(const RecoveredJob& job);
   void remember(const QString& path);
   void fill_recent();

@@ -283,8 +283,8 @@ void MainWindow::offer_recovery() {
   if (left_behind_.empty())
     return;
   left_pictures_ = std::make_unique<RecoveryPictures>(left_behind_, faces_);
-  connect(left_pictures_.get(), &RecoveryPictures::made, this, &MainWindow::fill_jobs);
-  fill_jobs();
+  connect(left_pictures_.get(), &RecoveryPictures::made, this, &MainWindow::show_left_behind);
+  show_left_behind();
   auto* list = new RecoveryList(left_behind_, *left_pictures_, canvas_);
   recovery_list_ = list;
   connect(list, &RecoveryList::bring_back, this, [this](const RecoveredJob& job) {
@@ -298,7 +298,7 @@ void MainWindow::offer_recovery() {
 
 void MainWindow::dealt_with(const RecoveredJob& job) {
   std::erase_if(left_behind_, [&](const RecoveredJob& j) { return j.file == job.file; });
-  fill_jobs();
+  show_left_behind();
   if (recovery_list_ != nullptr)
     recovery_list_->remove(job);
 }
